@@ -1,0 +1,251 @@
+import type { CamProfile } from '../cam/profile.js';
+import { dwellMean } from '../cam/dwell.js';
+import { flowCurve, SAME_LIFT, type FlowCurve, type FlowPoint } from '../flow/curve.js';
+import { backsUp, exhaustToIntake, knee, peak, peakWithin, stability, type BacksUp } from '../flow/describe.js';
+import { doubts, type Doubt } from '../flow/doubt.js';
+import {
+  REFERENCE_DENSITY,
+  REFERENCE_DEPRESSION,
+  benchFactor,
+  depressionCorrection,
+  differentialReading,
+  idealVelocity,
+  leakage,
+  meanOfPulls,
+  percentReading,
+  spread,
+  temperatureCorrection,
+} from '../flow/reading.js';
+import { USUAL_REPEATABILITY } from '../flow/compare.js';
+import { noted, work, type Given, type Working } from '../method/method.js';
+import { cfm } from '../quantity/units.js';
+import {
+  USUAL_SEAT,
+  curtainArea,
+  curtainCoefficient,
+  discCoefficient,
+  minimumArea,
+  minimumAreaCoefficient,
+  throatArea,
+  throatCoefficient,
+  valveDiscArea,
+  type ValveGeometry,
+} from '../valve/areas.js';
+
+export type Side = 'intake' | 'exhaust';
+export const SIDES: readonly Side[] = ['intake', 'exhaust'];
+
+/** What the bench shows: flow, percent of a flow range, percent of a differential range, or only a difference from something. */
+export type Reads = 'flow' | 'percent' | 'differential' | 'difference';
+
+export interface Reading {
+  /** One value per pull: m³/s, or a share (0.425) when the bench reads percent. */
+  readonly pulls: readonly number[];
+  /** Full scale of the range this point was read on, in this direction, m³/s. */
+  readonly fullScale?: number;
+  /** Depression at this point when it was not the set one, Pa. */
+  readonly depression?: number;
+  readonly noisy?: boolean;
+}
+
+export interface SheetRow {
+  readonly lift: number;
+  readonly intake?: Reading;
+  readonly exhaust?: Reading;
+}
+
+export interface SheetSetup {
+  readonly reads: Reads;
+  /** Pa; undefined when nobody stated it. */
+  readonly depression?: number;
+  readonly leak?: { readonly intake?: number; readonly exhaust?: number };
+  /** Calibration factor of the bench. */
+  readonly factor?: number;
+  readonly meterTemperature?: number;
+  readonly portTemperature?: number;
+}
+
+/** Valve of one side with how many of them the tested port feeds. */
+export interface PortValve extends ValveGeometry {
+  readonly valves: number;
+}
+
+/** One reading brought to 28 in, step by step, so that the working shows each step. @throws RangeError on a percent without its full scale. */
+export function standardFlow(reading: Reading, setup: SheetSetup, side: Side): Working {
+  const { pulls } = reading;
+  let flow: Given<number> = pulls.length > 1 ? work(meanOfPulls, { pulls }) : noted(pulls[0]!, 'as read');
+  if (setup.reads === 'percent' || setup.reads === 'differential') {
+    if (reading.fullScale === undefined) throw new RangeError('A percent reading needs the full scale of its range, in this direction.');
+    flow = work(setup.reads === 'percent' ? percentReading : differentialReading, { reading: flow, fullScale: reading.fullScale });
+  }
+  if (setup.factor !== undefined && setup.factor !== 1) flow = work(benchFactor, { flow, factor: setup.factor });
+  const leak = setup.leak?.[side];
+  if (leak) flow = work(leakage, { flow, leak });
+  const { meterTemperature: meter, portTemperature: port } = setup;
+  if (meter !== undefined && port !== undefined && meter !== port) flow = work(temperatureCorrection, { flow, port, meter });
+  const depression = reading.depression ?? setup.depression;
+  return work(depressionCorrection, {
+    flow,
+    depression: depression ?? noted(REFERENCE_DEPRESSION, 'not stated; taken as 28 in'),
+    reference: REFERENCE_DEPRESSION,
+  });
+}
+
+export interface PointResult {
+  readonly lift: number;
+  /** Flow at 28 in. */
+  readonly flow: Working;
+  /** Standard deviation of the pulls at 28 in, m³/s. */
+  readonly spread?: number;
+  readonly noisy: boolean;
+  /** Lift over valve diameter. */
+  readonly liftRatio?: number;
+  readonly coefficients: Coefficients;
+}
+
+export interface Coefficients {
+  readonly curtain?: Working;
+  readonly disc?: Working;
+  readonly throat?: Working;
+  readonly minimum?: Working;
+}
+
+export interface SideResult {
+  readonly points: readonly PointResult[];
+  /** Undefined with fewer than two points. */
+  readonly curve?: FlowCurve;
+  readonly peak?: FlowPoint;
+  readonly knee?: number;
+  readonly backsUp?: BacksUp;
+  readonly stability?: Working;
+  readonly doubts: readonly Doubt[];
+}
+
+/** What a sheet says of one side over one cam. */
+export interface OverCam {
+  /** Flow at the cam's own lift; undefined when the sheet stops short of it. */
+  readonly atLift?: number;
+  /** Best flow at or below the cam's lift. */
+  readonly best: FlowPoint;
+  readonly mean?: Working;
+  /** The sheet stops below the cam's lift. */
+  readonly stopsShort: boolean;
+}
+
+/** Coefficients of one flow through one valve at one lift; sizes that were not measured take the usual ones, and say so. */
+export function coefficientsAt(flow: Given<number>, lift: number, valve: PortValve): Coefficients {
+  const { diameter, valves } = valve;
+  const velocity = work(idealVelocity, { depression: REFERENCE_DEPRESSION, density: REFERENCE_DENSITY });
+  const assumed = (value: number | undefined, usual: number): Given<number> => value ?? noted(usual, 'not measured; usual value');
+  const throat = assumed(valve.throat, diameter * USUAL_SEAT.throatRatio);
+  const stem = assumed(valve.stem, USUAL_SEAT.stem);
+  const minimum = work(minimumArea, {
+    lift,
+    diameter,
+    seatWidth: assumed(valve.seatWidth, USUAL_SEAT.width),
+    seatAngle: assumed(valve.seatAngle, USUAL_SEAT.angle),
+    throat,
+    stem,
+    valves,
+  });
+  return {
+    curtain: work(curtainCoefficient, { flow, area: work(curtainArea, { diameter, lift, valves }), velocity }),
+    disc: work(discCoefficient, { flow, area: work(valveDiscArea, { diameter, valves }), velocity }),
+    throat: work(throatCoefficient, { flow, area: work(throatArea, { throat, stem, valves }), velocity }),
+    minimum: work(minimumAreaCoefficient, { flow, area: minimum, velocity }),
+  };
+}
+
+/** Everything one side of a sheet says by itself. Rows without a reading for this side are left out. */
+export function evaluateSide(
+  setup: SheetSetup,
+  rows: readonly SheetRow[],
+  side: Side,
+  valve?: PortValve,
+  repeatability = USUAL_REPEATABILITY,
+): SideResult {
+  if (setup.reads === 'difference') return { points: [], doubts: [] };
+  const points = rows.flatMap((row): PointResult[] => {
+    const reading = row[side];
+    if (!reading || reading.pulls.length === 0 || row.lift <= SAME_LIFT) return [];
+    const flow = standardFlow(reading, setup, side);
+    const scatter = spread(reading.pulls);
+    const mean = reading.pulls.reduce((s, q) => s + q, 0) / reading.pulls.length;
+    return [
+      {
+        lift: row.lift,
+        flow,
+        noisy: reading.noisy ?? false,
+        coefficients: valve ? coefficientsAt(flow, row.lift, valve) : {},
+        ...(scatter !== undefined && mean > 0 ? { spread: (scatter / mean) * flow.value } : {}),
+        ...(valve ? { liftRatio: row.lift / valve.diameter } : {}),
+      },
+    ];
+  });
+  points.sort((a, b) => a.lift - b.lift);
+  const curve = flowCurve(points.map((p) => ({ lift: p.lift, flow: p.flow.value })));
+  if (!curve) return { points, doubts: [] };
+  const top = peak(curve);
+  const bend = knee(curve);
+  const falls = backsUp(curve, repeatability);
+  return {
+    points,
+    curve,
+    peak: top,
+    doubts: doubts(curve.points, 1 / cfm(1), 0),
+    stability: work(stability, { last: curve.last.flow, peak: top.flow }),
+    ...(bend === undefined ? {} : { knee: bend }),
+    ...(falls === undefined ? {} : { backsUp: falls }),
+  };
+}
+
+/** What the cam's lift curve makes of a flow curve. `profile` may be missing (duration unknown): then no mean. */
+export function overCam(curve: FlowCurve, maxLift: number, profile?: CamProfile): OverCam {
+  const atLift = curve.at(maxLift);
+  const stopsShort = atLift === undefined;
+  return {
+    best: peakWithin(curve, maxLift),
+    stopsShort,
+    ...(atLift === undefined ? {} : { atLift }),
+    ...(profile && !stopsShort ? { mean: work(dwellMean, { curve, cam: profile }) } : {}),
+  };
+}
+
+export interface SheetResult {
+  readonly intake: SideResult;
+  readonly exhaust: SideResult;
+  /** Exhaust / intake at each lift both sides were measured. */
+  readonly ratios: readonly { readonly lift: number; readonly ratio: Working }[];
+  readonly peakRatio?: Working;
+  readonly ratioDoubts: readonly number[];
+}
+
+/** A whole sheet: both sides and how they stand to each other. */
+export function evaluateSheet(
+  setup: SheetSetup,
+  rows: readonly SheetRow[],
+  valves: { readonly intake?: PortValve; readonly exhaust?: PortValve } = {},
+  repeatability = USUAL_REPEATABILITY,
+): SheetResult {
+  const intake = evaluateSide(setup, rows, 'intake', valves.intake, repeatability);
+  const exhaust = evaluateSide(setup, rows, 'exhaust', valves.exhaust, repeatability);
+  const ratios = intake.points.flatMap((i) => {
+    const e = exhaust.points.find((p) => Math.abs(p.lift - i.lift) < SAME_LIFT);
+    return e && i.flow.value > 0 ? [{ lift: i.lift, ratio: work(exhaustToIntake, { exhaust: e.flow, intake: i.flow }) }] : [];
+  });
+  const ratioDoubts = doubts(ratios.map((r) => ({ lift: r.lift, flow: r.ratio.value }))).map((d) => ratios[d.index]!.lift);
+  return {
+    intake,
+    exhaust,
+    ratios,
+    ratioDoubts,
+    ...(intake.peak && exhaust.peak && intake.peak.flow > 0
+      ? {
+          peakRatio: work(exhaustToIntake, {
+            exhaust: noted(exhaust.peak.flow, 'peak'),
+            intake: noted(intake.peak.flow, 'peak'),
+          }),
+        }
+      : {}),
+  };
+}

@@ -1,0 +1,151 @@
+import { camProfile, type CamProfile } from '../cam/profile.js';
+import {
+  USUAL_PEAK_PISTON_RATIO,
+  areaNeeded,
+  bmep,
+  cylinderVolume,
+  displacement,
+  peakPistonRatio,
+  torqueFromPower,
+} from '../engine/engine.js';
+import { noted, work, type Given, type Working } from '../method/method.js';
+import { PORT_VELOCITY_LIMIT, RACE_TORQUE_PER_VOLUME, USUAL_POWER_PER_FLOW, chargeDensityRatio, demand } from '../power/schools.js';
+import { psi } from '../quantity/units.js';
+
+export type Fuel = 'petrol' | 'diesel' | 'alcohol' | 'gas';
+
+export type Induction =
+  | { readonly kind: 'natural' }
+  | { readonly kind: 'boosted'; readonly pressureRatio: number; readonly chargeTemperature: number; readonly ambientTemperature: number }
+  /** `power` is what the nitrous adds by itself. */
+  | { readonly kind: 'nitrous'; readonly power: number };
+
+export interface CamCard {
+  readonly intakeLift: number;
+  readonly exhaustLift?: number;
+  readonly intakeDuration?: number;
+  readonly exhaustDuration?: number;
+  readonly height?: number;
+  readonly second?: { readonly height: number; readonly duration: number };
+  readonly lobeSeparation?: number;
+  readonly intakeCentreline?: number;
+  readonly rockerRatio: number;
+}
+
+/** An engine and what is wanted of it; SI throughout. */
+export interface Build {
+  readonly bore: number;
+  readonly stroke: number;
+  readonly cylinders: number;
+  readonly rod?: number;
+  readonly compression?: number;
+  readonly fuel: Fuel;
+  readonly induction: Induction;
+  readonly cam?: CamCard;
+  readonly manifoldFlow?: number;
+  readonly power: number;
+  readonly speed: number;
+  readonly powerPerFlow?: number;
+  readonly torquePerVolume?: number;
+  readonly velocityLimit?: number;
+}
+
+export type Believability = 'mild' | 'ordinary' | 'strong' | 'race' | 'extreme' | 'unbelievable';
+
+export interface TargetResult {
+  readonly cylinderVolume: Working;
+  readonly displacement: Working;
+  readonly torque: Working;
+  readonly bmep: Working;
+  readonly believability: Believability;
+  readonly charge: Given<number>;
+  /** Power the air must make: the wanted power less what nitrous adds. */
+  readonly airPower: number;
+  readonly demand: Working;
+  readonly areaNeeded: Working;
+  readonly pistonRatio: Given<number>;
+  readonly torquePerVolume: number;
+  readonly powerPerFlow: number;
+  readonly velocityLimit: number;
+  /** Lift up to which flow counts; undefined without a cam. */
+  readonly usefulLift?: number;
+  readonly intakeCam?: CamProfile;
+  readonly exhaustCam?: CamProfile;
+}
+
+/**
+ * Upper ends of the bands of BMEP at peak power, in psi, as if naturally aspirated (boosted figures are divided by
+ * the charge density first). Ordinary engines: Heywood (1988) §2.7, from memory; race engines: common practice, no source.
+ */
+export const BMEP_BANDS: readonly (readonly [Believability, number])[] = [
+  ['mild', 115],
+  ['ordinary', 145],
+  ['strong', 170],
+  ['race', 195],
+  ['extreme', 215],
+];
+
+export function believability(bmepValue: number, charge: number): Believability {
+  const natural = bmepValue / charge / psi(1);
+  return BMEP_BANDS.find(([, top]) => natural <= top)?.[0] ?? 'unbelievable';
+}
+
+/** Profiles of both lobes; a side without a duration has none. */
+export function camProfiles(cam: CamCard): { intake?: CamProfile; exhaust?: CamProfile } {
+  const common = { rockerRatio: cam.rockerRatio, ...(cam.height === undefined ? {} : { height: cam.height }) };
+  const exhaustDuration = cam.exhaustDuration ?? cam.intakeDuration;
+  return {
+    ...(cam.intakeDuration === undefined
+      ? {}
+      : { intake: camProfile({ ...common, maxLift: cam.intakeLift, duration: cam.intakeDuration, ...(cam.second ? { second: cam.second } : {}) }) }),
+    ...(exhaustDuration === undefined ? {} : { exhaust: camProfile({ ...common, maxLift: cam.exhaustLift ?? cam.intakeLift, duration: exhaustDuration }) }),
+  };
+}
+
+/** What the target asks of a head, and whether the target itself is believable. */
+export function evaluateTarget(build: Build): TargetResult {
+  const { bore, stroke, cylinders, induction } = build;
+  const volume = work(cylinderVolume, { bore, stroke });
+  const whole = work(displacement, { cylinderVolume: volume, cylinders });
+  const torque = work(torqueFromPower, { power: build.power, speed: build.speed });
+  const pressure = work(bmep, { torque, displacement: whole });
+  const charge: Given<number> =
+    induction.kind === 'boosted'
+      ? work(chargeDensityRatio, {
+          pressureRatio: induction.pressureRatio,
+          chargeTemperature: induction.chargeTemperature,
+          ambientTemperature: induction.ambientTemperature,
+        })
+      : noted(1, 'not boosted');
+  const chargeValue = typeof charge === 'number' ? charge : charge.value;
+  const airPower = build.power - (induction.kind === 'nitrous' ? induction.power : 0);
+  if (airPower <= 0) throw new RangeError('The nitrous alone makes more than the wanted power.');
+  const powerPerFlow = build.powerPerFlow ?? USUAL_POWER_PER_FLOW;
+  const velocityLimit = build.velocityLimit ?? PORT_VELOCITY_LIMIT;
+  const pistonRatio: Given<number> =
+    build.rod === undefined ? noted(USUAL_PEAK_PISTON_RATIO, 'rod not stated; usual value') : work(peakPistonRatio, { rod: build.rod, stroke });
+  const cams = build.cam ? camProfiles(build.cam) : {};
+  return {
+    cylinderVolume: volume,
+    displacement: whole,
+    torque,
+    bmep: pressure,
+    believability: believability(pressure.value * (airPower / build.power), chargeValue),
+    charge,
+    airPower,
+    demand: work(demand, {
+      power: induction.kind === 'nitrous' ? noted(airPower, 'wanted power less what the nitrous adds') : build.power,
+      powerPerFlow,
+      cylinders,
+      charge,
+    }),
+    areaNeeded: work(areaNeeded, { speed: build.speed, stroke, bore, limit: velocityLimit, ratio: pistonRatio }),
+    pistonRatio,
+    powerPerFlow,
+    torquePerVolume: build.torquePerVolume ?? RACE_TORQUE_PER_VOLUME,
+    velocityLimit,
+    ...(build.cam ? { usefulLift: build.cam.intakeLift } : {}),
+    ...(cams.intake ? { intakeCam: cams.intake } : {}),
+    ...(cams.exhaust ? { exhaustCam: cams.exhaust } : {}),
+  };
+}

@@ -1,0 +1,77 @@
+import { flowCurve, type FlowPoint } from './curve.js';
+
+/** A row that breaks its curve's shape, with the value the writer may have meant. */
+export interface Doubt {
+  readonly index: number;
+  /** What the neighbours suggest. */
+  readonly expected: number;
+  /** The likeliest slip of the pen (two figures swapped, one figure wrong), in the same scale; undefined when none fits. */
+  readonly meant?: number;
+}
+
+/** A row is asked about when it is off by more than this share of the peak. */
+const OFF_BY = 0.06;
+
+const median = (values: readonly number[]): number => {
+  const sorted = [...values].sort((a, b) => a - b);
+  return sorted.length === 0 ? 0 : (sorted[(sorted.length - 1) >> 1]! + sorted[sorted.length >> 1]!) / 2;
+};
+
+/** Numbers one pen slip away: two neighbouring figures swapped, or one figure wrong. `digits` decimals are kept. */
+export function slips(value: number, digits: number): { swaps: number[]; wrongFigures: number[] } {
+  const text = value.toFixed(digits);
+  const swaps: number[] = [];
+  const wrongFigures: number[] = [];
+  for (let i = 0; i < text.length; i++) {
+    if (text[i] === '.') continue;
+    const next = text[i + 1] === '.' ? i + 2 : i + 1;
+    if (next < text.length && text[i] !== text[next]) {
+      const swapped = [...text];
+      [swapped[i], swapped[next]] = [swapped[next]!, swapped[i]!];
+      swaps.push(Number(swapped.join('')));
+    }
+    for (let d = 0; d <= 9; d++) wrongFigures.push(Number(text.slice(0, i) + d + text.slice(i + 1)));
+  }
+  const other = (v: number) => v > 0 && v !== value;
+  return { swaps: swaps.filter(other), wrongFigures: wrongFigures.filter(other) };
+}
+
+/** The likeliest slip within `tolerance` of the aim: a swap before a wrong figure, since swaps are few. */
+function likelySlip(value: number, aim: number, digits: number, tolerance: number): number | undefined {
+  const { swaps, wrongFigures } = slips(value, digits);
+  const nearest = (list: number[]) => list.filter((v) => Math.abs(v - aim) < tolerance).sort((a, b) => Math.abs(a - aim) - Math.abs(b - aim))[0];
+  return nearest(swaps) ?? nearest(wrongFigures);
+}
+
+function misfit(points: readonly FlowPoint[], i: number): { off: number; expected: number } | undefined {
+  const p = points[i]!;
+  const others = points.filter((_, j) => j !== i);
+  const expected = flowCurve(others)?.at(p.lift);
+  return expected === undefined ? undefined : { off: Math.abs(p.flow - expected), expected };
+}
+
+/**
+ * Rows that break the shape of their curve: each row is held against the curve through the others, and the worst one is
+ * asked about when it stands out from the rest; then again without it. `scale` turns SI into the unit the rows were
+ * typed in, `digits` its decimals, so that slips of the pen are looked for in the figures as written.
+ */
+export function doubts(points: readonly FlowPoint[], scale = 1, digits = 0): Doubt[] {
+  const found: Doubt[] = [];
+  let live = points.map((point, index) => ({ point, index }));
+  while (live.length >= 5 && found.length < 3) {
+    const current = live.map((l) => l.point);
+    const top = Math.max(...current.map((p) => p.flow));
+    const misfits = current.map((_, i) => (i === current.length - 1 ? undefined : misfit(current, i)));
+    const worst = misfits.reduce((best, m, i) => ((m?.off ?? 0) > (misfits[best]?.off ?? 0) ? i : best), 0);
+    const m = misfits[worst];
+    // Taking the odd row out must calm the rest: neighbours of an odd row look odd too, so compare with what remains.
+    const rest = current.filter((_, i) => i !== worst);
+    const calm = median(rest.map((_, i) => misfit(rest, i)?.off ?? 0));
+    if (!m || m.off < OFF_BY * top || m.off < 3 * calm) break;
+    const tolerance = Math.max(m.off * 0.35, 3 * calm) * scale;
+    const meant = likelySlip(current[worst]!.flow * scale, m.expected * scale, digits, tolerance);
+    found.push({ index: live[worst]!.index, expected: m.expected, ...(meant === undefined ? {} : { meant: meant / scale }) });
+    live = live.filter((_, i) => i !== worst);
+  }
+  return found.sort((a, b) => a.index - b.index);
+}

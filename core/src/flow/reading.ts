@@ -1,0 +1,158 @@
+import type { Method } from '../method/method.js';
+import { COMMON_PRACTICE } from '../method/method.js';
+import { inchesOfWater } from '../quantity/units.js';
+
+/** The depression at which sheets meet: 28 inches of water, in Pa. */
+export const REFERENCE_DEPRESSION = inchesOfWater(28);
+/** Density of the reference air, kg/m³ (15 °C, 1013.25 mbar; ISO 2533). */
+export const REFERENCE_DENSITY = 1.225;
+
+export const percentReading: Method<{ reading: number; fullScale: number }> = {
+  id: 'percent-reading',
+  title: 'Flow from a percent reading',
+  formula: 'Q = p \\cdot Q_{fs}',
+  inputs: {
+    reading: { label: 'reading, share of the range', symbol: 'p', kind: 'percent' },
+    fullScale: { label: 'full scale of this range, in this direction', symbol: 'Q_{fs}', kind: 'flow' },
+  },
+  result: { label: 'flow as read', symbol: 'Q', kind: 'flow' },
+  source: COMMON_PRACTICE,
+  caution: 'A bench has one full scale per range and per direction: the exhaust full scale is not the intake one.',
+  compute: ({ reading, fullScale }) => reading * fullScale,
+};
+
+export const differentialReading: Method<{ reading: number; fullScale: number }> = {
+  id: 'differential-reading',
+  title: 'Flow from a differential pressure reading',
+  formula: 'Q = Q_{fs}\\sqrt{p}',
+  inputs: {
+    reading: { label: 'differential, share of its full scale', symbol: 'p', kind: 'percent' },
+    fullScale: { label: 'flow at full differential', symbol: 'Q_{fs}', kind: 'flow' },
+  },
+  result: { label: 'flow as read', symbol: 'Q', kind: 'flow' },
+  source: 'Flow through a fixed restriction goes with the square root of its pressure drop (Bernoulli; ISO 5167-1:2022).',
+  compute: ({ reading, fullScale }) => {
+    if (reading < 0) throw new RangeError('A differential pressure cannot be negative.');
+    return fullScale * Math.sqrt(reading);
+  },
+};
+
+export const meanOfPulls: Method<{ pulls: readonly number[] }> = {
+  id: 'mean-of-pulls',
+  title: 'Mean of several readings',
+  formula: '\\bar{Q} = \\frac{1}{m}\\sum_i Q_i',
+  inputs: { pulls: { label: 'readings of the same point', symbol: 'Q_i', kind: 'flow' } },
+  result: { label: 'mean reading', symbol: '\\bar{Q}', kind: 'flow' },
+  source: 'Arithmetic mean (JCGM 100:2008, 4.2.1).',
+  compute: ({ pulls }) => pulls.reduce((sum, q) => sum + q, 0) / pulls.length,
+};
+
+/** Experimental standard deviation of repeated readings (JCGM 100:2008, 4.2.2); undefined for fewer than two. */
+export function spread(pulls: readonly number[]): number | undefined {
+  if (pulls.length < 2) return undefined;
+  const mean = pulls.reduce((s, q) => s + q, 0) / pulls.length;
+  return Math.sqrt(pulls.reduce((s, q) => s + (q - mean) ** 2, 0) / (pulls.length - 1));
+}
+
+export const benchFactor: Method<{ flow: number; factor: number }> = {
+  id: 'bench-factor',
+  title: 'Bench calibration factor applied',
+  formula: "Q' = f\\,Q",
+  inputs: {
+    flow: { label: 'flow as read', symbol: 'Q', kind: 'flow' },
+    factor: { label: 'factor of this bench', symbol: 'f', kind: 'ratio' },
+  },
+  result: { label: 'flow after calibration', symbol: "Q'", kind: 'flow' },
+  source: COMMON_PRACTICE,
+  compute: ({ flow, factor }) => flow * factor,
+};
+
+export const leakage: Method<{ flow: number; leak: number }> = {
+  id: 'leakage',
+  title: 'Leakage taken off',
+  formula: 'Q = Q_{read} - Q_{shut}',
+  inputs: {
+    flow: { label: 'flow as read', symbol: 'Q_{read}', kind: 'flow' },
+    leak: { label: 'flow read with the valve shut, at the same depression', symbol: 'Q_{shut}', kind: 'flow' },
+  },
+  result: { label: 'flow through the port', symbol: 'Q', kind: 'flow' },
+  source: COMMON_PRACTICE,
+  compute: ({ flow, leak }) => flow - leak,
+};
+
+export const depressionCorrection: Method<{ flow: number; depression: number; reference: number }> = {
+  id: 'depression-correction',
+  title: 'Flow brought to the common depression',
+  formula: 'Q_{ref} = Q\\sqrt{\\frac{\\Delta p_{ref}}{\\Delta p}}',
+  inputs: {
+    flow: { label: 'flow at the test depression', symbol: 'Q', kind: 'flow' },
+    depression: { label: 'depression of the test', symbol: '\\Delta p', kind: 'depression' },
+    reference: { label: 'common depression', symbol: '\\Delta p_{ref}', kind: 'depression' },
+  },
+  result: { label: 'flow at the common depression', symbol: 'Q_{ref}', kind: 'flow' },
+  source: 'Incompressible flow through a restriction (Bernoulli).',
+  caution: 'Holds while the flow pattern stays the same; a port that breaks away at one depression may not at another.',
+  compute: ({ flow, depression, reference }) => {
+    if (depression <= 0) throw new RangeError('The depression must be above zero.');
+    return flow * Math.sqrt(reference / depression);
+  },
+};
+
+export const temperatureCorrection: Method<{ flow: number; port: number; meter: number }> = {
+  id: 'temperature-correction',
+  title: 'Temperature between meter and port',
+  formula: "Q' = Q\\sqrt{\\frac{T_{port}}{T_{meter}}}",
+  inputs: {
+    flow: { label: 'flow at the meter', symbol: 'Q', kind: 'flow' },
+    port: { label: 'air temperature at the port', symbol: 'T_{port}', kind: 'temperature' },
+    meter: { label: 'air temperature at the meter', symbol: 'T_{meter}', kind: 'temperature' },
+  },
+  result: { label: 'flow at the port', symbol: "Q'", kind: 'flow' },
+  source: 'Ideal gas through two restrictions in series; absolute temperatures.',
+  compute: ({ flow, port, meter }) => flow * Math.sqrt(port / meter),
+};
+
+export const idealVelocity: Method<{ depression: number; density: number }> = {
+  id: 'ideal-velocity',
+  title: 'Velocity a depression can drive',
+  formula: 'v = \\sqrt{\\frac{2\\,\\Delta p}{\\rho}}',
+  inputs: {
+    depression: { label: 'depression', symbol: '\\Delta p', kind: 'depression' },
+    density: { label: 'air density', symbol: '\\rho', kind: 'density' },
+  },
+  result: { label: 'ideal velocity', symbol: 'v', kind: 'velocity' },
+  source: 'Bernoulli; agrees with V[ft/min] = 4005√(inH2O) in standard air (ASHRAE Handbook, Fundamentals).',
+  compute: ({ depression, density }) => Math.sqrt((2 * depression) / density),
+};
+
+export const plateFlow: Method<{ coefficient: number; diameter: number; depression: number; density: number }> = {
+  id: 'plate-flow',
+  title: 'Flow expected of a calibration plate',
+  formula: 'Q = C_d\\,\\frac{\\pi d^2}{4}\\sqrt{\\frac{2\\,\\Delta p}{\\rho}}',
+  inputs: {
+    coefficient: { label: 'discharge coefficient of the plate', symbol: 'C_d', kind: 'ratio' },
+    diameter: { label: 'hole diameter', symbol: 'd', kind: 'length' },
+    depression: { label: 'depression', symbol: '\\Delta p', kind: 'depression' },
+    density: { label: 'air density', symbol: '\\rho', kind: 'density' },
+  },
+  result: { label: 'expected flow', symbol: 'Q', kind: 'flow' },
+  source: 'Orifice between two large spaces; a sharp edge has a coefficient near 0.60 to 0.61 (ISO 5167-2, small diameter ratio).',
+  compute: ({ coefficient, diameter, depression, density }) =>
+    coefficient * (Math.PI / 4) * diameter ** 2 * Math.sqrt((2 * depression) / density),
+};
+
+export const calibrationFactor: Method<{ expected: number; measured: number }> = {
+  id: 'calibration-factor',
+  title: 'Calibration factor from a plate or a control head',
+  formula: 'f = \\frac{Q_{expected}}{Q_{measured}}',
+  inputs: {
+    expected: { label: 'flow expected', symbol: 'Q_{expected}', kind: 'flow' },
+    measured: { label: 'flow measured', symbol: 'Q_{measured}', kind: 'flow' },
+  },
+  result: { label: 'factor of this bench', symbol: 'f', kind: 'ratio' },
+  source: COMMON_PRACTICE,
+  compute: ({ expected, measured }) => {
+    if (measured <= 0) throw new RangeError('The measured flow must be above zero.');
+    return expected / measured;
+  },
+};
