@@ -1,0 +1,71 @@
+/** What the server and the browser say to each other beyond single records. */
+import { z } from 'zod';
+import { Head, Measure, NOUN_NAMES, Port, Sheet, Source, Stage, LineupEntry, HEAD_KINDS, MATERIALS } from './nouns/index.js';
+
+/** A head with everything that hangs on it. */
+export const WholeHead = z.object({
+  head: Head,
+  stages: z.array(Stage),
+  ports: z.array(Port),
+  sheets: z.array(Sheet),
+  measures: z.array(Measure),
+});
+export type WholeHead = z.infer<typeof WholeHead>;
+
+/** A row of the library: the head, and the sheet its sparkline is drawn from. */
+export const HeadSummary = z.object({
+  head: Head,
+  stages: z.int(),
+  sheets: z.int(),
+  latestStage: Stage.nullable(),
+  sheet: Sheet.nullable(),
+  /** Of every stage: the reader takes the newest of each item. */
+  valves: z.object({ intake: z.unknown().nullable(), exhaust: z.unknown().nullable() }),
+});
+export type HeadSummary = z.infer<typeof HeadSummary>;
+
+export const HEAD_SORTS = ['name', 'maker', 'price'] as const;
+export const HeadQuery = z.object({
+  search: z.string().max(200).default(''),
+  kind: z.enum(HEAD_KINDS).optional(),
+  material: z.enum(MATERIALS).optional(),
+  valves: z.coerce.number().int().min(2).max(5).optional(),
+  sort: z.enum(HEAD_SORTS).default('name'),
+  page: z.coerce.number().int().min(1).max(100_000).default(1),
+  size: z.coerce.number().int().min(1).max(200).default(50),
+});
+export type HeadQuery = z.infer<typeof HeadQuery>;
+export const HeadPage = z.object({ total: z.int(), items: z.array(HeadSummary) });
+export type HeadPage = z.infer<typeof HeadPage>;
+
+/** The lineup of a build with everything the comparison reads. */
+export const LineupView = z.object({
+  entries: z.array(z.object({ entry: LineupEntry, whole: WholeHead })),
+  sources: z.array(Source),
+});
+export type LineupView = z.infer<typeof LineupView>;
+
+export const LineupWrite = z.object({
+  entries: z
+    .array(z.object({ id: LineupEntry.shape.id.optional(), stageId: LineupEntry.shape.stageId, sheetId: LineupEntry.shape.sheetId, hidden: z.boolean().default(false) }))
+    .max(26, 'A lineup holds at most 26 heads.'),
+});
+export type LineupWrite = z.input<typeof LineupWrite>;
+
+/** Answer to a change: the record as stored now, and the batch that takes it back. */
+export interface Written<T> {
+  readonly record: T;
+  readonly batch: number;
+}
+
+export const ImportPreview = z.object({
+  counts: z.array(z.object({ noun: z.enum(NOUN_NAMES as [string, ...string[]]), fresh: z.int(), same: z.int(), changed: z.int() })),
+  problems: z.array(z.object({ place: z.string(), message: z.string() })),
+});
+export type ImportPreview = z.infer<typeof ImportPreview>;
+
+/** One line of the import's progress stream. */
+export type ImportProgress =
+  | { readonly done: number; readonly of: number }
+  | { readonly finished: true; readonly fresh: number; readonly changed: number; readonly same: number; readonly batch: number | null }
+  | { readonly problem: { readonly detail: string; readonly problems?: ImportPreview['problems'] } };

@@ -1,0 +1,133 @@
+import { z } from 'zod';
+import { NOUN_NAMES, NOUN_WORDS, NOUNS, type Noun, type RecordOf } from '../nouns/index.js';
+
+export const BUNDLE_FORMAT = 'alluvium-bundle';
+export const BUNDLE_VERSION = 1;
+
+/** Key of each noun's list in the file. */
+export const BUNDLE_KEYS = {
+  build: 'builds',
+  source: 'sources',
+  head: 'heads',
+  stage: 'stages',
+  port: 'ports',
+  sheet: 'sheets',
+  measure: 'measures',
+  lineup: 'lineups',
+} as const satisfies Record<Noun, string>;
+
+/** Everything a shop knows, or a part of it, in one JSON file. */
+export const Bundle = z.object({
+  format: z.literal(BUNDLE_FORMAT),
+  version: z.literal(BUNDLE_VERSION),
+  builds: z.array(NOUNS.build).default([]),
+  sources: z.array(NOUNS.source).default([]),
+  heads: z.array(NOUNS.head).default([]),
+  stages: z.array(NOUNS.stage).default([]),
+  ports: z.array(NOUNS.port).default([]),
+  sheets: z.array(NOUNS.sheet).default([]),
+  measures: z.array(NOUNS.measure).default([]),
+  lineups: z.array(NOUNS.lineup).default([]),
+});
+export type Bundle = z.infer<typeof Bundle>;
+
+export interface BundleProblem {
+  /** `sheets 3 (417 as received), rows.2.lift` */
+  readonly place: string;
+  readonly message: string;
+}
+
+export type BundleReading = { readonly bundle: Bundle; readonly problems: readonly BundleProblem[] };
+
+/** Fields that name another record, by noun. */
+const REFERENCES: { readonly [N in Noun]?: Readonly<Record<string, Noun>> } = {
+  stage: { headId: 'head', parentId: 'stage' },
+  port: { headId: 'head' },
+  sheet: { stageId: 'stage', sourceId: 'source', intakePortId: 'port', exhaustPortId: 'port' },
+  measure: { stageId: 'stage', portId: 'port', sourceId: 'source' },
+  lineup: { buildId: 'build', stageId: 'stage', sheetId: 'sheet' },
+};
+
+const at = (key: string, index: number, raw: unknown, path: readonly PropertyKey[]): string => {
+  const { name, title, id } = (raw ?? {}) as { name?: unknown; title?: unknown; id?: unknown };
+  const label = [name, title, id].find((x) => typeof x === 'string');
+  return `${key} ${index + 1}${label ? ` (${String(label).slice(0, 60)})` : ''}${path.length ? `, ${path.join('.')}` : ''}`;
+};
+
+/**
+ * Reads a bundle record by record, so that every problem is found with its place. `known` tells which ids are in the
+ * library already, since a bundle may refer to records it does not carry.
+ */
+export function readBundle(input: unknown, known: (noun: Noun, id: string) => boolean = () => false): BundleReading {
+  const empty = { format: BUNDLE_FORMAT, version: BUNDLE_VERSION, builds: [], sources: [], heads: [], stages: [], ports: [], sheets: [], measures: [], lineups: [] } as Bundle;
+  const file = (input ?? {}) as Record<string, unknown>;
+  const refuse = (message: string): BundleReading => ({ bundle: empty, problems: [{ place: 'file', message }] });
+  if (typeof input !== 'object' || Array.isArray(input) || file.format !== BUNDLE_FORMAT) return refuse(`This is no Alluvium bundle: it does not say "format": "${BUNDLE_FORMAT}".`);
+  if (file.version !== BUNDLE_VERSION) {
+    return refuse(
+      typeof file.version === 'number' && file.version > BUNDLE_VERSION
+        ? `This bundle is of version ${file.version}; this program reads version ${BUNDLE_VERSION}. Update the program.`
+        : `This bundle does not say which version it is; "version": ${BUNDLE_VERSION} is expected.`,
+    );
+  }
+  const problems: BundleProblem[] = [];
+  const bundle = { ...empty } as Record<string, unknown>;
+  const ids = new Map<Noun, Set<string>>();
+  for (const noun of NOUN_NAMES) {
+    const key = BUNDLE_KEYS[noun];
+    const list = file[key] ?? [];
+    const seen = new Set<string>();
+    ids.set(noun, seen);
+    bundle[key] = [];
+    if (!Array.isArray(list)) {
+      problems.push({ place: key, message: `“${key}” must be a list.` });
+      continue;
+    }
+    bundle[key] = list.flatMap((raw: unknown, i) => {
+      const parsed = NOUNS[noun].safeParse(raw);
+      if (!parsed.success) {
+        for (const issue of parsed.error.issues.slice(0, 20)) problems.push({ place: at(key, i, raw, issue.path), message: issue.message });
+        return [];
+      }
+      const { id } = parsed.data;
+      if (seen.has(id)) problems.push({ place: at(key, i, raw, ['id']), message: `The id “${id}” stands twice.` });
+      seen.add(id);
+      return [parsed.data];
+    });
+  }
+  for (const noun of NOUN_NAMES) {
+    const references = REFERENCES[noun];
+    if (!references) continue;
+    (bundle[BUNDLE_KEYS[noun]] as Record<string, unknown>[]).forEach((record, i) => {
+      for (const [field, target] of Object.entries(references)) {
+        const id = record[field];
+        if (typeof id === 'string' && !ids.get(target)!.has(id) && !known(target, id)) {
+          problems.push({ place: at(BUNDLE_KEYS[noun], i, record, [field]), message: `There is no ${NOUN_WORDS[target].one} “${id}”.` });
+        }
+      }
+    });
+  }
+  for (const key of Object.keys(file)) {
+    if (key !== 'format' && key !== 'version' && key !== 'made' && !Object.values(BUNDLE_KEYS).includes(key as never)) {
+      problems.push({ place: key, message: `“${key}” is not part of a bundle.` });
+    }
+  }
+  return { bundle: bundle as unknown as Bundle, problems };
+}
+
+/** A quantity is written as its text alone; everything it holds comes back from that text. */
+const compact = (value: unknown): unknown => {
+  if (Array.isArray(value)) return value.map(compact);
+  if (typeof value !== 'object' || value === null) return value;
+  const keys = Object.keys(value);
+  if (keys.length === 2 && 'si' in value && 'typed' in value) return value.typed;
+  return Object.fromEntries(Object.entries(value).map(([k, v]) => [k, compact(v)]));
+};
+
+/** The file text of records by noun, readable by people: quantities as typed. */
+export function writeBundle(records: { readonly [N in Noun]?: readonly RecordOf<N>[] }): string {
+  const lists = Object.fromEntries(
+    NOUN_NAMES.map((noun) => [BUNDLE_KEYS[noun], (records[noun] ?? []).map((r) => compact(Object.fromEntries(Object.entries(r).filter(([k]) => k !== 'version'))))]),
+  );
+  return `${JSON.stringify({ format: BUNDLE_FORMAT, version: BUNDLE_VERSION, ...lists }, null, 2)}\n`;
+}

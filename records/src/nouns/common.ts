@@ -1,0 +1,16 @@
+import { z } from 'zod';
+
+/** Names an article; made by the server unless a file brings its own. */
+export const Id = z
+  .string()
+  .regex(/^[A-Za-z0-9][A-Za-z0-9_.-]{0,63}$/, 'An id is up to 64 letters, figures, dots and dashes.');
+
+/** What every stored record carries. */
+export const Stored = { id: Id, version: z.int().min(1).default(1) };
+
+export const Name = z.string().trim().min(1, 'Give it a name.').max(120, 'Keep the name under 120 letters.');
+export const Note = z.string().max(10_000, 'Keep the note under 10,000 letters.').default('');
+export const Short = z.string().trim().max(200, 'Keep this under 200 letters.').default('');
+export const DateText = z.iso.date('Write the date as 2026-05-31.').nullable().default(null);
+export const SideName = z.enum(['intake', 'exhaust']);
+

@@ -1,0 +1,36 @@
+import type { z } from 'zod';
+import { Build } from './build.js';
+import { Head, Measure, Port, Source, Stage } from './head.js';
+import { LineupEntry, Sheet } from './sheet.js';
+
+/** Every stored noun with its schema, in an order in which no record comes before one it refers to. */
+export const NOUNS = {
+  build: Build,
+  source: Source,
+  head: Head,
+  stage: Stage,
+  port: Port,
+  sheet: Sheet,
+  measure: Measure,
+  lineup: LineupEntry,
+} as const;
+export type Noun = keyof typeof NOUNS;
+export const NOUN_NAMES = Object.keys(NOUNS) as Noun[];
+export type RecordOf<N extends Noun> = z.infer<(typeof NOUNS)[N]>;
+
+/** What each noun is called before a reader. */
+export const NOUN_WORDS: Record<Noun, { one: string; many: string }> = {
+  build: { one: 'build', many: 'builds' },
+  source: { one: 'source', many: 'sources' },
+  head: { one: 'head', many: 'heads' },
+  stage: { one: 'stage', many: 'stages' },
+  port: { one: 'port', many: 'ports' },
+  sheet: { one: 'flow sheet', many: 'flow sheets' },
+  measure: { one: 'measure', many: 'measures' },
+  lineup: { one: 'lineup entry', many: 'lineup entries' },
+};
+
+export * from './build.js';
+export * from './common.js';
+export * from './head.js';
+export * from './sheet.js';

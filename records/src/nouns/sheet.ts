@@ -1,0 +1,147 @@
+import { SAME_LIFT, inches, millimetres } from '@alluvium/core';
+import { z } from 'zod';
+import { quantitySchema, type Quantity } from '../quantity.js';
+import { depressionSchema } from './build.js';
+import { DateText, Id, Name, Note, Short, Stored } from './common.js';
+
+export const READS = ['flow', 'percent', 'differential', 'difference'] as const;
+export const ENTRIES = ['radius', 'clay', 'manifold', 'bare', 'unknown'] as const;
+export const PIPES = ['bare', 'piped', 'unknown'] as const;
+export const FLOW_VALVES = ['own', 'other', 'unknown'] as const;
+
+export const MAX_ROWS = 400;
+const flowLimit = { min: 0, max: 2, sentence: 'A flow must lie between 0 and about 4,200 cfm.' };
+const lift = quantitySchema('lift', { min: 0, max: inches(3), sentence: 'A lift must lie between 0 and 3.000 in.' });
+const temperature = quantitySchema('temperature', { min: 240, max: 360, sentence: 'The temperature must lie between −33 and 87 °C.' });
+
+/** One point of one side: one value per pull, in the sheet's own reading. */
+export const Reading = z.object({
+  pulls: z.array(z.union([z.string(), z.object({ si: z.number(), typed: z.string() })])).min(1).max(20, 'At most 20 pulls of a point.'),
+  /** Range of the bench this point was read on. */
+  range: z.string().max(20).nullable().default(null),
+  /** Depression at this point when the set one was not held. */
+  depression: depressionSchema.nullable().default(null),
+  noisy: z.boolean().default(false),
+});
+
+export const Row = z.object({
+  lift,
+  intake: Reading.nullable().default(null),
+  exhaust: Reading.nullable().default(null),
+  /** Why a side was not read here, or why the run stopped. */
+  missing: Short,
+  note: Short,
+});
+
+/** How the test was done. Null or "unknown" is an answer: it is shown as unknown, never filled in. */
+export const Setup = z.object({
+  reads: z.enum(READS).default('flow'),
+  depression: depressionSchema.nullable().default(null),
+  bore: quantitySchema('length', { min: millimetres(20), max: millimetres(600), sentence: 'The bore fixture must lie between 20 and 600 mm.' }).nullable().default(null),
+  entry: z.enum(ENTRIES).default('unknown'),
+  exhaustPipe: z.enum(PIPES).default('unknown'),
+  pipeDiameter: quantitySchema('length', { min: millimetres(10), max: millimetres(300), sentence: 'The pipe must lie between 10 and 300 mm.' }).nullable().default(null),
+  pipeLength: quantitySchema('length', { min: millimetres(10), max: 10, sentence: 'The pipe length must lie between 10 mm and 10 m.' }).nullable().default(null),
+  holesClosed: z.enum(['yes', 'no', 'unknown']).default('unknown'),
+  valve: z.enum(FLOW_VALVES).default('unknown'),
+  factor: quantitySchema('ratio', { min: 0.5, max: 2, sentence: 'A calibration factor must lie between 0.5 and 2.' }).nullable().default(null),
+  intakeLeak: quantitySchema('flow', flowLimit).nullable().default(null),
+  exhaustLeak: quantitySchema('flow', flowLimit).nullable().default(null),
+  meterTemperature: temperature.nullable().default(null),
+  portTemperature: temperature.nullable().default(null),
+  /** Full scales of the bench, one per range and direction. */
+  ranges: z
+    .array(z.object({ name: z.string().trim().min(1).max(20), intake: quantitySchema('flow', flowLimit).nullable().default(null), exhaust: quantitySchema('flow', flowLimit).nullable().default(null) }))
+    .max(20)
+    .default([]),
+});
+export type Setup = z.infer<typeof Setup>;
+
+/** What one reading of a sheet is, by what the bench shows. */
+export const readingSchema = (reads: (typeof READS)[number]) =>
+  reads === 'flow'
+    ? quantitySchema('flow', flowLimit)
+    : reads === 'difference'
+      ? quantitySchema('flow', { min: -2, max: 2, sentence: 'A difference must lie within about 4,200 cfm.' })
+      : quantitySchema('percent', { min: 0, max: 1.2, sentence: 'A percent reading must lie between 0 and 120 %.' });
+
+const sheetShape = z.object({
+  ...Stored,
+  stageId: Id,
+  sourceId: Id.nullable().default(null),
+  title: Name,
+  /** A claim is somebody's word; a measured sheet comes from a bench whose set-up is known. */
+  kind: z.enum(['measured', 'claim']).default('measured'),
+  date: DateText,
+  intakePortId: Id.nullable().default(null),
+  exhaustPortId: Id.nullable().default(null),
+  setup: Setup,
+  rows: z.array(Row).max(MAX_ROWS, `A sheet has at most ${MAX_ROWS} rows.`).default([]),
+  /** Why the run ended where it did. */
+  stopped: Short,
+  note: Note,
+});
+
+interface Problem {
+  readonly path: (string | number)[];
+  readonly message: string;
+}
+
+const SIDES = ['intake', 'exhaust'] as const;
+
+/** What is wrong with the rows taken together: doubled lifts, a percent without its full scale. */
+export function rowProblems(setup: Pick<Setup, 'reads' | 'ranges'>, rows: readonly { lift: Quantity; intake: { range: string | null } | null; exhaust: { range: string | null } | null }[]): Problem[] {
+  const problems: Problem[] = [];
+  rows.forEach((row, i) => {
+    const twin = rows.findIndex((other, j) => j < i && Math.abs(other.lift.si - row.lift.si) < SAME_LIFT);
+    if (twin >= 0) problems.push({ path: ['rows', i, 'lift'], message: `Lift ${row.lift.typed} stands in row ${twin + 1} too: take one out, or enter both as pulls of one row.` });
+    if (setup.reads !== 'percent' && setup.reads !== 'differential') return;
+    for (const side of SIDES) {
+      const reading = row[side];
+      if (!reading) continue;
+      const range = setup.ranges.find((r) => r.name === reading.range);
+      if (!range?.[side]) problems.push({ path: ['rows', i, side], message: `Name the range, and give its full scale in the ${side} direction.` });
+    }
+  });
+  return problems;
+}
+
+/** A table of flow over lift for one or both sides of one stage, with the set-up it was taken in. */
+export const Sheet = sheetShape.transform((sheet, ctx) => {
+  const schema = readingSchema(sheet.setup.reads);
+  let sound = true;
+  const complain = (problem: Problem) => {
+    sound = false;
+    ctx.addIssue({ code: 'custom', ...problem });
+  };
+  const rows = sheet.rows.map((row, i) => {
+    const read = (side: 'intake' | 'exhaust') => {
+      const reading = row[side];
+      if (!reading) return null;
+      const pulls = reading.pulls.flatMap((pull, k) => {
+        const parsed = schema.safeParse(pull);
+        if (parsed.success) return [parsed.data];
+        complain({ path: ['rows', i, side, 'pulls', k], message: parsed.error.issues[0]!.message });
+        return [];
+      });
+      return { ...reading, pulls };
+    };
+    return { ...row, intake: read('intake'), exhaust: read('exhaust') };
+  });
+  rowProblems(sheet.setup, rows).forEach(complain);
+  if (!sound) return z.NEVER;
+  return { ...sheet, rows: rows.sort((a, b) => a.lift.si - b.lift.si) };
+});
+export type Sheet = z.infer<typeof Sheet>;
+export type SheetRow = Sheet['rows'][number];
+
+/** A head in the comparison of a build, at a chosen stage, read from a chosen sheet (null: the one the program picks). */
+export const LineupEntry = z.object({
+  ...Stored,
+  buildId: Id,
+  stageId: Id,
+  sheetId: Id.nullable().default(null),
+  position: z.int().min(0).default(0),
+  hidden: z.boolean().default(false),
+});
+export type LineupEntry = z.infer<typeof LineupEntry>;

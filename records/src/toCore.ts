@@ -1,0 +1,107 @@
+/** From stored records to what core computes with: plain SI numbers, missing left out. */
+import type { Build as CoreBuild, CamCard, HeadGeometry, PortValve, Reading, SheetRow as CoreRow, SheetSetup, Side } from '@alluvium/core';
+import type { Build } from './nouns/build.js';
+import type { Head, Measure, MeasureItem } from './nouns/head.js';
+import type { Sheet } from './nouns/sheet.js';
+
+/** An object without its null and undefined members. */
+function known<T extends object>(object: T): { [K in keyof T]: Exclude<T[K], null | undefined> } {
+  return Object.fromEntries(Object.entries(object).filter(([, v]) => v !== null && v !== undefined)) as never;
+}
+
+export function toCoreBuild(build: Build): CoreBuild {
+  const { cam, induction } = build;
+  return known({
+    bore: build.bore.si,
+    stroke: build.stroke.si,
+    cylinders: build.cylinders,
+    rod: build.rod?.si,
+    compression: build.compression?.si,
+    fuel: build.fuel,
+    induction:
+      induction.kind === 'boosted'
+        ? { kind: 'boosted', pressureRatio: induction.pressureRatio.si, chargeTemperature: induction.chargeTemperature.si, ambientTemperature: induction.ambientTemperature.si }
+        : induction.kind === 'nitrous'
+          ? { kind: 'nitrous', power: induction.power.si }
+          : { kind: 'natural' },
+    cam: cam
+      ? (known({
+          intakeLift: cam.intakeLift.si,
+          exhaustLift: cam.exhaustLift?.si,
+          intakeDuration: cam.intakeDuration?.si,
+          exhaustDuration: cam.exhaustDuration?.si,
+          height: cam.height?.si,
+          second: cam.second ? { height: cam.second.height.si, duration: cam.second.duration.si } : undefined,
+          lobeSeparation: cam.lobeSeparation?.si,
+          intakeCentreline: cam.intakeCentreline?.si,
+          rockerRatio: cam.rockerRatio.si,
+        }) as CamCard)
+      : undefined,
+    manifoldFlow: build.manifoldFlow?.si,
+    power: build.power.si,
+    speed: build.speed.si,
+    powerPerFlow: build.powerPerFlow?.si,
+    torquePerVolume: build.torquePerVolume?.si,
+    velocityLimit: build.velocityLimit?.si,
+  }) as CoreBuild;
+}
+
+export function toCoreSetup(sheet: Pick<Sheet, 'setup'>): SheetSetup {
+  const { setup } = sheet;
+  return known({
+    reads: setup.reads,
+    depression: setup.depression?.si,
+    factor: setup.factor?.si,
+    leak: known({ intake: setup.intakeLeak?.si, exhaust: setup.exhaustLeak?.si }),
+    meterTemperature: setup.meterTemperature?.si,
+    portTemperature: setup.portTemperature?.si,
+  }) as SheetSetup;
+}
+
+export function toCoreRows(sheet: Pick<Sheet, 'setup' | 'rows'>): CoreRow[] {
+  const reading = (row: Sheet['rows'][number], side: Side): Reading | undefined => {
+    const r = row[side];
+    if (!r) return undefined;
+    return known({
+      pulls: r.pulls.map((p) => p.si),
+      fullScale: sheet.setup.ranges.find((range) => range.name === r.range)?.[side]?.si,
+      depression: r.depression?.si,
+      noisy: r.noisy,
+    }) as Reading;
+  };
+  return sheet.rows.map((row) => known({ lift: row.lift.si, intake: reading(row, 'intake'), exhaust: reading(row, 'exhaust') }) as CoreRow);
+}
+
+/** Mean of every measure of one item on one side: of the port asked for when it has any, else of the stage as a whole and all ports. */
+export function measured(measures: readonly Measure[], item: MeasureItem, side: Side | null, portId?: string | null): number | undefined {
+  const all = measures.filter((m) => m.item === item && m.side === side);
+  const own = portId ? all.filter((m) => m.portId === portId) : [];
+  const used = own.length > 0 ? own : all;
+  return used.length === 0 ? undefined : used.reduce((sum, m) => sum + m.value.si, 0) / used.length;
+}
+
+export function toPortValve(head: Pick<Head, 'intakeValves' | 'exhaustValves'>, measures: readonly Measure[], side: Side, portId?: string | null): PortValve | undefined {
+  const diameter = measured(measures, 'valve diameter', side, portId);
+  if (diameter === undefined) return undefined;
+  return known({
+    diameter,
+    valves: side === 'intake' ? head.intakeValves : head.exhaustValves,
+    seatWidth: measured(measures, 'seat width', side, portId),
+    seatAngle: measured(measures, 'seat angle', side, portId),
+    throat: measured(measures, 'throat', side, portId),
+    stem: measured(measures, 'stem diameter', side, portId),
+  }) as PortValve;
+}
+
+export function toHeadGeometry(head: Head, measures: readonly Measure[], portId?: string | null): HeadGeometry {
+  return known({
+    intakeValve: toPortValve(head, measures, 'intake', portId),
+    exhaustValve: toPortValve(head, measures, 'exhaust'),
+    intakeValvesPerCylinder: head.intakeValves,
+    window: measured(measures, 'window', 'intake', portId),
+    pinch: measured(measures, 'pinch', 'intake', portId),
+    portVolume: measured(measures, 'port volume', 'intake', portId),
+    portLength: measured(measures, 'port length', 'intake', portId),
+    price: head.price?.si,
+  }) as HeadGeometry;
+}

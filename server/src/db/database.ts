@@ -1,0 +1,14 @@
+/** A running query's rows; JSON columns come parsed. */
+export interface Queries {
+  /** Runs one statement with $1, $2 … parameters. */
+  readonly query: <Row>(sql: string, parameters?: readonly unknown[]) => Promise<Row[]>;
+  /** Runs several statements without parameters. */
+  readonly script: (sql: string) => Promise<void>;
+}
+
+/** The little of PostgreSQL that the server needs, so that the folder on disk can one day be a server elsewhere. */
+export interface Database extends Queries {
+  /** All or nothing: a throw inside rolls everything back. */
+  readonly transaction: <T>(work: (tx: Queries) => Promise<T>) => Promise<T>;
+  readonly close: () => Promise<void>;
+}

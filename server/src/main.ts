@@ -1,0 +1,97 @@
+import { constants } from 'node:fs';
+import { access, mkdir, readFile } from 'node:fs/promises';
+import { createServer } from 'node:net';
+import { dirname, join } from 'node:path';
+import { fileURLToPath } from 'node:url';
+import { lock } from 'proper-lockfile';
+import { createApp } from './app.js';
+import { NewerData, migrate, readMigrations } from './db/migrate.js';
+import { openPglite } from './db/pglite.js';
+import { allowedHosts } from './security.js';
+import { StartProblem, readSettings } from './settings.js';
+
+/** The project's folder: the first one above this file that holds the migrations, run from source or built. */
+const here = dirname(fileURLToPath(import.meta.url));
+const root = join(here, '..', '..');
+const migrations = join(root, 'server', 'migrations');
+
+async function portIsFree(host: string, port: number): Promise<void> {
+  await new Promise<void>((done, fail) => {
+    const probe = createServer();
+    probe.once('error', (error: NodeJS.ErrnoException) =>
+      fail(
+        new StartProblem(
+          error.code === 'EADDRINUSE'
+            ? `Port ${port} is in use: is Alluvium running already? Stop it, or choose another with PORT=4871.`
+            : `Cannot listen on ${host}:${port} (${error.code}). Choose others with HOST and PORT.`,
+        ),
+      ),
+    );
+    probe.listen(port, host, () => probe.close(() => done()));
+  });
+}
+
+async function claim(folder: string): Promise<() => Promise<void>> {
+  try {
+    await mkdir(folder, { recursive: true });
+    await access(folder, constants.W_OK);
+  } catch {
+    throw new StartProblem(`The data folder ${folder} cannot be written. Choose another with ALLUVIUM_DATA.`);
+  }
+  try {
+    return await lock(folder, { stale: 10_000, update: 3_000, lockfilePath: join(folder, 'alluvium.lock') });
+  } catch {
+    throw new StartProblem(`The data folder ${folder} is open in another Alluvium. Stop that one first; after a crash, wait ten seconds.`);
+  }
+}
+
+async function start(): Promise<void> {
+  const demo = process.argv.includes('--demo');
+  const settings = readSettings(process.env, join(root, 'data', demo ? 'demo' : 'own'));
+  await portIsFree(settings.host, settings.port);
+  const release = await claim(settings.data);
+  const db = await openPglite(join(settings.data, 'database')).catch((error: unknown) => {
+    throw new StartProblem(`The data in ${settings.data} cannot be opened: ${(error as Error).message}`);
+  });
+  try {
+    await migrate(db, await readMigrations(migrations));
+  } catch (error) {
+    await db.close();
+    await release();
+    throw error instanceof NewerData ? new StartProblem(error.message) : error;
+  }
+  let port = settings.port;
+  const app = await createApp({ db, web: join(root, 'web', 'dist'), hosts: () => allowedHosts(settings.host, port), log: true });
+
+  let closing = false;
+  const close = async () => {
+    if (closing) return;
+    closing = true;
+    await app.close();
+    await db.close();
+    await release();
+    process.exit(0);
+  };
+  process.on('SIGINT', () => void close());
+  process.on('SIGTERM', () => void close());
+
+  if (demo) await loadDemo(app, db);
+  await app.listen({ host: settings.host, port: settings.port });
+  port = (app.server.address() as { port: number }).port;
+  const name = settings.host.includes(':') ? `[${settings.host}]` : settings.host;
+  console.log(`Alluvium is at http://${name}:${port}`);
+}
+
+/** Brings the demo in by the same door as a user's import, once: into an empty library. */
+async function loadDemo(app: Awaited<ReturnType<typeof createApp>>, db: Awaited<ReturnType<typeof openPglite>>): Promise<void> {
+  const [row] = await db.query<{ empty: boolean }>('select not exists (select from build) and not exists (select from head) as empty');
+  if (!row!.empty) return;
+  const bundle = await readFile(join(root, 'demo', 'bundle.json'), 'utf8');
+  const answer = await app.inject({ method: 'POST', url: '/api/bundle', payload: bundle, headers: { 'content-type': 'application/json', host: `127.0.0.1:${readSettings(process.env, '').port}` } });
+  if (answer.statusCode !== 200 || !answer.body.includes('"finished":true')) throw new Error(`The demo data did not load: ${answer.body.slice(0, 500)}`);
+}
+
+start().catch((error: unknown) => {
+  console.error(error instanceof StartProblem ? error.message : error);
+  process.exit(1);
+});

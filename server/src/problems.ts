@@ -1,0 +1,54 @@
+/** The catalogue of what can go wrong, as RFC 9457 problems; `detail` is a sentence a builder understands. */
+export const PROBLEMS = {
+  'bad-input': { status: 400, title: 'Something typed cannot be used' },
+  'foreign-page': { status: 403, title: 'Asked from another page' },
+  'not-found': { status: 404, title: 'Not here' },
+  conflict: { status: 409, title: 'Changed elsewhere meanwhile' },
+  refused: { status: 409, title: 'The records do not allow it' },
+  'too-large': { status: 413, title: 'Too large' },
+  'no-version': { status: 428, title: 'Version missing' },
+  broken: { status: 500, title: 'The server failed' },
+} as const;
+export type ProblemId = keyof typeof PROBLEMS;
+
+export interface FieldProblem {
+  /** Path of the field, joined by dots: `rows.3.lift`. */
+  readonly field: string;
+  readonly message: string;
+}
+
+/** Thrown anywhere in a request; becomes the problem+json answer. */
+export class Problem extends Error {
+  constructor(
+    readonly id: ProblemId,
+    detail: string,
+    readonly more: { readonly fields?: readonly FieldProblem[]; readonly current?: unknown } = {},
+  ) {
+    super(detail);
+  }
+
+  get status(): number {
+    return PROBLEMS[this.id].status;
+  }
+
+  toJSON() {
+    return { type: `https://alluvium.invalid/problems/${this.id}`, title: PROBLEMS[this.id].title, status: this.status, detail: this.message, ...this.more };
+  }
+}
+
+/** PostgreSQL's own refusals, put into words. */
+export function fromDatabase(error: unknown): Problem | undefined {
+  const { code, constraint } = error as { code?: string; constraint?: string };
+  switch (code) {
+    case '23503':
+      return new Problem('refused', 'This refers to a record that is not here, or no longer.');
+    case '23505':
+      return new Problem('refused', constraint === 'port_once' ? 'This head has that port already.' : 'A record with this id is here already.');
+    case '23514':
+    case '23502':
+    case '22P02':
+      return new Problem('bad-input', 'The database refused a value that makes no sense here.');
+    default:
+      return undefined;
+  }
+}

@@ -1,0 +1,41 @@
+import { randomUUID } from 'node:crypto';
+import { Id, LineupWrite, type LineupEntry, type LineupView, type Source } from '@alluvium/records';
+import type { FastifyInstance } from 'fastify';
+import { z } from 'zod';
+import type { Database } from '../db/database.js';
+import { Problem } from '../problems.js';
+import { batchOf, find, insertAll, toRecord } from '../store.js';
+import { wholeHeads } from './heads.js';
+import { checked } from './nouns.js';
+
+/** The lineup of a build: read with everything the comparison needs, written as a whole. */
+export function lineupRoutes(app: FastifyInstance, db: Database): void {
+  const schema = { tags: ['lineup'], params: z.object({ id: Id }) };
+
+  const read = async (buildId: string): Promise<LineupView> => {
+    if (!(await find(db, 'build', buildId))) throw new Problem('not-found', 'There is no such build.');
+    const rows = await db.query<{ entry: object; head_id: string }>(
+      'select to_jsonb(l) as entry, s.head_id from lineup l join stage s on s.id = l.stage_id where l.build_id = $1 order by l.position, l.id',
+      [buildId],
+    );
+    const wholes = await wholeHeads(db, [...new Set(rows.map((r) => r.head_id))]);
+    const sources = (await db.query<object>('select * from source order by name')).map((r) => toRecord<Source>(r));
+    return { entries: rows.map((r) => ({ entry: toRecord<LineupEntry>(r.entry), whole: wholes.get(r.head_id)! })), sources };
+  };
+
+  app.get<{ Params: { id: string } }>('/api/build/:id/lineup', { schema: { ...schema, summary: 'The heads compared for a build, in order, whole' } }, ({ params }) => read(params.id));
+
+  app.put<{ Params: { id: string } }>('/api/build/:id/lineup', { schema: { ...schema, summary: 'Sets which heads are compared, and in which order', body: LineupWrite } }, async ({ params, body }) => {
+    const { entries } = checked(LineupWrite, body);
+    const batch = await db.transaction(async (tx) => {
+      await tx.query('delete from lineup where build_id = $1', [params.id]);
+      await insertAll(
+        tx,
+        'lineup',
+        entries.map((e, position) => ({ id: e.id ?? randomUUID(), version: 1, buildId: params.id, stageId: e.stageId, sheetId: e.sheetId, hidden: e.hidden, position })),
+      );
+      return batchOf(tx);
+    });
+    return { record: await read(params.id), batch };
+  });
+}

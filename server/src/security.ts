@@ -1,0 +1,48 @@
+import helmet from '@fastify/helmet';
+import type { FastifyInstance } from 'fastify';
+import { Problem } from './problems.js';
+
+/** Host names a local server answers to; a page elsewhere that rebinds its name to this address is not among them. */
+export function allowedHosts(host: string, port: number): Set<string> {
+  const names = new Set(['127.0.0.1', 'localhost', '[::1]', host.includes(':') && !host.startsWith('[') ? `[${host}]` : host]);
+  return new Set([...names].flatMap((name) => [`${name}:${port}`, ...(port === 80 ? [name] : [])]));
+}
+
+/**
+ * No page elsewhere can drive this server: the Host must be one of ours, and a request that changes anything must come
+ * from our own page (its Origin) or from no page at all.
+ */
+export async function secure(app: FastifyInstance, options: { hosts: () => Set<string> | undefined }): Promise<void> {
+  await app.register(helmet, {
+    contentSecurityPolicy: {
+      useDefaults: false,
+      directives: {
+        defaultSrc: ["'self'"],
+        // Vue and Element Plus set inline style attributes; no inline script or style sheet is allowed.
+        styleSrc: ["'self'"],
+        styleSrcAttr: ["'unsafe-inline'"],
+        imgSrc: ["'self'", 'data:', 'blob:'],
+        fontSrc: ["'self'"],
+        objectSrc: ["'none'"],
+        baseUri: ["'none'"],
+        formAction: ["'self'"],
+        frameAncestors: ["'none'"],
+      },
+    },
+    strictTransportSecurity: false,
+    crossOriginOpenerPolicy: { policy: 'same-origin' },
+  });
+  app.addHook('onRequest', async (request) => {
+    const hosts = options.hosts();
+    if (!hosts) return;
+    if (!hosts.has(request.headers.host ?? '')) {
+      throw new Problem('foreign-page', `This server does not answer to the name “${request.headers.host ?? ''}”.`);
+    }
+    const { origin } = request.headers;
+    const site = request.headers['sec-fetch-site'];
+    const foreign = origin !== undefined ? !hosts.has(origin.replace(/^https?:\/\//, '')) : site === 'cross-site' || site === 'same-site';
+    if (foreign && (request.method !== 'GET' || request.url.startsWith('/api/'))) {
+      throw new Problem('foreign-page', 'Another page tried to use this server. Open Alluvium itself.');
+    }
+  });
+}

@@ -1,0 +1,86 @@
+import { NOUNS, type Noun, type RecordOf } from '@alluvium/records';
+import type { Database, Queries } from './db/database.js';
+import { Problem } from './problems.js';
+
+/** `stageId` → `stage_id`. */
+const snake = (name: string): string => name.replace(/[A-Z]/g, (c) => `_${c.toLowerCase()}`);
+const camel = (name: string): string => name.replace(/_([a-z])/g, (_, c: string) => c.toUpperCase());
+
+/** A row as a record: only the outer keys are columns; what lies inside a JSON column keeps its own names. */
+export const toRecord = <T>(row: object): T => Object.fromEntries(Object.entries(row).map(([k, v]) => [camel(k), v])) as T;
+const toRow = (record: object): Record<string, unknown> => Object.fromEntries(Object.entries(record).map(([k, v]) => [snake(k), v]));
+
+/** The batch number of the running transaction: hands it out so that the whole of it can be undone. */
+export async function batchOf(tx: Queries): Promise<number> {
+  const [row] = await tx.query<{ batch: number }>('select txid_current() as batch');
+  return row!.batch;
+}
+
+/** Adds records of one noun in one statement. */
+export async function insertAll(tx: Queries, noun: Noun, records: readonly object[]): Promise<void> {
+  if (records.length === 0) return;
+  await tx.query(`insert into ${noun} select * from jsonb_populate_recordset(null::${noun}, $1::jsonb)`, [JSON.stringify(records.map(toRow))]);
+}
+
+export async function find<N extends Noun>(tx: Queries, noun: N, id: string): Promise<RecordOf<N> | undefined> {
+  const [row] = await tx.query<object>(`select * from ${noun} where id = $1`, [id]);
+  return row && toRecord<RecordOf<N>>(row);
+}
+
+/** Replaces a record that is still at the version the writer saw. @throws Problem conflict, with the stored record, when it is not. */
+export async function replace<N extends Noun>(tx: Queries, noun: N, record: RecordOf<N>): Promise<RecordOf<N>> {
+  const columns = Object.keys(toRow(record)).filter((c) => c !== 'id' && c !== 'version');
+  const [row] = await tx.query<object>(
+    `update ${noun} t set (${columns.join(', ')}) = (select ${columns.map((c) => `n.${c}`).join(', ')} from jsonb_populate_record(null::${noun}, $1::jsonb) n)
+     where t.id = $2 and t.version = $3 returning t.*`,
+    [JSON.stringify(toRow(record)), record.id, record.version],
+  );
+  if (row) return toRecord<RecordOf<N>>(row);
+  const current = await find(tx, noun, record.id);
+  if (!current) throw new Problem('not-found', 'This was deleted meanwhile. Undo the deletion, or save a copy.');
+  throw new Problem('conflict', 'Someone saved this after you opened it. Compare both versions, then keep one.', { current });
+}
+
+export async function remove(tx: Queries, noun: Noun, id: string): Promise<void> {
+  const rows = await tx.query(`delete from ${noun} where id = $1 returning id`, [id]);
+  if (rows.length === 0) throw new Problem('not-found', 'This was deleted already.');
+}
+
+interface Change {
+  readonly noun: Noun;
+  readonly record: string;
+  readonly before: object | null;
+  readonly after: object | null;
+}
+
+/**
+ * Takes back one batch, the last change first. The undo is a batch too, so undoing it is redo.
+ * @throws Problem conflict when any record was changed since.
+ */
+export async function undo(db: Database, batch: number): Promise<number> {
+  return db.transaction(async (tx) => {
+    await tx.script('set constraints all deferred');
+    const changes = await tx.query<Change>('select noun, record, before, after from change where batch = $1 order by id desc', [batch]);
+    if (changes.length === 0) throw new Problem('not-found', 'There is no such change to undo.');
+    for (const { noun, record, before, after } of changes) {
+      if (!(noun in NOUNS)) throw new Problem('broken', `Unknown noun ${noun} in the change log.`);
+      const [state] = await tx.query<{ same: boolean }>(
+        `select (select to_jsonb(t) from ${noun} t where id = $1) is not distinct from $2::jsonb as same`,
+        [record, after === null ? null : JSON.stringify(after)],
+      );
+      if (!state!.same) throw new Problem('conflict', 'This was changed again since: undo the later change first.');
+      if (before === null) await tx.query(`delete from ${noun} where id = $1`, [record]);
+      else if (after === null) await insertAll(tx, noun, [before]);
+      else await replace(tx, noun, toRecord({ ...before, version: (after as { version: number }).version }));
+    }
+    return batchOf(tx);
+  });
+}
+
+/** Earlier states of one record, newest first. */
+export async function history(db: Queries, noun: Noun, id: string) {
+  return db.query<{ batch: number; at: string; before: object | null; after: object | null }>(
+    'select batch, at, before, after from change where noun = $1 and record = $2 order by id desc limit 200',
+    [noun, id],
+  );
+}
