@@ -7,7 +7,8 @@ import type { AnyMethod } from './method/method.js';
 import * as schools from './power/schools.js';
 import * as valve from './valve/areas.js';
 
-const isMethod = (x: unknown): x is AnyMethod => typeof x === 'object' && x !== null && 'formula' in x && 'compute' in x;
+const isMethod = (x: unknown): x is AnyMethod =>
+  typeof x === 'object' && x !== null && 'formula' in x && 'compute' in x;
 
 const methodsOf = (module: Record<string, unknown>): AnyMethod[] => Object.values(module).filter(isMethod);
 

@@ -16,4 +16,6 @@ export * from './cam/dwell.js';
 export * from './evaluate/sheet.js';
 export * from './evaluate/target.js';
 export * from './evaluate/match.js';
+export * from './words/compare.js';
+export * from './words/match.js';
 export * from './catalogue.js';

@@ -38,7 +38,8 @@ describe('the demo scenario', () => {
       points.forEach((p, i) => {
         expect(p.coefficients.minimum!.value).toBeLessThan(1);
         // At the first lift the seat faces still rule the flow (Heywood's first stage); from the second on it must fall.
-        if (i > 1 && !planted) expect(p.coefficients.curtain!.value).toBeLessThan(points[i - 1]!.coefficients.curtain!.value + 0.003);
+        if (i > 1 && !planted)
+          expect(p.coefficients.curtain!.value).toBeLessThan(points[i - 1]!.coefficients.curtain!.value + 0.003);
       });
       if (!planted) expect(doubts).toEqual([]);
     }
@@ -49,7 +50,8 @@ describe('the demo scenario', () => {
 
   it('port volume is area times length within 2 % of what sections between pinch and bowl allow', () => {
     for (const stage of bundle.stages) {
-      const of = (item: string) => bundle.measures.find((m) => m.stageId === stage.id && m.item === item && m.side === 'intake')?.value.si;
+      const of = (item: string) =>
+        bundle.measures.find((m) => m.stageId === stage.id && m.item === item && m.side === 'intake')?.value.si;
       const [volume, length, pinch, window] = [of('port volume'), of('port length'), of('pinch'), of('window')];
       if (!volume || !length || !pinch || !window) continue;
       const mean = volume / length;

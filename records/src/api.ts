@@ -1,6 +1,17 @@
 /** What the server and the browser say to each other beyond single records. */
 import { z } from 'zod';
-import { Head, Measure, NOUN_NAMES, Port, Sheet, Source, Stage, LineupEntry, HEAD_KINDS, MATERIALS } from './nouns/index.js';
+import {
+  Head,
+  Measure,
+  NOUN_NAMES,
+  Port,
+  Sheet,
+  Source,
+  Stage,
+  LineupEntry,
+  HEAD_KINDS,
+  MATERIALS,
+} from './nouns/index.js';
 
 /** A head with everything that hangs on it. */
 export const WholeHead = z.object({
@@ -47,7 +58,13 @@ export type LineupView = z.infer<typeof LineupView>;
 
 export const LineupWrite = z.object({
   entries: z
-    .array(z.object({ id: LineupEntry.shape.id.optional(), stageId: LineupEntry.shape.stageId, sheetId: LineupEntry.shape.sheetId, hidden: z.boolean().default(false) }))
+    .array(
+      z.object({
+        id: LineupEntry.shape.id.optional(),
+        stageId: LineupEntry.shape.stageId,
+        sheetId: LineupEntry.shape.sheetId,
+      }),
+    )
     .max(26, 'A lineup holds at most 26 heads.'),
 });
 export type LineupWrite = z.input<typeof LineupWrite>;
@@ -59,7 +76,9 @@ export interface Written<T> {
 }
 
 export const ImportPreview = z.object({
-  counts: z.array(z.object({ noun: z.enum(NOUN_NAMES as [string, ...string[]]), fresh: z.int(), same: z.int(), changed: z.int() })),
+  counts: z.array(
+    z.object({ noun: z.enum(NOUN_NAMES as [string, ...string[]]), fresh: z.int(), same: z.int(), changed: z.int() }),
+  ),
   problems: z.array(z.object({ place: z.string(), message: z.string() })),
 });
 export type ImportPreview = z.infer<typeof ImportPreview>;
@@ -67,5 +86,11 @@ export type ImportPreview = z.infer<typeof ImportPreview>;
 /** One line of the import's progress stream. */
 export type ImportProgress =
   | { readonly done: number; readonly of: number }
-  | { readonly finished: true; readonly fresh: number; readonly changed: number; readonly same: number; readonly batch: number | null }
+  | {
+      readonly finished: true;
+      readonly fresh: number;
+      readonly changed: number;
+      readonly same: number;
+      readonly batch: number | null;
+    }
   | { readonly problem: { readonly detail: string; readonly problems?: ImportPreview['problems'] } };

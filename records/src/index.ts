@@ -3,3 +3,8 @@ export * from './nouns/index.js';
 export * from './files/bundle.js';
 export * from './api.js';
 export * from './toCore.js';
+export * from './select.js';
+export * from './evaluateHead.js';
+export * from './files/cells.js';
+export * from './files/table.js';
+export * from './files/readSheet.js';

@@ -1,6 +1,9 @@
 import { kindSpec, parseQuantity, type Kind, type Quantity } from '@alluvium/core';
 import { z } from 'zod';
 
+// The web page's policy forbids evaluated code; without this the validator tries it once, before any schema is used.
+z.config({ jitless: true });
+
 export interface Limits {
   /** Lowest and highest believable value, SI. */
   readonly min?: number;
@@ -35,11 +38,16 @@ export function quantitySchema(kind: Kind, limits: Limits = {}) {
         else if (Math.abs(parsed.quantity.si - q.si) > SAME * Math.max(1e-9, Math.abs(q.si))) {
           ctx.addIssue({ code: 'custom', message: `The text “${q.typed}” and the value ${q.si} do not agree.` });
         } else if (q.si < min || q.si > max) {
-          ctx.addIssue({ code: 'custom', message: limits.sentence ?? `“${q.typed}” lies outside what is believable here.` });
+          ctx.addIssue({
+            code: 'custom',
+            message: limits.sentence ?? `“${q.typed}” lies outside what is believable here.`,
+          });
         }
       }),
     )
-    .meta({ description: `${kindSpec(kind).name}; text with its unit (${unit ? `such as ${unit}` : 'none'}), or the SI value beside that text` });
+    .meta({
+      description: `${kindSpec(kind).name}; text with its unit (${unit ? `such as ${unit}` : 'none'}), or the SI value beside that text`,
+    });
 }
 
 export type { Quantity };

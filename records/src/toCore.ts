@@ -1,5 +1,14 @@
 /** From stored records to what core computes with: plain SI numbers, missing left out. */
-import type { Build as CoreBuild, CamCard, HeadGeometry, PortValve, Reading, SheetRow as CoreRow, SheetSetup, Side } from '@alluvium/core';
+import type {
+  Build as CoreBuild,
+  CamCard,
+  HeadGeometry,
+  PortValve,
+  Reading,
+  SheetRow as CoreRow,
+  SheetSetup,
+  Side,
+} from '@alluvium/core';
 import type { Build } from './nouns/build.js';
 import type { Head, Measure, MeasureItem } from './nouns/head.js';
 import type { Sheet } from './nouns/sheet.js';
@@ -20,7 +29,12 @@ export function toCoreBuild(build: Build): CoreBuild {
     fuel: build.fuel,
     induction:
       induction.kind === 'boosted'
-        ? { kind: 'boosted', pressureRatio: induction.pressureRatio.si, chargeTemperature: induction.chargeTemperature.si, ambientTemperature: induction.ambientTemperature.si }
+        ? {
+            kind: 'boosted',
+            pressureRatio: induction.pressureRatio.si,
+            chargeTemperature: induction.chargeTemperature.si,
+            ambientTemperature: induction.ambientTemperature.si,
+          }
         : induction.kind === 'nitrous'
           ? { kind: 'nitrous', power: induction.power.si }
           : { kind: 'natural' },
@@ -69,18 +83,30 @@ export function toCoreRows(sheet: Pick<Sheet, 'setup' | 'rows'>): CoreRow[] {
       noisy: r.noisy,
     }) as Reading;
   };
-  return sheet.rows.map((row) => known({ lift: row.lift.si, intake: reading(row, 'intake'), exhaust: reading(row, 'exhaust') }) as CoreRow);
+  return sheet.rows.map(
+    (row) => known({ lift: row.lift.si, intake: reading(row, 'intake'), exhaust: reading(row, 'exhaust') }) as CoreRow,
+  );
 }
 
 /** Mean of every measure of one item on one side: of the port asked for when it has any, else of the stage as a whole and all ports. */
-export function measured(measures: readonly Measure[], item: MeasureItem, side: Side | null, portId?: string | null): number | undefined {
+export function measured(
+  measures: readonly Measure[],
+  item: MeasureItem,
+  side: Side | null,
+  portId?: string | null,
+): number | undefined {
   const all = measures.filter((m) => m.item === item && m.side === side);
   const own = portId ? all.filter((m) => m.portId === portId) : [];
   const used = own.length > 0 ? own : all;
   return used.length === 0 ? undefined : used.reduce((sum, m) => sum + m.value.si, 0) / used.length;
 }
 
-export function toPortValve(head: Pick<Head, 'intakeValves' | 'exhaustValves'>, measures: readonly Measure[], side: Side, portId?: string | null): PortValve | undefined {
+export function toPortValve(
+  head: Pick<Head, 'intakeValves' | 'exhaustValves'>,
+  measures: readonly Measure[],
+  side: Side,
+  portId?: string | null,
+): PortValve | undefined {
   const diameter = measured(measures, 'valve diameter', side, portId);
   if (diameter === undefined) return undefined;
   return known({

@@ -130,8 +130,7 @@ create table lineup (
   build_id identifier not null constraint lineup_build references build on delete cascade deferrable,
   stage_id identifier not null constraint lineup_stage references stage on delete cascade deferrable,
   sheet_id identifier constraint lineup_sheet references sheet on delete set null deferrable,
-  position integer not null default 0,
-  hidden boolean not null default false
+  position integer not null default 0
 );
 comment on table lineup is 'Heads under comparison for a build, in order; the first is the baseline.';
 create index lineup_of_build on lineup (build_id);

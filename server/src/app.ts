@@ -25,37 +25,74 @@ export interface AppOptions {
 const BODY_LIMIT = 4 * 1024 * 1024;
 
 /** The whole server, not yet listening. */
-export async function createApp({ db, web, hosts = () => undefined, log = false }: AppOptions): Promise<FastifyInstance> {
-  const app = Fastify({ logger: log && { level: 'warn' }, bodyLimit: BODY_LIMIT, routerOptions: { maxParamLength: 100 } });
+export async function createApp({
+  db,
+  web,
+  hosts = () => undefined,
+  log = false,
+}: AppOptions): Promise<FastifyInstance> {
+  const app = Fastify({
+    logger: log && { level: 'warn' },
+    bodyLimit: BODY_LIMIT,
+    routerOptions: { maxParamLength: 100 },
+  });
   app.setValidatorCompiler(validatorCompiler);
   app.setSerializerCompiler(() => (data) => JSON.stringify(data));
 
-  app.setErrorHandler((error: Error & { code?: string; statusCode?: number; validation?: { instancePath: string; message?: string }[] }, request, reply) => {
-    const problem = asProblem(error);
-    if (problem.id === 'broken') request.log.error(error);
-    return reply.code(problem.status).header('content-type', 'application/problem+json').send(problem.toJSON());
-  });
+  app.setErrorHandler(
+    (
+      error: Error & { code?: string; statusCode?: number; validation?: { instancePath: string; message?: string }[] },
+      request,
+      reply,
+    ) => {
+      const problem = asProblem(error);
+      if (problem.id === 'broken') request.log.error(error);
+      return reply.code(problem.status).header('content-type', 'application/problem+json').send(problem.toJSON());
+    },
+  );
   app.setNotFoundHandler((request, reply) => {
-    if (web && request.method === 'GET' && !request.url.startsWith('/api/') && !/\.\w+$/.test(request.url.split('?')[0]!)) return reply.sendFile('index.html');
+    if (
+      web &&
+      request.method === 'GET' &&
+      !request.url.startsWith('/api/') &&
+      !/\.\w+$/.test(request.url.split('?')[0]!)
+    )
+      return reply.sendFile('index.html');
     const problem = new Problem('not-found', 'There is nothing at this address.');
     return reply.code(404).header('content-type', 'application/problem+json').send(problem.toJSON());
   });
 
   await secure(app, { hosts });
   await app.register(swagger, {
-    openapi: { info: { title: 'Alluvium', description: 'The server’s own interface; errors are RFC 9457 problem+json.', version: '0.1.0' } },
+    openapi: {
+      info: {
+        title: 'Alluvium',
+        description: 'The server’s own interface; errors are RFC 9457 problem+json.',
+        version: '0.1.0',
+      },
+    },
     transform: createJsonSchemaTransform({ zodToJsonConfig: { unrepresentable: 'any' } }),
   });
 
   app.register(async (api) => {
-    api.get('/api/health', { schema: { tags: ['server'], summary: 'Whether the server and its database answer' } }, async () => {
-      await db.query('select 1');
-      return { status: 'ok' };
-    });
+    api.get(
+      '/api/health',
+      { schema: { tags: ['server'], summary: 'Whether the server and its database answer' } },
+      async () => {
+        await db.query('select 1');
+        return { status: 'ok' };
+      },
+    );
     api.get('/api/openapi.json', { schema: { hide: true } }, () => app.swagger());
     api.post<{ Params: { batch: number } }>(
       '/api/change/:batch/undo',
-      { schema: { tags: ['server'], summary: 'Takes one change back; its answer’s batch puts it back', params: z.object({ batch: z.coerce.number().int().min(0) }) } },
+      {
+        schema: {
+          tags: ['server'],
+          summary: 'Takes one change back; its answer’s batch puts it back',
+          params: z.object({ batch: z.coerce.number().int().min(0) }),
+        },
+      },
       async ({ params }) => ({ batch: await undo(db, params.batch) }),
     );
     headRoutes(api, db);
@@ -65,22 +102,44 @@ export async function createApp({ db, web, hosts = () => undefined, log = false 
   });
 
   if (web && existsSync(web)) {
-    await app.register(fastifyStatic, { root: web, cacheControl: false, setHeaders: (reply, path) => void reply.setHeader('cache-control', path.includes('/assets/') ? 'public, max-age=31536000, immutable' : 'no-cache') });
+    await app.register(fastifyStatic, {
+      root: web,
+      cacheControl: false,
+      setHeaders: (reply, path) =>
+        void reply.setHeader(
+          'cache-control',
+          path.includes('/assets/') ? 'public, max-age=31536000, immutable' : 'no-cache',
+        ),
+    });
   }
   return app;
 }
 
-function asProblem(error: Error & { code?: string; statusCode?: number; validation?: { instancePath: string; message?: string }[] }): Problem {
+function asProblem(
+  error: Error & { code?: string; statusCode?: number; validation?: { instancePath: string; message?: string }[] },
+): Problem {
   if (error instanceof Problem) return error;
   if (error.validation) {
-    const fields = error.validation.map((v) => ({ field: v.instancePath.replace(/^\//, '').replaceAll('/', '.'), message: v.message ?? 'This cannot be used.' }));
+    const fields = error.validation.map((v) => ({
+      field: v.instancePath.replace(/^\//, '').replaceAll('/', '.'),
+      message: v.message ?? 'This cannot be used.',
+    }));
     return new Problem('bad-input', fields[0]?.message ?? 'Something typed cannot be used.', { fields });
   }
-  if (error.code === 'FST_ERR_CTP_BODY_TOO_LARGE') return new Problem('too-large', 'This file is too large: 64 MB at most for an import, 4 MB for anything else.');
-  if (error.code === 'FST_ERR_CTP_INVALID_JSON_BODY' || error.code === 'FST_ERR_CTP_EMPTY_JSON_BODY' || error instanceof SyntaxError) return new Problem('bad-input', 'This is not well-formed JSON.');
+  if (error.code === 'FST_ERR_CTP_BODY_TOO_LARGE')
+    return new Problem('too-large', 'This file is too large: 64 MB at most for an import, 4 MB for anything else.');
+  if (
+    error.code === 'FST_ERR_CTP_INVALID_JSON_BODY' ||
+    error.code === 'FST_ERR_CTP_EMPTY_JSON_BODY' ||
+    error instanceof SyntaxError
+  )
+    return new Problem('bad-input', 'This is not well-formed JSON.');
   if (error.code === 'FST_ERR_CTP_INVALID_MEDIA_TYPE') return new Problem('bad-input', 'Send JSON.');
   const refused = fromDatabase(error);
   if (refused) return refused;
   if (error.statusCode && error.statusCode < 500) return new Problem('bad-input', error.message);
-  return new Problem('broken', 'The server failed on this; nothing was written. Try again, and keep the log if it happens twice.');
+  return new Problem(
+    'broken',
+    'The server failed on this; nothing was written. Try again, and keep the log if it happens twice.',
+  );
 }

@@ -41,7 +41,9 @@ async function claim(folder: string): Promise<() => Promise<void>> {
   try {
     return await lock(folder, { stale: 10_000, update: 3_000, lockfilePath: join(folder, 'alluvium.lock') });
   } catch {
-    throw new StartProblem(`The data folder ${folder} is open in another Alluvium. Stop that one first; after a crash, wait ten seconds.`);
+    throw new StartProblem(
+      `The data folder ${folder} is open in another Alluvium. Stop that one first; after a crash, wait ten seconds.`,
+    );
   }
 }
 
@@ -61,7 +63,12 @@ async function start(): Promise<void> {
     throw error instanceof NewerData ? new StartProblem(error.message) : error;
   }
   let port = settings.port;
-  const app = await createApp({ db, web: join(root, 'web', 'dist'), hosts: () => allowedHosts(settings.host, port), log: true });
+  const app = await createApp({
+    db,
+    web: join(root, 'web', 'dist'),
+    hosts: () => allowedHosts(settings.host, port),
+    log: true,
+  });
 
   let closing = false;
   const close = async () => {
@@ -83,12 +90,23 @@ async function start(): Promise<void> {
 }
 
 /** Brings the demo in by the same door as a user's import, once: into an empty library. */
-async function loadDemo(app: Awaited<ReturnType<typeof createApp>>, db: Awaited<ReturnType<typeof openPglite>>): Promise<void> {
-  const [row] = await db.query<{ empty: boolean }>('select not exists (select from build) and not exists (select from head) as empty');
+async function loadDemo(
+  app: Awaited<ReturnType<typeof createApp>>,
+  db: Awaited<ReturnType<typeof openPglite>>,
+): Promise<void> {
+  const [row] = await db.query<{ empty: boolean }>(
+    'select not exists (select from build) and not exists (select from head) as empty',
+  );
   if (!row!.empty) return;
   const bundle = await readFile(join(root, 'demo', 'bundle.json'), 'utf8');
-  const answer = await app.inject({ method: 'POST', url: '/api/bundle', payload: bundle, headers: { 'content-type': 'application/json', host: `127.0.0.1:${readSettings(process.env, '').port}` } });
-  if (answer.statusCode !== 200 || !answer.body.includes('"finished":true')) throw new Error(`The demo data did not load: ${answer.body.slice(0, 500)}`);
+  const answer = await app.inject({
+    method: 'POST',
+    url: '/api/bundle',
+    payload: bundle,
+    headers: { 'content-type': 'application/json', host: `127.0.0.1:${readSettings(process.env, '').port}` },
+  });
+  if (answer.statusCode !== 200 || !answer.body.includes('"finished":true'))
+    throw new Error(`The demo data did not load: ${answer.body.slice(0, 500)}`);
 }
 
 start().catch((error: unknown) => {

@@ -32,7 +32,13 @@ export class Problem extends Error {
   }
 
   toJSON() {
-    return { type: `https://alluvium.invalid/problems/${this.id}`, title: PROBLEMS[this.id].title, status: this.status, detail: this.message, ...this.more };
+    return {
+      type: `https://alluvium.invalid/problems/${this.id}`,
+      title: PROBLEMS[this.id].title,
+      status: this.status,
+      detail: this.message,
+      ...this.more,
+    };
   }
 }
 
@@ -43,7 +49,10 @@ export function fromDatabase(error: unknown): Problem | undefined {
     case '23503':
       return new Problem('refused', 'This refers to a record that is not here, or no longer.');
     case '23505':
-      return new Problem('refused', constraint === 'port_once' ? 'This head has that port already.' : 'A record with this id is here already.');
+      return new Problem(
+        'refused',
+        constraint === 'port_once' ? 'This head has that port already.' : 'A record with this id is here already.',
+      );
     case '23514':
     case '23502':
     case '22P02':

@@ -4,7 +4,12 @@ import { Problem } from './problems.js';
 
 /** Host names a local server answers to; a page elsewhere that rebinds its name to this address is not among them. */
 export function allowedHosts(host: string, port: number): Set<string> {
-  const names = new Set(['127.0.0.1', 'localhost', '[::1]', host.includes(':') && !host.startsWith('[') ? `[${host}]` : host]);
+  const names = new Set([
+    '127.0.0.1',
+    'localhost',
+    '[::1]',
+    host.includes(':') && !host.startsWith('[') ? `[${host}]` : host,
+  ]);
   return new Set([...names].flatMap((name) => [`${name}:${port}`, ...(port === 80 ? [name] : [])]));
 }
 
@@ -40,7 +45,10 @@ export async function secure(app: FastifyInstance, options: { hosts: () => Set<s
     }
     const { origin } = request.headers;
     const site = request.headers['sec-fetch-site'];
-    const foreign = origin !== undefined ? !hosts.has(origin.replace(/^https?:\/\//, '')) : site === 'cross-site' || site === 'same-site';
+    const foreign =
+      origin !== undefined
+        ? !hosts.has(origin.replace(/^https?:\/\//, ''))
+        : site === 'cross-site' || site === 'same-site';
     if (foreign && (request.method !== 'GET' || request.url.startsWith('/api/'))) {
       throw new Problem('foreign-page', 'Another page tried to use this server. Open Alluvium itself.');
     }

@@ -7,8 +7,10 @@ const snake = (name: string): string => name.replace(/[A-Z]/g, (c) => `_${c.toLo
 const camel = (name: string): string => name.replace(/_([a-z])/g, (_, c: string) => c.toUpperCase());
 
 /** A row as a record: only the outer keys are columns; what lies inside a JSON column keeps its own names. */
-export const toRecord = <T>(row: object): T => Object.fromEntries(Object.entries(row).map(([k, v]) => [camel(k), v])) as T;
-const toRow = (record: object): Record<string, unknown> => Object.fromEntries(Object.entries(record).map(([k, v]) => [snake(k), v]));
+export const toRecord = <T>(row: object): T =>
+  Object.fromEntries(Object.entries(row).map(([k, v]) => [camel(k), v])) as T;
+const toRow = (record: object): Record<string, unknown> =>
+  Object.fromEntries(Object.entries(record).map(([k, v]) => [snake(k), v]));
 
 /** The batch number of the running transaction: hands it out so that the whole of it can be undone. */
 export async function batchOf(tx: Queries): Promise<number> {
@@ -19,7 +21,9 @@ export async function batchOf(tx: Queries): Promise<number> {
 /** Adds records of one noun in one statement. */
 export async function insertAll(tx: Queries, noun: Noun, records: readonly object[]): Promise<void> {
   if (records.length === 0) return;
-  await tx.query(`insert into ${noun} select * from jsonb_populate_recordset(null::${noun}, $1::jsonb)`, [JSON.stringify(records.map(toRow))]);
+  await tx.query(`insert into ${noun} select * from jsonb_populate_recordset(null::${noun}, $1::jsonb)`, [
+    JSON.stringify(records.map(toRow)),
+  ]);
 }
 
 export async function find<N extends Noun>(tx: Queries, noun: N, id: string): Promise<RecordOf<N> | undefined> {
@@ -38,7 +42,9 @@ export async function replace<N extends Noun>(tx: Queries, noun: N, record: Reco
   if (row) return toRecord<RecordOf<N>>(row);
   const current = await find(tx, noun, record.id);
   if (!current) throw new Problem('not-found', 'This was deleted meanwhile. Undo the deletion, or save a copy.');
-  throw new Problem('conflict', 'Someone saved this after you opened it. Compare both versions, then keep one.', { current });
+  throw new Problem('conflict', 'Someone saved this after you opened it. Compare both versions, then keep one.', {
+    current,
+  });
 }
 
 export async function remove(tx: Queries, noun: Noun, id: string): Promise<void> {
@@ -60,7 +66,10 @@ interface Change {
 export async function undo(db: Database, batch: number): Promise<number> {
   return db.transaction(async (tx) => {
     await tx.script('set constraints all deferred');
-    const changes = await tx.query<Change>('select noun, record, before, after from change where batch = $1 order by id desc', [batch]);
+    const changes = await tx.query<Change>(
+      'select noun, record, before, after from change where batch = $1 order by id desc',
+      [batch],
+    );
     if (changes.length === 0) throw new Problem('not-found', 'There is no such change to undo.');
     for (const { noun, record, before, after } of changes) {
       if (!(noun in NOUNS)) throw new Problem('broken', `Unknown noun ${noun} in the change log.`);

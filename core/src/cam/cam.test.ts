@@ -16,17 +16,25 @@ describe('cam profile', () => {
   });
   it('meets both durations exactly when two are known', () => {
     fc.assert(
-      fc.property(fc.double({ min: 195, max: 260, noNaN: true }), fc.double({ min: 2.05, max: 6, noNaN: true }), (duration, fullness) => {
-        const ref = camProfile({ ...card, duration: degrees(duration) });
-        // A second duration taken from a cam of another fullness with the same first one.
-        const at = (h: number) => (1 - Math.cbrt(h / (0.48 / 1.5))) ** (1 / fullness);
-        const d2 = (duration * at(0.2)) / at(0.05);
-        const cam = camProfile({ ...card, duration: degrees(duration), second: { height: inches(0.2), duration: degrees(d2) } });
-        expect(cam.fullness).toBeCloseTo(fullness, 6);
-        expect(cam.liftAt(degrees(d2 / 2)) / 1.5).toBeCloseTo(inches(0.2), 9);
-        expect(cam.liftAt(degrees(duration / 2)) / 1.5).toBeCloseTo(inches(0.05), 9);
-        expect(ref.liftAt(0)).toBe(cam.liftAt(0));
-      }),
+      fc.property(
+        fc.double({ min: 195, max: 260, noNaN: true }),
+        fc.double({ min: 2.05, max: 6, noNaN: true }),
+        (duration, fullness) => {
+          const ref = camProfile({ ...card, duration: degrees(duration) });
+          // A second duration taken from a cam of another fullness with the same first one.
+          const at = (h: number) => (1 - Math.cbrt(h / (0.48 / 1.5))) ** (1 / fullness);
+          const d2 = (duration * at(0.2)) / at(0.05);
+          const cam = camProfile({
+            ...card,
+            duration: degrees(duration),
+            second: { height: inches(0.2), duration: degrees(d2) },
+          });
+          expect(cam.fullness).toBeCloseTo(fullness, 6);
+          expect(cam.liftAt(degrees(d2 / 2)) / 1.5).toBeCloseTo(inches(0.2), 9);
+          expect(cam.liftAt(degrees(duration / 2)) / 1.5).toBeCloseTo(inches(0.05), 9);
+          expect(ref.liftAt(0)).toBe(cam.liftAt(0));
+        },
+      ),
     );
   });
   it('lift, velocity and acceleration all start from zero at both ends', () => {

@@ -12,14 +12,16 @@ export function dwell(cam: CamProfile, bins: number): number[] {
 export const dwellMean: Method<{ curve: FlowCurve; cam: CamProfile }> = {
   id: 'dwell-mean',
   title: 'Mean flow over this cam',
-  formula: '\\bar{Q}_{cam} = \\frac{1}{2T}\\int_{-T}^{T} Q\\big(y(\\theta)\\big)\\,d\\theta,\\quad y(\\theta) = y_{max}\\left(1 - |\\theta/T|^m\\right)^3',
+  formula:
+    '\\bar{Q}_{cam} = \\frac{1}{2T}\\int_{-T}^{T} Q\\big(y(\\theta)\\big)\\,d\\theta,\\quad y(\\theta) = y_{max}\\left(1 - |\\theta/T|^m\\right)^3',
   inputs: {
     curve: { label: 'flow curve', symbol: 'Q(L)', kind: 'curve' },
     cam: { label: 'lift curve of the cam', symbol: 'y(\\theta)', kind: 'cam' },
   },
   result: { label: 'mean flow over this cam', symbol: '\\bar{Q}_{cam}', kind: 'flow' },
   source: 'Time-weighted mean; the lift curve is this program’s own smooth family, described in docs/methods.md.',
-  caution: 'The whole lift event counts, seat to seat. The cam’s true lift curve may be fuller or slimmer than the one drawn from its card.',
+  caution:
+    'The whole lift event counts, seat to seat. The cam’s true lift curve may be fuller or slimmer than the one drawn from its card.',
   compute: ({ curve, cam }) => {
     if (cam.maxLift > curve.last.lift) throw new RangeError('The sheet stops short of this cam’s lift.');
     return simpson((u) => curve.at(cam.liftAt(u * cam.halfDuration))!, 0, 1, 240);

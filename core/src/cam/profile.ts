@@ -47,14 +47,17 @@ const openness = (share: number): number => 1 - Math.cbrt(Math.min(1, Math.max(0
 export function camProfile(cam: CamFigures): CamProfile {
   const tappetMax = cam.maxLift / cam.rockerRatio;
   const height = cam.height ?? CHECKING_HEIGHT;
-  if (!(tappetMax > height)) throw new RangeError('The cam never lifts to its checking height: lift, rocker ratio or height is wrong.');
-  if (!(cam.duration > 0 && cam.duration < 2 * Math.PI)) throw new RangeError('The duration must lie between 0° and 360°.');
+  if (!(tappetMax > height))
+    throw new RangeError('The cam never lifts to its checking height: lift, rocker ratio or height is wrong.');
+  if (!(cam.duration > 0 && cam.duration < 2 * Math.PI))
+    throw new RangeError('The duration must lie between 0° and 360°.');
   const a = openness(height / tappetMax);
   let fullness = USUAL_FULLNESS;
   if (cam.second) {
     const { height: h2, duration: d2 } = cam.second;
     if (!(tappetMax > h2)) throw new RangeError('The cam never lifts to its second checking height.');
-    if ((h2 - height) * (d2 - cam.duration) >= 0) throw new RangeError('The duration at the greater height must be the shorter one.');
+    if ((h2 - height) * (d2 - cam.duration) >= 0)
+      throw new RangeError('The duration at the greater height must be the shorter one.');
     fullness = Math.log(a / openness(h2 / tappetMax)) / Math.log(cam.duration / d2);
     if (!(fullness >= LEAST_FULLNESS && fullness <= MOST_FULLNESS)) {
       throw new RangeError('No smooth cam has both durations: check the second height and its duration.');
@@ -79,4 +82,5 @@ export function valveEvents(centreline: number, duration: number): { opens: numb
 }
 
 /** Centreline of the exhaust lobe, rad before top dead centre: twice the lobe separation less the intake centreline. */
-export const exhaustCentreline = (lobeSeparation: number, intakeCentreline: number): number => 2 * lobeSeparation - intakeCentreline;
+export const exhaustCentreline = (lobeSeparation: number, intakeCentreline: number): number =>
+  2 * lobeSeparation - intakeCentreline;

@@ -63,15 +63,23 @@ describe('engine', () => {
   });
   it('torque is 5252 hp / rpm', () => {
     // 33 000/2π = 5252.113, Heywood (1988) §2.3.
-    expect(torqueFromPower.compute({ power: horsepower(290), speed: rpm(5600) }) / poundFeet(1)).toBeCloseTo((5252.113 * 290) / 5600, 2);
+    expect(torqueFromPower.compute({ power: horsepower(290), speed: rpm(5600) }) / poundFeet(1)).toBeCloseTo(
+      (5252.113 * 290) / 5600,
+      2,
+    );
     expect(() => torqueFromPower.compute({ power: 1, speed: 0 })).toThrow(/above zero/);
   });
   it('BMEP is 150.8 T / V', () => {
     // Heywood (1988) eq. 2.20b: 75.4 n_R T / V with n_R = 2.
-    expect(bmep.compute({ torque: poundFeet(272), displacement: cubicInches(256.8) }) / psi(1)).toBeCloseTo((150.8 * 272) / 256.8, 1);
+    expect(bmep.compute({ torque: poundFeet(272), displacement: cubicInches(256.8) }) / psi(1)).toBeCloseTo(
+      (150.8 * 272) / 256.8,
+      1,
+    );
   });
   it('airflow of 350 in³ at 6000 is 607.6 cfm', () => {
-    expect(toCfm(airflow.compute({ displacement: cubicInches(350), speed: rpm(6000), volumetricEfficiency: 1 }))).toBeCloseTo(607.6, 1);
+    expect(
+      toCfm(airflow.compute({ displacement: cubicInches(350), speed: rpm(6000), volumetricEfficiency: 1 })),
+    ).toBeCloseTo(607.6, 1);
   });
   it.each([
     [1.5, 1.657],
@@ -101,9 +109,17 @@ describe('engine', () => {
   it('compression from its parts, by hand arithmetic', () => {
     // 700 cc swept; 60 + 9 + 3.6 + 10 = 82.6 cc; (700 + 82.6) / 82.6 = 9.4746.
     const cc = cubicCentimetres;
-    const ratio = compressionRatio.compute({ cylinderVolume: cc(700), chamber: cc(60), gasket: cc(9), deck: cc(3.6), piston: cc(10) });
+    const ratio = compressionRatio.compute({
+      cylinderVolume: cc(700),
+      chamber: cc(60),
+      gasket: cc(9),
+      deck: cc(3.6),
+      piston: cc(10),
+    });
     expect(ratio).toBeCloseTo(9.4746, 4);
-    expect(() => compressionRatio.compute({ cylinderVolume: cc(700), chamber: cc(5), gasket: 0, deck: 0, piston: cc(-9) })).toThrow(/above zero/);
+    expect(() =>
+      compressionRatio.compute({ cylinderVolume: cc(700), chamber: cc(5), gasket: 0, deck: 0, piston: cc(-9) }),
+    ).toThrow(/above zero/);
     expect(discVolume.compute({ diameter: 0.1, height: 0.001 }) * 1e6).toBeCloseTo(7.854, 3);
   });
 });
@@ -117,17 +133,26 @@ describe('power schools', () => {
   ])('%d intake and %d exhaust', (intake, exhaust, plain, derated) => {
     const p = peakFlowPower.compute({ ...given, flow: cfm(intake) });
     expect(hp(p)).toBeCloseTo(plain, 1);
-    expect(hp(ratioDeratedPower.compute({ peakFlowPower: p, exhaust: cfm(exhaust), intake: cfm(intake) }))).toBeCloseTo(derated, 1);
+    expect(hp(ratioDeratedPower.compute({ peakFlowPower: p, exhaust: cfm(exhaust), intake: cfm(intake) }))).toBeCloseTo(
+      derated,
+      1,
+    );
   });
   it('the derated figure is exhaust flow × k × n: intake cancels', () => {
     const exhaust = cfm(150);
     const figures = [170, 200, 260].map((q) =>
-      ratioDeratedPower.compute({ peakFlowPower: peakFlowPower.compute({ ...given, flow: cfm(q) }), exhaust, intake: cfm(q) }),
+      ratioDeratedPower.compute({
+        peakFlowPower: peakFlowPower.compute({ ...given, flow: cfm(q) }),
+        exhaust,
+        intake: cfm(q),
+      }),
     );
     for (const f of figures) expect(f).toBeCloseTo(given.powerPerFlow * exhaust * 8, 6);
   });
   it('demand of 290 hp on six cylinders at k 0.257 is 188.1 cfm', () => {
-    expect(toCfm(demand.compute({ power: horsepower(290), powerPerFlow: horsepowerPerCfm(0.257), cylinders: 6, charge: 1 }))).toBeCloseTo(188.07, 2);
+    expect(
+      toCfm(demand.compute({ power: horsepower(290), powerPerFlow: horsepowerPerCfm(0.257), cylinders: 6, charge: 1 })),
+    ).toBeCloseTo(188.07, 2);
   });
   it('250 cfm on 43.75 in³ carries about 6830 rpm', () => {
     const speed = speedOfFlow.compute({
@@ -145,7 +170,9 @@ describe('power schools', () => {
     expect(toCfm(seriesFlow.compute({ flows: [cfm(252), cfm(522)] }))).toBeCloseTo(226.9, 1);
   });
   it('boost: ideal gas', () => {
-    expect(chargeDensityRatio.compute({ pressureRatio: 1.8, chargeTemperature: 330, ambientTemperature: 300 })).toBeCloseTo(1.63636, 5);
+    expect(
+      chargeDensityRatio.compute({ pressureRatio: 1.8, chargeTemperature: 330, ambientTemperature: 300 }),
+    ).toBeCloseTo(1.63636, 5);
   });
 });
 
@@ -158,7 +185,8 @@ describe('sizes', () => {
     expect(bowlRatio.compute({ bowl: 2, valve: 2.08 }) * 100).toBeCloseTo(96.2, 1);
   });
   it('mean port area', () => {
-    const area = (cc: number, l: number) => meanPortArea.compute({ volume: cubicCentimetres(cc), length: inches(l) }) / squareInches(1);
+    const area = (cc: number, l: number) =>
+      meanPortArea.compute({ volume: cubicCentimetres(cc), length: inches(l) }) / squareInches(1);
     expect(area(250, 5.625)).toBeCloseTo(2.712, 3);
     expect(area(262, 5.5)).toBeCloseTo(2.907, 3);
   });
@@ -168,7 +196,12 @@ describe('sizes', () => {
   });
   it('springs', () => {
     const at = (f: number, k: number, h0: number, h: number) =>
-      springForce.compute({ seatForce: pounds(f), rate: poundsPerInch(k), installedHeight: inches(h0), height: inches(h) }) / pounds(1);
+      springForce.compute({
+        seatForce: pounds(f),
+        rate: poundsPerInch(k),
+        installedHeight: inches(h0),
+        height: inches(h),
+      }) / pounds(1);
     expect(at(140, 262, 1.8, 1.76)).toBeCloseTo(150.5, 1);
     // 155 + 265 × .610 = 316.65
     expect(at(155, 265, 1.9, 1.29)).toBeCloseTo(316.65, 2);
@@ -179,7 +212,11 @@ describe('sizes', () => {
     [2.08, 107.4],
     [2.16, 108.2],
   ])('lobe separation wanted by 47.0 in³ on %d in', (valve, want) => {
-    const lsa = lobeSeparationWanted.compute({ cylinderVolume: cubicInches(47), valve: inches(valve), compression: 10.5 });
+    const lsa = lobeSeparationWanted.compute({
+      cylinderVolume: cubicInches(47),
+      valve: inches(valve),
+      compression: 10.5,
+    });
     expect(lsa / degrees(1)).toBeCloseTo(want, 1);
   });
 });

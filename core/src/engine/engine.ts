@@ -7,7 +7,10 @@ export const cylinderVolume: Method<{ bore: number; stroke: number }> = {
   id: 'cylinder-volume',
   title: 'Displacement of one cylinder',
   formula: 'V_{cyl} = \\frac{\\pi}{4} B^2 S',
-  inputs: { bore: { label: 'bore', symbol: 'B', kind: 'length' }, stroke: { label: 'stroke', symbol: 'S', kind: 'length' } },
+  inputs: {
+    bore: { label: 'bore', symbol: 'B', kind: 'length' },
+    stroke: { label: 'stroke', symbol: 'S', kind: 'length' },
+  },
   result: { label: 'cylinder displacement', symbol: 'V_{cyl}', kind: 'displacement' },
   source: 'Plane geometry.',
   compute: ({ bore, stroke }) => (Math.PI / 4) * bore ** 2 * stroke,
@@ -30,7 +33,10 @@ export const torqueFromPower: Method<{ power: number; speed: number }> = {
   id: 'torque-from-power',
   title: 'Torque at a power and speed',
   formula: 'T = \\frac{P}{2\\pi N}\\quad\\left(T[\\mathrm{lb\\,ft}] = \\frac{5252\\,hp}{rpm}\\right)',
-  inputs: { power: { label: 'power', symbol: 'P', kind: 'power' }, speed: { label: 'engine speed', symbol: 'N', kind: 'rotation' } },
+  inputs: {
+    power: { label: 'power', symbol: 'P', kind: 'power' },
+    speed: { label: 'engine speed', symbol: 'N', kind: 'rotation' },
+  },
   result: { label: 'torque', symbol: 'T', kind: 'torque' },
   source: 'Definition of power.',
   compute: ({ power, speed }) => {
@@ -42,7 +48,8 @@ export const torqueFromPower: Method<{ power: number; speed: number }> = {
 export const bmep: Method<{ torque: number; displacement: number }> = {
   id: 'bmep',
   title: 'Brake mean effective pressure',
-  formula: '\\mathrm{BMEP} = \\frac{4\\pi T}{V}\\quad\\left(\\mathrm{psi} = \\frac{150.8\\,T[\\mathrm{lb\\,ft}]}{V[\\mathrm{in^3}]}\\right)',
+  formula:
+    '\\mathrm{BMEP} = \\frac{4\\pi T}{V}\\quad\\left(\\mathrm{psi} = \\frac{150.8\\,T[\\mathrm{lb\\,ft}]}{V[\\mathrm{in^3}]}\\right)',
   inputs: {
     torque: { label: 'torque', symbol: 'T', kind: 'torque' },
     displacement: { label: 'displacement', symbol: 'V', kind: 'displacement' },
@@ -52,10 +59,24 @@ export const bmep: Method<{ torque: number; displacement: number }> = {
   compute: ({ torque, displacement: v }) => (2 * TURN * torque) / v,
 };
 
+export const torquePerVolume: Method<{ torque: number; displacement: number }> = {
+  id: 'torque-per-volume',
+  title: 'Torque per displacement the target implies',
+  formula: 't = \\frac{T}{V}',
+  inputs: {
+    torque: { label: 'torque at peak power', symbol: 'T', kind: 'torque' },
+    displacement: { label: 'displacement', symbol: 'V', kind: 'displacement' },
+  },
+  result: { label: 'torque per displacement', symbol: 't', kind: 'torquePerVolume' },
+  source: `Definition. ${COMMON_PRACTICE} 1.129 lb ft/in³ (BMEP 170 psi) is a tuned race engine, about 1.0 a street engine.`,
+  compute: ({ torque, displacement: v }) => torque / v,
+};
+
 export const airflow: Method<{ displacement: number; speed: number; volumetricEfficiency: number }> = {
   id: 'airflow',
   title: 'Air the engine takes',
-  formula: 'Q = \\tfrac{1}{2} V N\\,\\eta_v\\quad\\left(\\mathrm{cfm} = \\frac{V[\\mathrm{in^3}]\\cdot rpm\\cdot \\eta_v}{3456}\\right)',
+  formula:
+    'Q = \\tfrac{1}{2} V N\\,\\eta_v\\quad\\left(\\mathrm{cfm} = \\frac{V[\\mathrm{in^3}]\\cdot rpm\\cdot \\eta_v}{3456}\\right)',
   inputs: {
     displacement: { label: 'displacement', symbol: 'V', kind: 'displacement' },
     speed: { label: 'engine speed', symbol: 'N', kind: 'rotation' },
@@ -70,7 +91,10 @@ export const meanPistonSpeed: Method<{ stroke: number; speed: number }> = {
   id: 'mean-piston-speed',
   title: 'Mean piston speed',
   formula: '\\bar{S}_p = 2 S N',
-  inputs: { stroke: { label: 'stroke', symbol: 'S', kind: 'length' }, speed: { label: 'engine speed', symbol: 'N', kind: 'rotation' } },
+  inputs: {
+    stroke: { label: 'stroke', symbol: 'S', kind: 'length' },
+    speed: { label: 'engine speed', symbol: 'N', kind: 'rotation' },
+  },
   result: { label: 'mean piston speed', symbol: '\\bar{S}_p', kind: 'velocity' },
   source: 'J. B. Heywood, Internal Combustion Engine Fundamentals (1988), §2.2.',
   compute: ({ stroke, speed }) => 2 * stroke * speed,
@@ -82,8 +106,12 @@ export const USUAL_PEAK_PISTON_RATIO = 1.618;
 export const peakPistonRatio: Method<{ rod: number; stroke: number }> = {
   id: 'peak-piston-ratio',
   title: 'Peak against mean piston speed',
-  formula: '\\frac{S_p}{\\bar{S}_p} = \\max_\\theta\\;\\frac{\\pi}{2}\\sin\\theta\\left[1 + \\frac{\\cos\\theta}{\\sqrt{R^2 - \\sin^2\\theta}}\\right],\\;R = \\frac{2\\ell}{S}',
-  inputs: { rod: { label: 'rod length', symbol: '\\ell', kind: 'length' }, stroke: { label: 'stroke', symbol: 'S', kind: 'length' } },
+  formula:
+    '\\frac{S_p}{\\bar{S}_p} = \\max_\\theta\\;\\frac{\\pi}{2}\\sin\\theta\\left[1 + \\frac{\\cos\\theta}{\\sqrt{R^2 - \\sin^2\\theta}}\\right],\\;R = \\frac{2\\ell}{S}',
+  inputs: {
+    rod: { label: 'rod length', symbol: '\\ell', kind: 'length' },
+    stroke: { label: 'stroke', symbol: 'S', kind: 'length' },
+  },
   result: { label: 'peak / mean piston speed', symbol: 'S_p/\\bar{S}_p', kind: 'ratio' },
   source: 'J. B. Heywood, Internal Combustion Engine Fundamentals (1988), eq. 2.11.',
   compute: ({ rod, stroke }) => {
@@ -107,7 +135,8 @@ export const peakPistonRatio: Method<{ rod: number; stroke: number }> = {
 export const portVelocity: Method<{ speed: number; stroke: number; bore: number; area: number; ratio: number }> = {
   id: 'port-velocity',
   title: 'Peak velocity in the port',
-  formula: 'v = \\frac{S_p}{\\bar{S}_p}\\cdot\\frac{2 S N\\cdot\\frac{\\pi}{4}B^2}{A}\\quad\\left(\\mathrm{ft/s} = 0.00353\\,\\frac{rpm\\cdot S B^2}{A}\\right)',
+  formula:
+    'v = \\frac{S_p}{\\bar{S}_p}\\cdot\\frac{2 S N\\cdot\\frac{\\pi}{4}B^2}{A}\\quad\\left(\\mathrm{ft/s} = 0.00353\\,\\frac{rpm\\cdot S B^2}{A}\\right)',
   inputs: {
     speed: { label: 'engine speed', symbol: 'N', kind: 'rotation' },
     stroke: { label: 'stroke', symbol: 'S', kind: 'length' },
@@ -141,7 +170,13 @@ export const speedOfArea: Method<{ area: number; stroke: number; bore: number; l
   id: 'speed-of-area',
   title: 'Speed at which the port area runs out',
   formula: 'N = \\frac{v_{max}\\,A}{\\frac{S_p}{\\bar{S}_p}\\cdot 2 S\\cdot\\frac{\\pi}{4}B^2}',
-  inputs: { area: portVelocity.inputs.area, stroke: areaNeeded.inputs.stroke, bore: areaNeeded.inputs.bore, limit: areaNeeded.inputs.limit, ratio: areaNeeded.inputs.ratio },
+  inputs: {
+    area: portVelocity.inputs.area,
+    stroke: areaNeeded.inputs.stroke,
+    bore: areaNeeded.inputs.bore,
+    limit: areaNeeded.inputs.limit,
+    ratio: areaNeeded.inputs.ratio,
+  },
   result: { label: 'speed the port area carries', symbol: 'N', kind: 'rotation' },
   source: areaNeeded.source,
   caution: 'A choke that was not measured cannot be seen here: the mean area hides it.',
@@ -167,7 +202,14 @@ export const meanInletCoefficient: Method<{ meanFlow: number; discArea: number; 
   compute: ({ meanFlow, discArea, velocity }) => meanFlow / (discArea * velocity),
 };
 
-export const meanInletMach: Method<{ bore: number; valve: number; valves: number; pistonSpeed: number; coefficient: number; soundSpeed: number }> = {
+export const meanInletMach: Method<{
+  bore: number;
+  valve: number;
+  valves: number;
+  pistonSpeed: number;
+  coefficient: number;
+  soundSpeed: number;
+}> = {
   id: 'mean-inlet-mach',
   title: 'Mean inlet Mach index',
   formula: 'Z = \\frac{B^2}{n_v D^2}\\cdot\\frac{\\bar{S}_p}{C_i\\,a}',
@@ -180,12 +222,21 @@ export const meanInletMach: Method<{ bore: number; valve: number; valves: number
     soundSpeed: { label: 'speed of sound in the inlet', symbol: 'a', kind: 'velocity' },
   },
   result: { label: 'mean inlet Mach index', symbol: 'Z', kind: 'ratio' },
-  source: 'C. F. Taylor, The Internal-Combustion Engine in Theory and Practice, vol. 1, ch. 6: volumetric efficiency falls beyond about 0.6.',
+  source:
+    'C. F. Taylor, The Internal-Combustion Engine in Theory and Practice, vol. 1, ch. 6: volumetric efficiency falls beyond about 0.6.',
   compute: ({ bore, valve, valves, pistonSpeed, coefficient, soundSpeed }) =>
     ((bore ** 2 / (valves * valve ** 2)) * pistonSpeed) / (coefficient * soundSpeed),
 };
 
-export const speedOfMach: Method<{ limit: number; bore: number; stroke: number; valve: number; valves: number; coefficient: number; soundSpeed: number }> = {
+export const speedOfMach: Method<{
+  limit: number;
+  bore: number;
+  stroke: number;
+  valve: number;
+  valves: number;
+  coefficient: number;
+  soundSpeed: number;
+}> = {
   id: 'speed-of-mach-index',
   title: 'Speed at which the valve area runs out',
   formula: 'N = \\frac{Z_{max}\\,C_i\\,a\\,n_v D^2}{2 S B^2}',
@@ -204,7 +255,13 @@ export const speedOfMach: Method<{ limit: number; bore: number; stroke: number; 
     (limit * coefficient * soundSpeed * valves * valve ** 2) / (2 * stroke * bore ** 2),
 };
 
-export const compressionRatio: Method<{ cylinderVolume: number; chamber: number; gasket: number; deck: number; piston: number }> = {
+export const compressionRatio: Method<{
+  cylinderVolume: number;
+  chamber: number;
+  gasket: number;
+  deck: number;
+  piston: number;
+}> = {
   id: 'compression-ratio',
   title: 'Compression ratio from its parts',
   formula: '\\varepsilon = \\frac{V_{cyl} + V_c}{V_c},\\quad V_c = V_{chamber} + V_{gasket} + V_{deck} + V_{piston}',
@@ -229,7 +286,10 @@ export const discVolume: Method<{ diameter: number; height: number }> = {
   id: 'disc-volume',
   title: 'Volume of a disc',
   formula: 'V = \\frac{\\pi}{4} d^2 h',
-  inputs: { diameter: { label: 'diameter', symbol: 'd', kind: 'length' }, height: { label: 'height', symbol: 'h', kind: 'length' } },
+  inputs: {
+    diameter: { label: 'diameter', symbol: 'd', kind: 'length' },
+    height: { label: 'height', symbol: 'h', kind: 'length' },
+  },
   result: { label: 'volume', symbol: 'V', kind: 'volume' },
   source: 'Plane geometry.',
   compute: ({ diameter, height }) => (Math.PI / 4) * diameter ** 2 * height,

@@ -8,13 +8,20 @@ import {
   speedOfArea,
   speedOfMach,
 } from '../engine/engine.js';
-import { countsBeyond, USUAL_REPEATABILITY } from '../flow/compare.js';
+import { countsBeyond, sharedLifts, USUAL_REPEATABILITY } from '../flow/compare.js';
 import type { FlowPoint } from '../flow/curve.js';
 import { peak } from '../flow/describe.js';
 import { REFERENCE_DENSITY, REFERENCE_DEPRESSION, idealVelocity } from '../flow/reading.js';
 import { lobeSeparationWanted, meanPortArea, sectionSpeed, windowRule } from '../head/ratios.js';
 import { noted, work, type Given, type Working } from '../method/method.js';
-import { costPerPower, peakFlowPower, powerAtSpeed, ratioDeratedPower, seriesFlow, speedOfFlow } from '../power/schools.js';
+import {
+  costPerPower,
+  peakFlowPower,
+  powerAtSpeed,
+  ratioDeratedPower,
+  seriesFlow,
+  speedOfFlow,
+} from '../power/schools.js';
 import { fromSi, unitNamed } from '../quantity/units.js';
 import { valveDiscArea } from '../valve/areas.js';
 import { overCam, type OverCam, type PortValve, type SheetResult } from './sheet.js';
@@ -41,7 +48,10 @@ export interface Runner {
 
 export type LimitId = 'flow' | 'area' | 'valve';
 
-/** One rung of the rpm ladder: the speed at which something runs out. */
+/**
+ * One rung of the rpm ladder: the speed at which flow or port area runs out. The valve rung is softer: beyond its speed
+ * filling begins to fall (mean inlet Mach index 0.6), and engines are known to pull past it.
+ */
 export interface Limit {
   readonly id: LimitId;
   readonly speed: Working;
@@ -68,11 +78,13 @@ export interface MatchResult {
   readonly runners: readonly { readonly name: string; readonly best: FlowPoint }[];
   /** Flow that decides: the port's, through the manifold when its flow is known. */
   readonly flow?: Given<number>;
+  /** Lowest lift at which the deciding port reaches the demand; undefined when it does not within the cam. */
+  readonly reachedAt?: number;
   /** Flow less demand, m³/s. */
   readonly margin?: number;
   readonly schools: readonly School[];
   readonly limits: readonly Limit[];
-  /** The limit that comes first. */
+  /** Of flow and port area, the one that runs out first. */
   readonly first?: Limit;
   readonly verdict: Verdict;
   readonly portVelocity?: Working;
@@ -129,26 +141,48 @@ export function matchHead(
         }
       : {}),
     ...(head.window === undefined ? {} : { windowFlow: work(windowRule, { window: head.window }) }),
-    ...(area === undefined ? {} : { leastArea: area, portVelocity: work(portVelocity, { speed: build.speed, stroke, bore, area, ratio }) }),
+    ...(area === undefined
+      ? {}
+      : { leastArea: area, portVelocity: work(portVelocity, { speed: build.speed, stroke, bore, area, ratio }) }),
   };
   const areaLimit: Limit[] =
-    area === undefined ? [] : [{ id: 'area', speed: work(speedOfArea, { area, stroke, bore, limit: velocityLimit, ratio }) }];
+    area === undefined
+      ? []
+      : [{ id: 'area', speed: work(speedOfArea, { area, stroke, bore, limit: velocityLimit, ratio }) }];
 
-  const worst = flowed.reduce<(typeof flowed)[number] | undefined>((w, f) => (!w || f.over.best.flow < w.over.best.flow ? f : w), undefined);
+  const worst = flowed.reduce<(typeof flowed)[number] | undefined>(
+    (w, f) => (!w || f.over.best.flow < w.over.best.flow ? f : w),
+    undefined,
+  );
   if (!worst) return { runners: list, schools: [], limits: areaLimit, verdict: 'unknown', ...shared };
 
   const { over } = worst;
-  const best = noted(over.best.flow, over.stopsShort ? 'best of a sheet that stops short of this cam' : 'best within this cam’s lift');
-  const flow: Given<number> = build.manifoldFlow === undefined ? best : work(seriesFlow, { flows: [over.best.flow, build.manifoldFlow] });
+  const best = noted(
+    over.best.flow,
+    over.stopsShort ? 'best of a sheet that stops short of this cam' : 'best within this cam’s lift',
+  );
+  const flow: Given<number> =
+    build.manifoldFlow === undefined ? best : work(seriesFlow, { flows: [over.best.flow, build.manifoldFlow] });
   const margin = bare(flow) - target.demand.value;
+
+  const reachedAt = sharedLifts([worst.runner.sheet.intake.curve!], over.best.lift).find(
+    (lift) => worst.runner.sheet.intake.curve!.at(lift)! >= target.demand.value,
+  );
 
   const exhaustCurve = worst.runner.sheet.exhaust.curve;
   const exhaust = exhaustCurve
-    ? overCam(exhaustCurve, build.cam ? (build.cam.exhaustLift ?? build.cam.intakeLift) : peak(exhaustCurve).lift, target.exhaustCam)
+    ? overCam(
+        exhaustCurve,
+        build.cam ? (build.cam.exhaustLift ?? build.cam.intakeLift) : peak(exhaustCurve).lift,
+        target.exhaustCam,
+      )
     : undefined;
 
   const limits: Limit[] = [
-    { id: 'flow', speed: work(speedOfFlow, { powerPerFlow, flow, torquePerVolume, cylinderVolume: target.cylinderVolume, charge }) },
+    {
+      id: 'flow',
+      speed: work(speedOfFlow, { powerPerFlow, flow, torquePerVolume, cylinderVolume: target.cylinderVolume, charge }),
+    },
     ...areaLimit,
   ];
   let machIndex: Working | undefined;
@@ -169,7 +203,18 @@ export function matchHead(
       coefficient,
       soundSpeed: sound,
     });
-    limits.push({ id: 'valve', speed: work(speedOfMach, { limit: MACH_INDEX_LIMIT, bore, stroke, valve, valves, coefficient, soundSpeed: sound }) });
+    limits.push({
+      id: 'valve',
+      speed: work(speedOfMach, {
+        limit: MACH_INDEX_LIMIT,
+        bore,
+        stroke,
+        valve,
+        valves,
+        coefficient,
+        soundSpeed: sound,
+      }),
+    });
   }
   limits.sort((a, b) => a.speed.value - b.speed.value);
 
@@ -182,18 +227,41 @@ export function matchHead(
   const byValve = atLimit('valve');
   const schools: School[] = [
     ...(byArea
-      ? [{ id: 'area' as const, title: 'Port area', assumes: 'The least port area rules; the engine holds its torque per displacement up to the speed where the port velocity reaches its limit.', power: byArea }]
+      ? [
+          {
+            id: 'area' as const,
+            title: 'Port area',
+            assumes:
+              'The least port area rules; the engine holds its torque per displacement up to the speed where the port velocity reaches its limit.',
+            power: byArea,
+          },
+        ]
       : []),
     ...(byValve
-      ? [{ id: 'valve' as const, title: 'Mean inlet Mach index', assumes: 'The whole flow curve over this cam and the valve area rule; the engine holds its torque per displacement up to Z = 0.6.', power: byValve }]
+      ? [
+          {
+            id: 'valve' as const,
+            title: 'Mean inlet Mach index',
+            assumes:
+              'The whole flow curve over this cam and the valve area rule; the engine holds its torque per displacement up to Z = 0.6.',
+            power: byValve,
+          },
+        ]
       : []),
-    { id: 'peak-flow', title: 'Peak flow', assumes: 'One number of the sheet, the best flow within the cam’s lift, times a factor. Cam, exhaust and port size are taken to suit.', power: byFlow },
+    {
+      id: 'peak-flow',
+      title: 'Peak flow',
+      assumes:
+        'One number of the sheet, the best flow within the cam’s lift, times a factor. Cam, exhaust and port size are taken to suit.',
+      power: byFlow,
+    },
     ...(exhaust
       ? [
           {
             id: 'ratio-derated' as const,
             title: 'Peak flow, derated by exhaust / intake',
-            assumes: 'The exhaust holds the engine back in proportion. The intake flow cancels out: this is exhaust flow × k × cylinders, and it can turn the ranking round.',
+            assumes:
+              'The exhaust holds the engine back in proportion. The intake flow cancels out: this is exhaust flow × k × cylinders, and it can turn the ranking round.',
             power: work(ratioDeratedPower, { peakFlowPower: byFlow, exhaust: exhaust.best.flow, intake: flow }),
           },
         ]
@@ -210,9 +278,10 @@ export function matchHead(
     margin,
     schools,
     limits,
-    first: limits[0]!,
+    first: limits.find((l) => l.id !== 'valve')!,
     verdict,
     ...shared,
+    ...(reachedAt === undefined ? {} : { reachedAt }),
     ...(exhaust ? { exhaust } : {}),
     ...(machIndex ? { machIndex } : {}),
     ...(area === undefined ? {} : { benchSpeed: work(sectionSpeed, { flow: over.best.flow, area }) }),

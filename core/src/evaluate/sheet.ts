@@ -75,14 +75,19 @@ export function standardFlow(reading: Reading, setup: SheetSetup, side: Side): W
   const { pulls } = reading;
   let flow: Given<number> = pulls.length > 1 ? work(meanOfPulls, { pulls }) : noted(pulls[0]!, 'as read');
   if (setup.reads === 'percent' || setup.reads === 'differential') {
-    if (reading.fullScale === undefined) throw new RangeError('A percent reading needs the full scale of its range, in this direction.');
-    flow = work(setup.reads === 'percent' ? percentReading : differentialReading, { reading: flow, fullScale: reading.fullScale });
+    if (reading.fullScale === undefined)
+      throw new RangeError('A percent reading needs the full scale of its range, in this direction.');
+    flow = work(setup.reads === 'percent' ? percentReading : differentialReading, {
+      reading: flow,
+      fullScale: reading.fullScale,
+    });
   }
   if (setup.factor !== undefined && setup.factor !== 1) flow = work(benchFactor, { flow, factor: setup.factor });
   const leak = setup.leak?.[side];
   if (leak) flow = work(leakage, { flow, leak });
   const { meterTemperature: meter, portTemperature: port } = setup;
-  if (meter !== undefined && port !== undefined && meter !== port) flow = work(temperatureCorrection, { flow, port, meter });
+  if (meter !== undefined && port !== undefined && meter !== port)
+    flow = work(temperatureCorrection, { flow, port, meter });
   const depression = reading.depression ?? setup.depression;
   return work(depressionCorrection, {
     flow,
@@ -136,7 +141,8 @@ export interface OverCam {
 export function coefficientsAt(flow: Given<number>, lift: number, valve: PortValve): Coefficients {
   const { diameter, valves } = valve;
   const velocity = work(idealVelocity, { depression: REFERENCE_DEPRESSION, density: REFERENCE_DENSITY });
-  const assumed = (value: number | undefined, usual: number): Given<number> => value ?? noted(usual, 'not measured; usual value');
+  const assumed = (value: number | undefined, usual: number): Given<number> =>
+    value ?? noted(usual, 'not measured; usual value');
   const throat = assumed(valve.throat, diameter * USUAL_SEAT.throatRatio);
   const stem = assumed(valve.stem, USUAL_SEAT.stem);
   const minimum = work(minimumArea, {
@@ -231,9 +237,13 @@ export function evaluateSheet(
   const exhaust = evaluateSide(setup, rows, 'exhaust', valves.exhaust, repeatability);
   const ratios = intake.points.flatMap((i) => {
     const e = exhaust.points.find((p) => Math.abs(p.lift - i.lift) < SAME_LIFT);
-    return e && i.flow.value > 0 ? [{ lift: i.lift, ratio: work(exhaustToIntake, { exhaust: e.flow, intake: i.flow }) }] : [];
+    return e && i.flow.value > 0
+      ? [{ lift: i.lift, ratio: work(exhaustToIntake, { exhaust: e.flow, intake: i.flow }) }]
+      : [];
   });
-  const ratioDoubts = doubts(ratios.map((r) => ({ lift: r.lift, flow: r.ratio.value }))).map((d) => ratios[d.index]!.lift);
+  const ratioDoubts = doubts(ratios.map((r) => ({ lift: r.lift, flow: r.ratio.value }))).map(
+    (d) => ratios[d.index]!.lift,
+  );
   return {
     intake,
     exhaust,

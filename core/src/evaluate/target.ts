@@ -7,16 +7,22 @@ import {
   displacement,
   peakPistonRatio,
   torqueFromPower,
+  torquePerVolume,
 } from '../engine/engine.js';
 import { noted, work, type Given, type Working } from '../method/method.js';
-import { PORT_VELOCITY_LIMIT, RACE_TORQUE_PER_VOLUME, USUAL_POWER_PER_FLOW, chargeDensityRatio, demand } from '../power/schools.js';
+import { PORT_VELOCITY_LIMIT, USUAL_POWER_PER_FLOW, chargeDensityRatio, demand } from '../power/schools.js';
 import { psi } from '../quantity/units.js';
 
 export type Fuel = 'petrol' | 'diesel' | 'alcohol' | 'gas';
 
 export type Induction =
   | { readonly kind: 'natural' }
-  | { readonly kind: 'boosted'; readonly pressureRatio: number; readonly chargeTemperature: number; readonly ambientTemperature: number }
+  | {
+      readonly kind: 'boosted';
+      readonly pressureRatio: number;
+      readonly chargeTemperature: number;
+      readonly ambientTemperature: number;
+    }
   /** `power` is what the nitrous adds by itself. */
   | { readonly kind: 'nitrous'; readonly power: number };
 
@@ -64,7 +70,8 @@ export interface TargetResult {
   readonly demand: Working;
   readonly areaNeeded: Working;
   readonly pistonRatio: Given<number>;
-  readonly torquePerVolume: number;
+  /** As stated, else what the target itself implies. */
+  readonly torquePerVolume: Given<number>;
   readonly powerPerFlow: number;
   readonly velocityLimit: number;
   /** Lift up to which flow counts; undefined without a cam. */
@@ -97,8 +104,17 @@ export function camProfiles(cam: CamCard): { intake?: CamProfile; exhaust?: CamP
   return {
     ...(cam.intakeDuration === undefined
       ? {}
-      : { intake: camProfile({ ...common, maxLift: cam.intakeLift, duration: cam.intakeDuration, ...(cam.second ? { second: cam.second } : {}) }) }),
-    ...(exhaustDuration === undefined ? {} : { exhaust: camProfile({ ...common, maxLift: cam.exhaustLift ?? cam.intakeLift, duration: exhaustDuration }) }),
+      : {
+          intake: camProfile({
+            ...common,
+            maxLift: cam.intakeLift,
+            duration: cam.intakeDuration,
+            ...(cam.second ? { second: cam.second } : {}),
+          }),
+        }),
+    ...(exhaustDuration === undefined
+      ? {}
+      : { exhaust: camProfile({ ...common, maxLift: cam.exhaustLift ?? cam.intakeLift, duration: exhaustDuration }) }),
   };
 }
 
@@ -123,7 +139,9 @@ export function evaluateTarget(build: Build): TargetResult {
   const powerPerFlow = build.powerPerFlow ?? USUAL_POWER_PER_FLOW;
   const velocityLimit = build.velocityLimit ?? PORT_VELOCITY_LIMIT;
   const pistonRatio: Given<number> =
-    build.rod === undefined ? noted(USUAL_PEAK_PISTON_RATIO, 'rod not stated; usual value') : work(peakPistonRatio, { rod: build.rod, stroke });
+    build.rod === undefined
+      ? noted(USUAL_PEAK_PISTON_RATIO, 'rod not stated; usual value')
+      : work(peakPistonRatio, { rod: build.rod, stroke });
   const cams = build.cam ? camProfiles(build.cam) : {};
   return {
     cylinderVolume: volume,
@@ -142,7 +160,7 @@ export function evaluateTarget(build: Build): TargetResult {
     areaNeeded: work(areaNeeded, { speed: build.speed, stroke, bore, limit: velocityLimit, ratio: pistonRatio }),
     pistonRatio,
     powerPerFlow,
-    torquePerVolume: build.torquePerVolume ?? RACE_TORQUE_PER_VOLUME,
+    torquePerVolume: build.torquePerVolume ?? work(torquePerVolume, { torque, displacement: whole }),
     velocityLimit,
     ...(build.cam ? { usefulLift: build.cam.intakeLift } : {}),
     ...(cams.intake ? { intakeCam: cams.intake } : {}),

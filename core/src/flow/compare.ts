@@ -67,7 +67,8 @@ export function leads(curves: readonly FlowCurve[], limit: number, repeatability
     const by = flows[first]! - flows[order[1]!]!;
     const leader = by > threshold * flows[first]! ? first : -1;
     const current = result[result.length - 1];
-    if (current && current.leader === leader) result[result.length - 1] = { ...current, to: lift, by: Math.max(current.by, by) };
+    if (current && current.leader === leader)
+      result[result.length - 1] = { ...current, to: lift, by: Math.max(current.by, by) };
     else result.push({ leader, from: lift, to: lift, by });
   }
   return result;

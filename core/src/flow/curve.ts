@@ -66,7 +66,9 @@ export function hermite(x: readonly number[], y: readonly number[], slopes: read
   const h = x[high]! - x[low]!;
   const t = (at - x[low]!) / h;
   const s = 1 - t;
-  return y[low]! * s * s * (1 + 2 * t) + y[high]! * t * t * (3 - 2 * t) + h * t * s * (slopes[low]! * s - slopes[high]! * t);
+  return (
+    y[low]! * s * s * (1 + 2 * t) + y[high]! * t * t * (3 - 2 * t) + h * t * s * (slopes[low]! * s - slopes[high]! * t)
+  );
 }
 
 /**
@@ -87,7 +89,8 @@ export function flowCurve(measured: readonly FlowPoint[]): FlowCurve | undefined
     points,
     first: points[0]!,
     last,
-    at: (lift) => (lift < 0 || lift > last.lift + SAME_LIFT ? undefined : hermite(x, y, slopes, Math.min(lift, last.lift))),
+    at: (lift) =>
+      lift < 0 || lift > last.lift + SAME_LIFT ? undefined : hermite(x, y, slopes, Math.min(lift, last.lift)),
     measuredAt: (lift) => points.some((p) => Math.abs(p.lift - lift) < SAME_LIFT),
   };
 }

@@ -39,7 +39,8 @@ export function slips(value: number, digits: number): { swaps: number[]; wrongFi
 /** The likeliest slip within `tolerance` of the aim: a swap before a wrong figure, since swaps are few. */
 function likelySlip(value: number, aim: number, digits: number, tolerance: number): number | undefined {
   const { swaps, wrongFigures } = slips(value, digits);
-  const nearest = (list: number[]) => list.filter((v) => Math.abs(v - aim) < tolerance).sort((a, b) => Math.abs(a - aim) - Math.abs(b - aim))[0];
+  const nearest = (list: number[]) =>
+    list.filter((v) => Math.abs(v - aim) < tolerance).sort((a, b) => Math.abs(a - aim) - Math.abs(b - aim))[0];
   return nearest(swaps) ?? nearest(wrongFigures);
 }
 
@@ -70,7 +71,11 @@ export function doubts(points: readonly FlowPoint[], scale = 1, digits = 0): Dou
     if (!m || m.off < OFF_BY * top || m.off < 3 * calm) break;
     const tolerance = Math.max(m.off * 0.35, 3 * calm) * scale;
     const meant = likelySlip(current[worst]!.flow * scale, m.expected * scale, digits, tolerance);
-    found.push({ index: live[worst]!.index, expected: m.expected, ...(meant === undefined ? {} : { meant: meant / scale }) });
+    found.push({
+      index: live[worst]!.index,
+      expected: m.expected,
+      ...(meant === undefined ? {} : { meant: meant / scale }),
+    });
     live = live.filter((_, i) => i !== worst);
   }
   return found.sort((a, b) => a.index - b.index);

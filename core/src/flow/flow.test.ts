@@ -25,7 +25,8 @@ import {
 const toCfm = (q: number) => q / cfm(1);
 const thousandths = (l: number) => (l / inches(1)) * 1000;
 /** A curve from flows in cfm at .100, .200, … in. */
-const sheet = (...flows: number[]): FlowCurve => flowCurve(flows.map((q, i) => ({ lift: inches((i + 1) / 10), flow: cfm(q) })))!;
+const sheet = (...flows: number[]): FlowCurve =>
+  flowCurve(flows.map((q, i) => ({ lift: inches((i + 1) / 10), flow: cfm(q) })))!;
 
 describe('bench reading', () => {
   // Common practice, no source: method notes of the trade.
@@ -49,11 +50,17 @@ describe('bench reading', () => {
     [25, 1.0583],
     [10, 1.6733],
   ])('from %d in of water to 28', (from, factor) => {
-    const q = depressionCorrection.compute({ flow: 1, depression: inchesOfWater(from), reference: REFERENCE_DEPRESSION });
+    const q = depressionCorrection.compute({
+      flow: 1,
+      depression: inchesOfWater(from),
+      reference: REFERENCE_DEPRESSION,
+    });
     expect(q).toBeCloseTo(factor, 4);
   });
   it('refuses no depression', () => {
-    expect(() => depressionCorrection.compute({ flow: 1, depression: 0, reference: REFERENCE_DEPRESSION })).toThrow(/above zero/);
+    expect(() => depressionCorrection.compute({ flow: 1, depression: 0, reference: REFERENCE_DEPRESSION })).toThrow(
+      /above zero/,
+    );
   });
   it('takes off leakage, corrects temperature, averages pulls', () => {
     expect(leakage.compute({ flow: 200, leak: 3 })).toBe(197);
@@ -80,7 +87,12 @@ describe('velocity and plates', () => {
     expect(toCfm(v * squareInches(1))).toBeCloseTo(145.9, 1);
   });
   it('a plate with its coefficient, and the factor it gives', () => {
-    const expected = work(plateFlow, { coefficient: 0.6, diameter: inches(2), depression: REFERENCE_DEPRESSION, density: REFERENCE_DENSITY });
+    const expected = work(plateFlow, {
+      coefficient: 0.6,
+      diameter: inches(2),
+      depression: REFERENCE_DEPRESSION,
+      density: REFERENCE_DENSITY,
+    });
     // π in² at 145.9 cfm per in², times 0.6.
     expect(toCfm(expected.value)).toBeCloseTo(0.6 * Math.PI * 145.9, 0);
     expect(work(calibrationFactor, { expected, measured: expected.value / 1.03 }).value).toBeCloseTo(1.03, 9);
@@ -106,9 +118,20 @@ describe('curve', () => {
     });
   });
   it('keeps close to another monotone interpolant of the same points (d3-shape, Steffen 1990)', () => {
-    const points: [number, number][] = [[0, 0], [1, 58], [2, 109], [3, 149], [4, 172], [5, 179], [6, 180]];
+    const points: [number, number][] = [
+      [0, 0],
+      [1, 58],
+      [2, 109],
+      [3, 149],
+      [4, 172],
+      [5, 179],
+      [6, 180],
+    ];
     const path = line().curve(curveMonotoneX)(points)!;
-    const pieces = path.split('C').slice(1).map((p) => p.split(',').map(Number));
+    const pieces = path
+      .split('C')
+      .slice(1)
+      .map((p) => p.split(',').map(Number));
     const curve = flowCurve(points.slice(1).map(([l, q]) => ({ lift: l, flow: q })))!;
     pieces.forEach((b, i) => {
       const start = points[i]!;
@@ -119,15 +142,22 @@ describe('curve', () => {
   });
   it('passes through every point and never leaves the range of its neighbours', () => {
     fc.assert(
-      fc.property(fc.array(fc.integer({ min: 0, max: 4000 }).map((q) => q / 10), { minLength: 2, maxLength: 14 }), fc.double({ min: 0, max: 1, noNaN: true }), (flows, t) => {
-        const c = flowCurve(flows.map((flow, i) => ({ lift: i + 1, flow })))!;
-        flows.forEach((q, i) => expect(c.at(i + 1)).toBeCloseTo(q, 6));
-        for (let i = 0; i < flows.length - 1; i++) {
-          const v = c.at(i + 1 + t)!;
-          expect(v).toBeGreaterThanOrEqual(Math.min(flows[i]!, flows[i + 1]!) - 1e-9);
-          expect(v).toBeLessThanOrEqual(Math.max(flows[i]!, flows[i + 1]!) + 1e-9);
-        }
-      }),
+      fc.property(
+        fc.array(
+          fc.integer({ min: 0, max: 4000 }).map((q) => q / 10),
+          { minLength: 2, maxLength: 14 },
+        ),
+        fc.double({ min: 0, max: 1, noNaN: true }),
+        (flows, t) => {
+          const c = flowCurve(flows.map((flow, i) => ({ lift: i + 1, flow })))!;
+          flows.forEach((q, i) => expect(c.at(i + 1)).toBeCloseTo(q, 6));
+          for (let i = 0; i < flows.length - 1; i++) {
+            const v = c.at(i + 1 + t)!;
+            expect(v).toBeGreaterThanOrEqual(Math.min(flows[i]!, flows[i + 1]!) - 1e-9);
+            expect(v).toBeLessThanOrEqual(Math.max(flows[i]!, flows[i + 1]!) + 1e-9);
+          }
+        },
+      ),
     );
   });
   it('never extrapolates, and needs two points', () => {
@@ -135,7 +165,12 @@ describe('curve', () => {
     expect(c.at(inches(0.31))).toBeUndefined();
     expect(c.at(0)).toBe(0);
     expect(flowCurve([{ lift: 1, flow: 1 }])).toBeUndefined();
-    expect(() => flowCurve([{ lift: 1, flow: 1 }, { lift: 1, flow: 2 }])).toThrow('Two rows share a lift.');
+    expect(() =>
+      flowCurve([
+        { lift: 1, flow: 1 },
+        { lift: 1, flow: 2 },
+      ]),
+    ).toThrow('Two rows share a lift.');
   });
   it('knows a row from what is read between rows', () => {
     const c = sheet(58, 109);

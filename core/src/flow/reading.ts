@@ -30,7 +30,8 @@ export const differentialReading: Method<{ reading: number; fullScale: number }>
     fullScale: { label: 'flow at full differential', symbol: 'Q_{fs}', kind: 'flow' },
   },
   result: { label: 'flow as read', symbol: 'Q', kind: 'flow' },
-  source: 'Flow through a fixed restriction goes with the square root of its pressure drop (Bernoulli; ISO 5167-1:2022).',
+  source:
+    'Flow through a fixed restriction goes with the square root of its pressure drop (Bernoulli; ISO 5167-1:2022).',
   compute: ({ reading, fullScale }) => {
     if (reading < 0) throw new RangeError('A differential pressure cannot be negative.');
     return fullScale * Math.sqrt(reading);
@@ -136,7 +137,8 @@ export const plateFlow: Method<{ coefficient: number; diameter: number; depressi
     density: { label: 'air density', symbol: '\\rho', kind: 'density' },
   },
   result: { label: 'expected flow', symbol: 'Q', kind: 'flow' },
-  source: 'Orifice between two large spaces; a sharp edge has a coefficient near 0.60 to 0.61 (ISO 5167-2, small diameter ratio).',
+  source:
+    'Orifice between two large spaces; a sharp edge has a coefficient near 0.60 to 0.61 (ISO 5167-2, small diameter ratio).',
   compute: ({ coefficient, diameter, depression, density }) =>
     coefficient * (Math.PI / 4) * diameter ** 2 * Math.sqrt((2 * depression) / density),
 };

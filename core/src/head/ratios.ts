@@ -114,7 +114,8 @@ export const retainerClearance: Method<{ guideToRetainer: number; lift: number }
 export const lobeSeparationWanted: Method<{ cylinderVolume: number; valve: number; compression: number }> = {
   id: 'lobe-separation-wanted',
   title: 'Lobe separation this head wants',
-  formula: 'LSA = 128 - 0.91\\,\\frac{V_{cyl}[\\mathrm{in^3}]}{D_{iv}[\\mathrm{in}]} + 0.75\\,\\max(0, \\varepsilon - 10.5)',
+  formula:
+    'LSA = 128 - 0.91\\,\\frac{V_{cyl}[\\mathrm{in^3}]}{D_{iv}[\\mathrm{in}]} + 0.75\\,\\max(0, \\varepsilon - 10.5)',
   inputs: {
     cylinderVolume: { label: 'cylinder displacement', symbol: 'V_{cyl}', kind: 'displacement' },
     valve: { label: 'intake valve diameter', symbol: 'D_{iv}', kind: 'length' },
@@ -129,4 +130,3 @@ export const lobeSeparationWanted: Method<{ cylinderVolume: number; valve: numbe
     return ((128 - (0.91 * in3) / d + 0.75 * Math.max(0, compression - 10.5)) * Math.PI) / 180;
   },
 };
-

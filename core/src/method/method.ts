@@ -44,7 +44,8 @@ export interface Working {
   readonly value: number;
 }
 
-export const isWorking = (x: unknown): x is Working => typeof x === 'object' && x !== null && 'method' in x && 'given' in x;
+export const isWorking = (x: unknown): x is Working =>
+  typeof x === 'object' && x !== null && 'method' in x && 'given' in x;
 
 const isNoted = (x: unknown): x is Noted<unknown> => typeof x === 'object' && x !== null && 'note' in x && 'value' in x;
 
@@ -59,7 +60,10 @@ export const noted = <T>(value: T, note: string): Noted<T> => ({ value, note });
  * Applies a method and keeps the working.
  * @throws RangeError when the method has no answer for these inputs, or its answer is not a finite number.
  */
-export function work<I extends Record<string, unknown>>(method: Method<I>, given: { readonly [K in keyof I]: Given<I[K]> }): Working {
+export function work<I extends Record<string, unknown>>(
+  method: Method<I>,
+  given: { readonly [K in keyof I]: Given<I[K]> },
+): Working {
   const values = Object.fromEntries(Object.entries(given).map(([name, g]) => [name, valueOf(g)])) as I;
   const value = method.compute(values);
   if (!Number.isFinite(value)) throw new RangeError(`${method.title}: no answer for these figures.`);

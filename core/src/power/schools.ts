@@ -1,10 +1,8 @@
 import { COMMON_PRACTICE, type Method } from '../method/method.js';
-import { feetPerSecond, horsepowerPerCfm, poundFeetPerCubicInch } from '../quantity/units.js';
+import { feetPerSecond, horsepowerPerCfm } from '../quantity/units.js';
 
 /** Power per flow, per cylinder at 28 in: 0.257 hp/cfm; users use 0.24 to 0.28. Common practice, no source. */
 export const USUAL_POWER_PER_FLOW = horsepowerPerCfm(0.257);
-/** Torque per displacement at peak power of a tuned race engine, BMEP 170 psi; a street engine is near 1.0. */
-export const RACE_TORQUE_PER_VOLUME = poundFeetPerCubicInch(1.129);
 /** Port velocity not to pass, about 0.55 Mach. Common practice, no source. */
 export const PORT_VELOCITY_LIMIT = feetPerSecond(613);
 
@@ -17,7 +15,12 @@ export const demand: Method<{ power: number; powerPerFlow: number; cylinders: nu
   id: 'demand',
   title: 'Flow each port must carry',
   formula: 'Q_{28} = \\frac{P}{k\\,n\\,r_\\rho}',
-  inputs: { power: { label: 'power the air must make', symbol: 'P', kind: 'power' }, powerPerFlow: POWER_PER_FLOW, cylinders: CYLINDERS, charge: CHARGE },
+  inputs: {
+    power: { label: 'power the air must make', symbol: 'P', kind: 'power' },
+    powerPerFlow: POWER_PER_FLOW,
+    cylinders: CYLINDERS,
+    charge: CHARGE,
+  },
   result: { label: 'flow needed per cylinder', symbol: 'Q_{28}', kind: 'flow' },
   source: `${COMMON_PRACTICE} Factor k 0.257 hp/cfm by default; users use 0.24 to 0.28.`,
   compute: ({ power, powerPerFlow, cylinders, charge }) => power / (powerPerFlow * cylinders * charge),
@@ -27,7 +30,12 @@ export const peakFlowPower: Method<{ powerPerFlow: number; flow: number; cylinde
   id: 'peak-flow-power',
   title: 'Power from peak flow',
   formula: 'P = k\\,Q_{28}\\,n\\,r_\\rho',
-  inputs: { powerPerFlow: POWER_PER_FLOW, flow: { label: 'peak intake flow at 28 in', symbol: 'Q_{28}', kind: 'flow' }, cylinders: CYLINDERS, charge: CHARGE },
+  inputs: {
+    powerPerFlow: POWER_PER_FLOW,
+    flow: { label: 'peak intake flow at 28 in', symbol: 'Q_{28}', kind: 'flow' },
+    cylinders: CYLINDERS,
+    charge: CHARGE,
+  },
   result: { label: 'power the intake flow could carry', symbol: 'P', kind: 'power' },
   source: `${COMMON_PRACTICE} Factor k 0.257 hp/cfm by default; users use 0.24 to 0.28.`,
   caution: `${CEILING} It sees one number of the whole sheet.`,
@@ -37,7 +45,8 @@ export const peakFlowPower: Method<{ powerPerFlow: number; flow: number; cylinde
 export const ratioDeratedPower: Method<{ peakFlowPower: number; exhaust: number; intake: number }> = {
   id: 'ratio-derated-power',
   title: 'Power from peak flow, derated by exhaust / intake',
-  formula: 'P = k\\,Q_{in}\\,n\\,r_\\rho\\cdot\\min\\left(1, \\frac{Q_{ex}}{Q_{in}}\\right) = k\\,Q_{ex}\\,n\\,r_\\rho\\;\\text{ when }Q_{ex} < Q_{in}',
+  formula:
+    'P = k\\,Q_{in}\\,n\\,r_\\rho\\cdot\\min\\left(1, \\frac{Q_{ex}}{Q_{in}}\\right) = k\\,Q_{ex}\\,n\\,r_\\rho\\;\\text{ when }Q_{ex} < Q_{in}',
   inputs: {
     peakFlowPower: { label: 'power from peak flow', symbol: 'k Q_{in} n r_\\rho', kind: 'power' },
     exhaust: { label: 'peak exhaust flow at 28 in', symbol: 'Q_{ex}', kind: 'flow' },
@@ -49,10 +58,17 @@ export const ratioDeratedPower: Method<{ peakFlowPower: number; exhaust: number;
   compute: ({ peakFlowPower: p, exhaust, intake }) => p * Math.min(1, exhaust / intake),
 };
 
-export const speedOfFlow: Method<{ powerPerFlow: number; flow: number; torquePerVolume: number; cylinderVolume: number; charge: number }> = {
+export const speedOfFlow: Method<{
+  powerPerFlow: number;
+  flow: number;
+  torquePerVolume: number;
+  cylinderVolume: number;
+  charge: number;
+}> = {
   id: 'speed-of-flow',
   title: 'Speed the flow can carry',
-  formula: 'N = \\frac{k\\,Q_{28}\\,r_\\rho}{2\\pi\\,t\\,V_{cyl}}\\quad\\left(rpm = \\frac{5252\\,k\\,Q_{28}}{t\\,V_{cyl}}\\right)',
+  formula:
+    'N = \\frac{k\\,Q_{28}\\,r_\\rho}{2\\pi\\,t\\,V_{cyl}}\\quad\\left(rpm = \\frac{5252\\,k\\,Q_{28}}{t\\,V_{cyl}}\\right)',
   inputs: {
     powerPerFlow: POWER_PER_FLOW,
     flow: { label: 'flow per cylinder at 28 in', symbol: 'Q_{28}', kind: 'flow' },
@@ -93,7 +109,11 @@ export const seriesFlow: Method<{ flows: readonly number[] }> = {
   compute: ({ flows }) => 1 / Math.sqrt(flows.reduce((sum, q) => sum + 1 / q ** 2, 0)),
 };
 
-export const chargeDensityRatio: Method<{ pressureRatio: number; chargeTemperature: number; ambientTemperature: number }> = {
+export const chargeDensityRatio: Method<{
+  pressureRatio: number;
+  chargeTemperature: number;
+  ambientTemperature: number;
+}> = {
   id: 'charge-density-ratio',
   title: 'Charge density under boost',
   formula: 'r_\\rho = r_p\\,\\frac{T_{amb}}{T_{charge}}',
@@ -105,14 +125,18 @@ export const chargeDensityRatio: Method<{ pressureRatio: number; chargeTemperatu
   result: { label: 'charge density against the atmosphere', symbol: 'r_\\rho', kind: 'ratio' },
   source: 'Ideal gas law; absolute temperatures.',
   caution: 'Boost is a measure of restriction: a freer head shows less boost for the same air.',
-  compute: ({ pressureRatio, chargeTemperature, ambientTemperature }) => (pressureRatio * ambientTemperature) / chargeTemperature,
+  compute: ({ pressureRatio, chargeTemperature, ambientTemperature }) =>
+    (pressureRatio * ambientTemperature) / chargeTemperature,
 };
 
 export const costPerPower: Method<{ cost: number; gain: number }> = {
   id: 'cost-per-power',
   title: 'Money per power',
   formula: 'c = \\frac{M}{P[\\mathrm{hp}]}',
-  inputs: { cost: { label: 'price', symbol: 'M', kind: 'money' }, gain: { label: 'power, in horsepower', symbol: 'P', kind: 'ratio' } },
+  inputs: {
+    cost: { label: 'price', symbol: 'M', kind: 'money' },
+    gain: { label: 'power, in horsepower', symbol: 'P', kind: 'ratio' },
+  },
   result: { label: 'money per horsepower', symbol: 'c', kind: 'money' },
   source: COMMON_PRACTICE,
   compute: ({ cost, gain }) => {

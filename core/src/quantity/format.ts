@@ -34,4 +34,7 @@ export interface Say {
   readonly of: (si: number, kind: Kind, options?: FormatOptions) => string;
 }
 
-export const sayIn = (system: System): Say => ({ system, of: (si, kind, options) => format(si, kind, system, options) });
+export const sayIn = (system: System): Say => ({
+  system,
+  of: (si, kind, options) => format(si, kind, system, options),
+});

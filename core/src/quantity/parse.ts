@@ -6,7 +6,9 @@ export interface Quantity {
   readonly typed: string;
 }
 
-export type Parsed = { readonly ok: true; readonly quantity: Quantity; readonly unit: Unit } | { readonly ok: false; readonly problem: string };
+export type Parsed =
+  | { readonly ok: true; readonly quantity: Quantity; readonly unit: Unit }
+  | { readonly ok: false; readonly problem: string };
 
 const squeeze = (text: string): string => text.toLowerCase().replace(/\s+/g, '');
 
@@ -37,7 +39,10 @@ function readNumber(text: string, grouped: boolean): number | undefined {
  */
 export function parseQuantity(text: string, kind: Kind, system: System = 'inch', bare?: string): Parsed {
   const spec = kindSpec(kind);
-  const t = text.trim().replace(/\u2212/g, '-').replace(/\u00a0/g, ' ');
+  const t = text
+    .trim()
+    .replace(/\u2212/g, '-')
+    .replace(/\u00a0/g, ' ');
   if (t === '') return { ok: false, problem: `Type ${spec.name}.` };
   const clean = spec.colon ? t.replace(/\s*:\s*1$/, '') : t;
   const match = /^([+-]?(?:\d+\s+\d+\s*\/\s*\d+|\d+\s*\/\s*\d+|[\d.,]+(?:e[+-]?\d+)?))\s*(.*)$/i.exec(clean);
@@ -48,7 +53,11 @@ export function parseQuantity(text: string, kind: Kind, system: System = 'inch',
   const suffix = match[2]!.trim();
   if (suffix !== '') {
     const unit = findUnit(kind, suffix);
-    if (!unit) return { ok: false, problem: `“${suffix}” is not a unit of ${spec.name.replace(/^an? /, '')}. ${example(kind, system)}` };
+    if (!unit)
+      return {
+        ok: false,
+        problem: `“${suffix}” is not a unit of ${spec.name.replace(/^an? /, '')}. ${example(kind, system)}`,
+      };
     return { ok: true, quantity: { si: toSi(value, unit), typed: `${match[1]!.trim()} ${unit.symbol}`.trim() }, unit };
   }
   const unit = bare === undefined ? unitFor(kind, system) : (findUnit(kind, bare) ?? unitFor(kind, system));
@@ -59,7 +68,8 @@ export function parseQuantity(text: string, kind: Kind, system: System = 'inch',
   return { ok: true, quantity: { si: toSi(value, unit), typed: joinUnit(digits, unit) }, unit };
 }
 
-const joinUnit = (digits: string, unit: Unit): string => (unit.symbol.startsWith(':') ? `${digits}${unit.symbol}` : `${digits} ${unit.symbol}`.trim());
+const joinUnit = (digits: string, unit: Unit): string =>
+  unit.symbol.startsWith(':') ? `${digits}${unit.symbol}` : `${digits} ${unit.symbol}`.trim();
 
 /** `400` → `.400`, `1050` → `1.050`, `50` → `.050`. */
 const thousandths = (digits: string): string => (Number(digits) / 1000).toFixed(3).replace(/^0\./, '.');
@@ -75,7 +85,9 @@ function example(kind: Kind, system: System): string {
     temperature: ['68, or 20 °C', '20, or 68 °F'],
   };
   const sample = samples[kind]?.[system === 'inch' ? 0 : 1];
-  return sample ? `Type it like ${sample}.` : `Type a number${unitFor(kind, system).symbol ? ` in ${unitFor(kind, system).symbol}` : ''}.`;
+  return sample
+    ? `Type it like ${sample}.`
+    : `Type a number${unitFor(kind, system).symbol ? ` in ${unitFor(kind, system).symbol}` : ''}.`;
 }
 
 /** The quantity a well-formed text means. @throws RangeError with the sentence when it means none. */

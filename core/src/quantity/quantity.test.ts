@@ -2,7 +2,20 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { format, formatNumber } from './format.js';
 import { parseQuantity, quantity } from './parse.js';
-import { KINDS, cfm, fromSi, horsepower, inches, inchesOfWater, kindSpec, poundFeet, psi, toSi, unitFor, type Kind } from './units.js';
+import {
+  KINDS,
+  cfm,
+  fromSi,
+  horsepower,
+  inches,
+  inchesOfWater,
+  kindSpec,
+  poundFeet,
+  psi,
+  toSi,
+  unitFor,
+  type Kind,
+} from './units.js';
 
 const read = (text: string, kind: Kind, system: 'inch' | 'metric' = 'inch') => quantity(text, kind, system).si;
 
@@ -80,14 +93,19 @@ describe('typing', () => {
   it('reads its own typed text again to the same value, whatever the system', () => {
     const kinds = Object.keys(KINDS) as Kind[];
     fc.assert(
-      fc.property(fc.constantFrom(...kinds), fc.double({ min: 0.001, max: 9999, noNaN: true }), fc.nat(4), (kind, value, digits) => {
-        const first = quantity(value.toFixed(digits), kind);
-        for (const system of ['inch', 'metric'] as const) {
-          const again = quantity(first.typed, kind, system);
-          expect(again.si).toBe(first.si);
-          expect(again.typed).toBe(first.typed);
-        }
-      }),
+      fc.property(
+        fc.constantFrom(...kinds),
+        fc.double({ min: 0.001, max: 9999, noNaN: true }),
+        fc.nat(4),
+        (kind, value, digits) => {
+          const first = quantity(value.toFixed(digits), kind);
+          for (const system of ['inch', 'metric'] as const) {
+            const again = quantity(first.typed, kind, system);
+            expect(again.si).toBe(first.si);
+            expect(again.typed).toBe(first.typed);
+          }
+        },
+      ),
     );
   });
 

@@ -59,7 +59,12 @@ const volumes: readonly Unit[] = [
 ];
 
 const pressures: readonly Unit[] = [
-  { symbol: 'inH2O', factor: 249.089, digits: 1, also: ['in', '"', 'inh₂o', 'inwater', 'inofwater', '"h2o', 'inwc', 'in.h2o'] },
+  {
+    symbol: 'inH2O',
+    factor: 249.089,
+    digits: 1,
+    also: ['in', '"', 'inh₂o', 'inwater', 'inofwater', '"h2o', 'inwc', 'in.h2o'],
+  },
   { symbol: 'kPa', factor: 1000, digits: 2 },
   { symbol: 'mmH2O', factor: 9.80665, digits: 0, also: ['mm', 'mmwater', 'mmwc'] },
   { symbol: 'cmH2O', factor: 98.0665, digits: 1, also: ['cm'] },
@@ -96,7 +101,14 @@ export const KINDS = kind({
     metric: 'mm²',
   },
   volume: { name: 'a volume', units: volumes, inch: 'cc', metric: 'cc' },
-  displacement: { name: 'a displacement', units: [volumes[1]!, { ...volumes[2]!, digits: 2 }, volumes[0]!].map((u) => (u.symbol === 'in³' ? { ...u, digits: 1 } : u)), inch: 'in³', metric: 'L' },
+  displacement: {
+    name: 'a displacement',
+    units: [volumes[1]!, { ...volumes[2]!, digits: 2 }, volumes[0]!].map((u) =>
+      u.symbol === 'in³' ? { ...u, digits: 1 } : u,
+    ),
+    inch: 'in³',
+    metric: 'L',
+  },
   flow: {
     name: 'a flow',
     units: [
@@ -225,9 +237,26 @@ export const KINDS = kind({
     inch: 'lb/ft³',
     metric: 'kg/m³',
   },
-  percent: { name: 'a percentage', units: [{ symbol: '%', factor: 0.01, digits: 1, also: ['pct', 'percent'] }], inch: '%', metric: '%' },
-  ratio: { name: 'a ratio', units: [{ symbol: '', factor: 1, digits: 3, also: [':1'] }], inch: '', metric: '', colon: true },
-  compression: { name: 'a compression ratio', units: [{ symbol: ':1', factor: 1, digits: 1 }], inch: ':1', metric: ':1', colon: true },
+  percent: {
+    name: 'a percentage',
+    units: [{ symbol: '%', factor: 0.01, digits: 1, also: ['pct', 'percent'] }],
+    inch: '%',
+    metric: '%',
+  },
+  ratio: {
+    name: 'a ratio',
+    units: [{ symbol: '', factor: 1, digits: 3, also: [':1'] }],
+    inch: '',
+    metric: '',
+    colon: true,
+  },
+  compression: {
+    name: 'a compression ratio',
+    units: [{ symbol: ':1', factor: 1, digits: 1 }],
+    inch: ':1',
+    metric: ':1',
+    colon: true,
+  },
   count: { name: 'a whole number', units: [{ symbol: '', factor: 1, digits: 0 }], inch: '', metric: '', grouped: true },
   money: { name: 'a sum of money', units: [{ symbol: '', factor: 1, digits: 0 }], inch: '', metric: '', grouped: true },
 });
@@ -244,7 +273,8 @@ export function unitFor(k: Kind, system: System): Unit {
 }
 
 /** The unit with that symbol, or undefined. */
-export const unitNamed = (k: Kind, symbol: string): Unit | undefined => kindSpec(k).units.find((u) => u.symbol === symbol);
+export const unitNamed = (k: Kind, symbol: string): Unit | undefined =>
+  kindSpec(k).units.find((u) => u.symbol === symbol);
 
 /** From a number in `unit` to SI. */
 export const toSi = (value: number, unit: Unit): number => value * unit.factor + (unit.offset ?? 0);

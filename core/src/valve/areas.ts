@@ -116,7 +116,11 @@ export const minimumArea: Method<{
   compute: ({ valves, ...one }) => valves * minimumAreaOfValve(one).area,
 };
 
-const coefficientOn = (id: string, area: string, caution: string): Method<{ flow: number; area: number; velocity: number }> => ({
+const coefficientOn = (
+  id: string,
+  area: string,
+  caution: string,
+): Method<{ flow: number; area: number; velocity: number }> => ({
   id,
   title: `Discharge coefficient on ${area}`,
   formula: 'C = \\frac{Q}{A\\,v}',
@@ -131,9 +135,21 @@ const coefficientOn = (id: string, area: string, caution: string): Method<{ flow
   compute: ({ flow, area: a, velocity }) => flow / (a * velocity),
 });
 
-export const curtainCoefficient = coefficientOn('curtain-coefficient', 'curtain area', 'Falls with lift on every head; compare heads at the same L/D.');
-export const discCoefficient = coefficientOn('disc-coefficient', 'valve disc area', 'Rises with lift; its peak compares heads of unlike valve size.');
-export const throatCoefficient = coefficientOn('throat-coefficient', 'throat area', 'Meaningful at high lift, where the throat is the least area.');
+export const curtainCoefficient = coefficientOn(
+  'curtain-coefficient',
+  'curtain area',
+  'Falls with lift on every head; compare heads at the same L/D.',
+);
+export const discCoefficient = coefficientOn(
+  'disc-coefficient',
+  'valve disc area',
+  'Rises with lift; its peak compares heads of unlike valve size.',
+);
+export const throatCoefficient = coefficientOn(
+  'throat-coefficient',
+  'throat area',
+  'Meaningful at high lift, where the throat is the least area.',
+);
 export const minimumAreaCoefficient = coefficientOn(
   'minimum-area-coefficient',
   'minimum area',

@@ -1,7 +1,14 @@
 import { describe, expect, it } from 'vitest';
 import { cfm, inches, millimetres } from '../quantity/units.js';
 import { REFERENCE_DENSITY, REFERENCE_DEPRESSION, idealVelocity } from '../flow/reading.js';
-import { curtainArea, curtainCoefficient, minimumArea, minimumAreaOfValve, throatArea, valveDiscArea } from './areas.js';
+import {
+  curtainArea,
+  curtainCoefficient,
+  minimumArea,
+  minimumAreaOfValve,
+  throatArea,
+  valveDiscArea,
+} from './areas.js';
 
 const valve = {
   diameter: millimetres(46),

@@ -59,10 +59,22 @@ const at = (key: string, index: number, raw: unknown, path: readonly PropertyKey
  * library already, since a bundle may refer to records it does not carry.
  */
 export function readBundle(input: unknown, known: (noun: Noun, id: string) => boolean = () => false): BundleReading {
-  const empty = { format: BUNDLE_FORMAT, version: BUNDLE_VERSION, builds: [], sources: [], heads: [], stages: [], ports: [], sheets: [], measures: [], lineups: [] } as Bundle;
+  const empty = {
+    format: BUNDLE_FORMAT,
+    version: BUNDLE_VERSION,
+    builds: [],
+    sources: [],
+    heads: [],
+    stages: [],
+    ports: [],
+    sheets: [],
+    measures: [],
+    lineups: [],
+  } as Bundle;
   const file = (input ?? {}) as Record<string, unknown>;
   const refuse = (message: string): BundleReading => ({ bundle: empty, problems: [{ place: 'file', message }] });
-  if (typeof input !== 'object' || Array.isArray(input) || file.format !== BUNDLE_FORMAT) return refuse(`This is no Alluvium bundle: it does not say "format": "${BUNDLE_FORMAT}".`);
+  if (typeof input !== 'object' || Array.isArray(input) || file.format !== BUNDLE_FORMAT)
+    return refuse(`This is no Alluvium bundle: it does not say "format": "${BUNDLE_FORMAT}".`);
   if (file.version !== BUNDLE_VERSION) {
     return refuse(
       typeof file.version === 'number' && file.version > BUNDLE_VERSION
@@ -86,7 +98,8 @@ export function readBundle(input: unknown, known: (noun: Noun, id: string) => bo
     bundle[key] = list.flatMap((raw: unknown, i) => {
       const parsed = NOUNS[noun].safeParse(raw);
       if (!parsed.success) {
-        for (const issue of parsed.error.issues.slice(0, 20)) problems.push({ place: at(key, i, raw, issue.path), message: issue.message });
+        for (const issue of parsed.error.issues.slice(0, 20))
+          problems.push({ place: at(key, i, raw, issue.path), message: issue.message });
         return [];
       }
       const { id } = parsed.data;
@@ -102,7 +115,10 @@ export function readBundle(input: unknown, known: (noun: Noun, id: string) => bo
       for (const [field, target] of Object.entries(references)) {
         const id = record[field];
         if (typeof id === 'string' && !ids.get(target)!.has(id) && !known(target, id)) {
-          problems.push({ place: at(BUNDLE_KEYS[noun], i, record, [field]), message: `There is no ${NOUN_WORDS[target].one} “${id}”.` });
+          problems.push({
+            place: at(BUNDLE_KEYS[noun], i, record, [field]),
+            message: `There is no ${NOUN_WORDS[target].one} “${id}”.`,
+          });
         }
       }
     });
@@ -127,7 +143,10 @@ const compact = (value: unknown): unknown => {
 /** The file text of records by noun, readable by people: quantities as typed. */
 export function writeBundle(records: { readonly [N in Noun]?: readonly RecordOf<N>[] }): string {
   const lists = Object.fromEntries(
-    NOUN_NAMES.map((noun) => [BUNDLE_KEYS[noun], (records[noun] ?? []).map((r) => compact(Object.fromEntries(Object.entries(r).filter(([k]) => k !== 'version'))))]),
+    NOUN_NAMES.map((noun) => [
+      BUNDLE_KEYS[noun],
+      (records[noun] ?? []).map((r) => compact(Object.fromEntries(Object.entries(r).filter(([k]) => k !== 'version')))),
+    ]),
   );
   return `${JSON.stringify({ format: BUNDLE_FORMAT, version: BUNDLE_VERSION, ...lists }, null, 2)}\n`;
 }

@@ -3,11 +3,24 @@ import { z } from 'zod';
 import { quantitySchema } from '../quantity.js';
 import { DateText, Name, Note, Stored } from './common.js';
 
-const length = (min: number, max: number, sentence: string) => quantitySchema('length', { min: millimetres(min), max: millimetres(max), sentence });
+const length = (min: number, max: number, sentence: string) =>
+  quantitySchema('length', { min: millimetres(min), max: millimetres(max), sentence });
 
-export const camLift = quantitySchema('lift', { min: inches(0.06), max: inches(2), sentence: 'Valve lift must lie between .060 and 2.000 in.' });
-export const camDuration = quantitySchema('angle', { min: degrees(100), max: degrees(350), sentence: 'Duration must lie between 100° and 350°.' });
-const checkingHeight = quantitySchema('lift', { min: inches(0.001), max: inches(0.5), sentence: 'A checking height must lie between .001 and .500 in.' });
+export const camLift = quantitySchema('lift', {
+  min: inches(0.06),
+  max: inches(2),
+  sentence: 'Valve lift must lie between .060 and 2.000 in.',
+});
+export const camDuration = quantitySchema('angle', {
+  min: degrees(100),
+  max: degrees(350),
+  sentence: 'Duration must lie between 100° and 350°.',
+});
+const checkingHeight = quantitySchema('lift', {
+  min: inches(0.001),
+  max: inches(0.5),
+  sentence: 'A checking height must lie between .001 and .500 in.',
+});
 
 export const Cam = z.object({
   intakeLift: camLift,
@@ -17,23 +30,54 @@ export const Cam = z.object({
   /** Checking height of the durations, at the tappet; .050 in when not stated. */
   height: checkingHeight.nullable().default(null),
   second: z.object({ height: checkingHeight, duration: camDuration }).nullable().default(null),
-  lobeSeparation: quantitySchema('angle', { min: degrees(80), max: degrees(130), sentence: 'Lobe separation must lie between 80° and 130°.' }).nullable().default(null),
-  intakeCentreline: quantitySchema('angle', { min: degrees(80), max: degrees(140), sentence: 'The intake centreline must lie between 80° and 140°.' }).nullable().default(null),
-  rockerRatio: quantitySchema('ratio', { min: 0.8, max: 2.5, sentence: 'The rocker ratio must lie between 0.8 and 2.5.' }).default({ si: 1.5, typed: '1.5' }),
+  lobeSeparation: quantitySchema('angle', {
+    min: degrees(80),
+    max: degrees(130),
+    sentence: 'Lobe separation must lie between 80° and 130°.',
+  })
+    .nullable()
+    .default(null),
+  intakeCentreline: quantitySchema('angle', {
+    min: degrees(80),
+    max: degrees(140),
+    sentence: 'The intake centreline must lie between 80° and 140°.',
+  })
+    .nullable()
+    .default(null),
+  rockerRatio: quantitySchema('ratio', {
+    min: 0.8,
+    max: 2.5,
+    sentence: 'The rocker ratio must lie between 0.8 and 2.5.',
+  }).default({ si: 1.5, typed: '1.5' }),
 });
 export type Cam = z.infer<typeof Cam>;
 
-const temperature = quantitySchema('temperature', { min: 220, max: 500, sentence: 'The temperature must lie between −53 and 227 °C.' });
+const temperature = quantitySchema('temperature', {
+  min: 220,
+  max: 500,
+  sentence: 'The temperature must lie between −53 and 227 °C.',
+});
 
 export const Induction = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('natural') }),
   z.object({
     kind: z.literal('boosted'),
-    pressureRatio: quantitySchema('ratio', { min: 1, max: 8, sentence: 'The pressure ratio must lie between 1 and 8.' }),
+    pressureRatio: quantitySchema('ratio', {
+      min: 1,
+      max: 8,
+      sentence: 'The pressure ratio must lie between 1 and 8.',
+    }),
     chargeTemperature: temperature,
     ambientTemperature: temperature,
   }),
-  z.object({ kind: z.literal('nitrous'), power: quantitySchema('power', { min: 1, max: horsepower(3000), sentence: 'The nitrous power must be above zero.' }) }),
+  z.object({
+    kind: z.literal('nitrous'),
+    power: quantitySchema('power', {
+      min: 1,
+      max: horsepower(3000),
+      sentence: 'The nitrous power must be above zero.',
+    }),
+  }),
 ]);
 
 export const FUELS = ['petrol', 'diesel', 'alcohol', 'gas'] as const;
@@ -46,29 +90,85 @@ export const Build = z.object({
   note: Note,
   bore: length(20, 600, 'The bore must lie between 20 and 600 mm.'),
   stroke: length(20, 800, 'The stroke must lie between 20 and 800 mm.'),
-  cylinders: z.int('Cylinders are a whole number.').min(1, 'An engine has at least one cylinder.').max(24, 'At most 24 cylinders.'),
+  cylinders: z
+    .int('Cylinders are a whole number.')
+    .min(1, 'An engine has at least one cylinder.')
+    .max(24, 'At most 24 cylinders.'),
   rod: length(40, 1500, 'The rod must lie between 40 and 1500 mm.').nullable().default(null),
-  valvesPerCylinder: z.int().min(2, 'Two to five valves per cylinder.').max(5, 'Two to five valves per cylinder.').default(2),
-  compression: quantitySchema('compression', { min: 4, max: 30, sentence: 'Compression must lie between 4:1 and 30:1.' }).nullable().default(null),
+  valvesPerCylinder: z
+    .int()
+    .min(2, 'Two to five valves per cylinder.')
+    .max(5, 'Two to five valves per cylinder.')
+    .default(2),
+  compression: quantitySchema('compression', {
+    min: 4,
+    max: 30,
+    sentence: 'Compression must lie between 4:1 and 30:1.',
+  })
+    .nullable()
+    .default(null),
   fuel: z.enum(FUELS).default('petrol'),
   use: z.enum(USES).default('street'),
   induction: Induction.default({ kind: 'natural' }),
   cam: Cam.nullable().default(null),
-  manifoldFlow: quantitySchema('flow', { min: 1e-3, max: 2, sentence: 'The manifold flow must be above zero.' }).nullable().default(null),
-  power: quantitySchema('power', { min: horsepower(1), max: horsepower(20_000), sentence: 'The wanted power must lie between 1 and 20,000 hp.' }),
-  speed: quantitySchema('rotation', { min: rpm(300), max: rpm(25_000), sentence: 'The speed must lie between 300 and 25,000 rpm.' }),
-  powerPerFlow: quantitySchema('powerPerFlow', { min: horsepowerPerCfm(0.1), max: horsepowerPerCfm(0.6), sentence: 'The factor must lie between 0.1 and 0.6 hp/cfm.' }).nullable().default(null),
-  torquePerVolume: quantitySchema('torquePerVolume', { min: 20e3, max: 400e3, sentence: 'Torque per displacement must lie between 0.24 and 4.8 lb ft/in³.' }).nullable().default(null),
-  velocityLimit: quantitySchema('velocity', { min: 50, max: 343, sentence: 'The port velocity limit must lie below the speed of sound.' }).nullable().default(null),
+  manifoldFlow: quantitySchema('flow', { min: 1e-3, max: 2, sentence: 'The manifold flow must be above zero.' })
+    .nullable()
+    .default(null),
+  power: quantitySchema('power', {
+    min: horsepower(1),
+    max: horsepower(20_000),
+    sentence: 'The wanted power must lie between 1 and 20,000 hp.',
+  }),
+  speed: quantitySchema('rotation', {
+    min: rpm(300),
+    max: rpm(25_000),
+    sentence: 'The speed must lie between 300 and 25,000 rpm.',
+  }),
+  powerPerFlow: quantitySchema('powerPerFlow', {
+    min: horsepowerPerCfm(0.1),
+    max: horsepowerPerCfm(0.6),
+    sentence: 'The factor must lie between 0.1 and 0.6 hp/cfm.',
+  })
+    .nullable()
+    .default(null),
+  torquePerVolume: quantitySchema('torquePerVolume', {
+    min: 20e3,
+    max: 400e3,
+    sentence: 'Torque per displacement must lie between 0.24 and 4.8 lb ft/in³.',
+  })
+    .nullable()
+    .default(null),
+  velocityLimit: quantitySchema('velocity', {
+    min: 50,
+    max: 343,
+    sentence: 'The port velocity limit must lie below the speed of sound.',
+  })
+    .nullable()
+    .default(null),
   budget: quantitySchema('money', { min: 0, sentence: 'The budget cannot be negative.' }).nullable().default(null),
   due: DateText,
   /** What may not change, in the shop's words. */
   fixed: z.string().max(2000).default(''),
   watchLifts: z
-    .array(quantitySchema('lift', { min: inches(0.01), max: inches(2), sentence: 'A watch lift must lie between .010 and 2.000 in.' }))
+    .array(
+      quantitySchema('lift', {
+        min: inches(0.01),
+        max: inches(2),
+        sentence: 'A watch lift must lie between .010 and 2.000 in.',
+      }),
+    )
     .max(12, 'At most 12 watch lifts.')
-    .default(() => ['.300 in', '.400 in', '.500 in', '.600 in'].map((typed) => ({ si: inches(Number.parseFloat(`0${typed}`)), typed }))),
+    .default(() =>
+      ['.300 in', '.400 in', '.500 in', '.600 in'].map((typed) => ({
+        si: inches(Number.parseFloat(`0${typed}`)),
+        typed,
+      })),
+    ),
 });
 export type Build = z.infer<typeof Build>;
 
-export const depressionSchema = quantitySchema('depression', { min: inchesOfWater(0.5), max: inchesOfWater(120), sentence: 'The depression must lie between 0.5 and 120 in of water.' });
+export const depressionSchema = quantitySchema('depression', {
+  min: inchesOfWater(0.5),
+  max: inchesOfWater(120),
+  sentence: 'The depression must lie between 0.5 and 120 in of water.',
+});

@@ -13,4 +13,3 @@ export const Note = z.string().max(10_000, 'Keep the note under 10,000 letters.'
 export const Short = z.string().trim().max(200, 'Keep this under 200 letters.').default('');
 export const DateText = z.iso.date('Write the date as 2026-05-31.').nullable().default(null);
 export const SideName = z.enum(['intake', 'exhaust']);
-

@@ -12,11 +12,18 @@ export const FLOW_VALVES = ['own', 'other', 'unknown'] as const;
 export const MAX_ROWS = 400;
 const flowLimit = { min: 0, max: 2, sentence: 'A flow must lie between 0 and about 4,200 cfm.' };
 const lift = quantitySchema('lift', { min: 0, max: inches(3), sentence: 'A lift must lie between 0 and 3.000 in.' });
-const temperature = quantitySchema('temperature', { min: 240, max: 360, sentence: 'The temperature must lie between −33 and 87 °C.' });
+const temperature = quantitySchema('temperature', {
+  min: 240,
+  max: 360,
+  sentence: 'The temperature must lie between −33 and 87 °C.',
+});
 
 /** One point of one side: one value per pull, in the sheet's own reading. */
 export const Reading = z.object({
-  pulls: z.array(z.union([z.string(), z.object({ si: z.number(), typed: z.string() })])).min(1).max(20, 'At most 20 pulls of a point.'),
+  pulls: z
+    .array(z.union([z.string(), z.object({ si: z.number(), typed: z.string() })]))
+    .min(1)
+    .max(20, 'At most 20 pulls of a point.'),
   /** Range of the bench this point was read on. */
   range: z.string().max(20).nullable().default(null),
   /** Depression at this point when the set one was not held. */
@@ -37,21 +44,47 @@ export const Row = z.object({
 export const Setup = z.object({
   reads: z.enum(READS).default('flow'),
   depression: depressionSchema.nullable().default(null),
-  bore: quantitySchema('length', { min: millimetres(20), max: millimetres(600), sentence: 'The bore fixture must lie between 20 and 600 mm.' }).nullable().default(null),
+  bore: quantitySchema('length', {
+    min: millimetres(20),
+    max: millimetres(600),
+    sentence: 'The bore fixture must lie between 20 and 600 mm.',
+  })
+    .nullable()
+    .default(null),
   entry: z.enum(ENTRIES).default('unknown'),
   exhaustPipe: z.enum(PIPES).default('unknown'),
-  pipeDiameter: quantitySchema('length', { min: millimetres(10), max: millimetres(300), sentence: 'The pipe must lie between 10 and 300 mm.' }).nullable().default(null),
-  pipeLength: quantitySchema('length', { min: millimetres(10), max: 10, sentence: 'The pipe length must lie between 10 mm and 10 m.' }).nullable().default(null),
+  pipeDiameter: quantitySchema('length', {
+    min: millimetres(10),
+    max: millimetres(300),
+    sentence: 'The pipe must lie between 10 and 300 mm.',
+  })
+    .nullable()
+    .default(null),
+  pipeLength: quantitySchema('length', {
+    min: millimetres(10),
+    max: 10,
+    sentence: 'The pipe length must lie between 10 mm and 10 m.',
+  })
+    .nullable()
+    .default(null),
   holesClosed: z.enum(['yes', 'no', 'unknown']).default('unknown'),
   valve: z.enum(FLOW_VALVES).default('unknown'),
-  factor: quantitySchema('ratio', { min: 0.5, max: 2, sentence: 'A calibration factor must lie between 0.5 and 2.' }).nullable().default(null),
+  factor: quantitySchema('ratio', { min: 0.5, max: 2, sentence: 'A calibration factor must lie between 0.5 and 2.' })
+    .nullable()
+    .default(null),
   intakeLeak: quantitySchema('flow', flowLimit).nullable().default(null),
   exhaustLeak: quantitySchema('flow', flowLimit).nullable().default(null),
   meterTemperature: temperature.nullable().default(null),
   portTemperature: temperature.nullable().default(null),
   /** Full scales of the bench, one per range and direction. */
   ranges: z
-    .array(z.object({ name: z.string().trim().min(1).max(20), intake: quantitySchema('flow', flowLimit).nullable().default(null), exhaust: quantitySchema('flow', flowLimit).nullable().default(null) }))
+    .array(
+      z.object({
+        name: z.string().trim().min(1).max(20),
+        intake: quantitySchema('flow', flowLimit).nullable().default(null),
+        exhaust: quantitySchema('flow', flowLimit).nullable().default(null),
+      }),
+    )
     .max(20)
     .default([]),
 });
@@ -90,17 +123,32 @@ interface Problem {
 const SIDES = ['intake', 'exhaust'] as const;
 
 /** What is wrong with the rows taken together: doubled lifts, a percent without its full scale. */
-export function rowProblems(setup: Pick<Setup, 'reads' | 'ranges'>, rows: readonly { lift: Quantity; intake: { range: string | null } | null; exhaust: { range: string | null } | null }[]): Problem[] {
+export function rowProblems(
+  setup: Pick<Setup, 'reads' | 'ranges'>,
+  rows: readonly {
+    lift: Quantity;
+    intake: { range: string | null } | null;
+    exhaust: { range: string | null } | null;
+  }[],
+): Problem[] {
   const problems: Problem[] = [];
   rows.forEach((row, i) => {
     const twin = rows.findIndex((other, j) => j < i && Math.abs(other.lift.si - row.lift.si) < SAME_LIFT);
-    if (twin >= 0) problems.push({ path: ['rows', i, 'lift'], message: `Lift ${row.lift.typed} stands in row ${twin + 1} too: take one out, or enter both as pulls of one row.` });
+    if (twin >= 0)
+      problems.push({
+        path: ['rows', i, 'lift'],
+        message: `Lift ${row.lift.typed} stands in row ${twin + 1} too: take one out, or enter both as pulls of one row.`,
+      });
     if (setup.reads !== 'percent' && setup.reads !== 'differential') return;
     for (const side of SIDES) {
       const reading = row[side];
       if (!reading) continue;
       const range = setup.ranges.find((r) => r.name === reading.range);
-      if (!range?.[side]) problems.push({ path: ['rows', i, side], message: `Name the range, and give its full scale in the ${side} direction.` });
+      if (!range?.[side])
+        problems.push({
+          path: ['rows', i, side],
+          message: `Name the range, and give its full scale in the ${side} direction.`,
+        });
     }
   });
   return problems;
@@ -142,6 +190,5 @@ export const LineupEntry = z.object({
   stageId: Id,
   sheetId: Id.nullable().default(null),
   position: z.int().min(0).default(0),
-  hidden: z.boolean().default(false),
 });
 export type LineupEntry = z.infer<typeof LineupEntry>;

@@ -11,7 +11,9 @@ export interface Migration {
 /** Reads `001_name.sql` … from a folder. */
 export async function readMigrations(folder: string): Promise<Migration[]> {
   const files = (await readdir(folder)).filter((f) => /^\d{3}_.*\.sql$/.test(f)).sort();
-  return Promise.all(files.map(async (file) => ({ number: Number(file.slice(0, 3)), sql: await readFile(join(folder, file), 'utf8') })));
+  return Promise.all(
+    files.map(async (file) => ({ number: Number(file.slice(0, 3)), sql: await readFile(join(folder, file), 'utf8') })),
+  );
 }
 
 /** The data was written by a newer program than this one. */
@@ -22,11 +24,16 @@ export class NewerData extends Error {}
  * @throws NewerData when the folder holds a schema this program does not know.
  */
 export async function migrate(db: Database, migrations: readonly Migration[]): Promise<number> {
-  await db.script('create table if not exists schema_step (number integer primary key, at timestamptz not null default now())');
+  await db.script(
+    'create table if not exists schema_step (number integer primary key, at timestamptz not null default now())',
+  );
   const [row] = await db.query<{ latest: number | null }>('select max(number) as latest from schema_step');
   const latest = row?.latest ?? 0;
   const newest = migrations.at(-1)?.number ?? 0;
-  if (latest > newest) throw new NewerData(`This data was written by a newer Alluvium (schema ${latest}, this one knows ${newest}). Update the program first.`);
+  if (latest > newest)
+    throw new NewerData(
+      `This data was written by a newer Alluvium (schema ${latest}, this one knows ${newest}). Update the program first.`,
+    );
   const due = migrations.filter((m) => m.number > latest);
   for (const step of due) {
     await db.transaction(async (tx) => {

@@ -1,5 +1,15 @@
 import { Readable } from 'node:stream';
-import { BUNDLE_KEYS, NOUN_NAMES, readBundle, writeBundle, type Bundle, type ImportPreview, type ImportProgress, type Noun, type RecordOf } from '@alluvium/records';
+import {
+  BUNDLE_KEYS,
+  NOUN_NAMES,
+  readBundle,
+  writeBundle,
+  type Bundle,
+  type ImportPreview,
+  type ImportProgress,
+  type Noun,
+  type RecordOf,
+} from '@alluvium/records';
 import type { FastifyInstance } from 'fastify';
 import { z } from 'zod';
 import type { Database, Queries } from '../db/database.js';
@@ -15,7 +25,11 @@ type AnyRecord = { id: string; version: number };
 /** Text that is the same for the same content, whatever the order of keys; the version does not count. */
 function fingerprint(value: unknown): string {
   return JSON.stringify(value, (key, v: unknown) =>
-    key === 'version' ? undefined : typeof v === 'object' && v !== null && !Array.isArray(v) ? Object.fromEntries(Object.entries(v).sort(([a], [b]) => (a < b ? -1 : 1))) : v,
+    key === 'version'
+      ? undefined
+      : typeof v === 'object' && v !== null && !Array.isArray(v)
+        ? Object.fromEntries(Object.entries(v).sort(([a], [b]) => (a < b ? -1 : 1)))
+        : v,
   );
 }
 
@@ -60,29 +74,37 @@ async function readWithLibrary(db: Queries, input: unknown) {
 }
 
 export function bundleRoutes(app: FastifyInstance, db: Database): void {
-  app.get('/api/bundle', { schema: { tags: ['bundle'], summary: 'Everything, as one bundle file' } }, async (_request, reply) => {
-    const records: { [N in Noun]?: RecordOf<N>[] } = {};
-    for (const noun of NOUN_NAMES) {
-      const rows = await db.query<object>(`select * from ${noun} order by id`);
-      records[noun] = rows.map((r) => toRecord(r)) as never;
-    }
-    return reply
-      .header('content-type', 'application/json; charset=utf-8')
-      .header('content-disposition', 'attachment; filename="alluvium.json"')
-      .send(writeBundle(records));
-  });
+  app.get(
+    '/api/bundle',
+    { schema: { tags: ['bundle'], summary: 'Everything, as one bundle file' } },
+    async (_request, reply) => {
+      const records: { [N in Noun]?: RecordOf<N>[] } = {};
+      for (const noun of NOUN_NAMES) {
+        const rows = await db.query<object>(`select * from ${noun} order by id`);
+        records[noun] = rows.map((r) => toRecord(r)) as never;
+      }
+      return reply
+        .header('content-type', 'application/json; charset=utf-8')
+        .header('content-disposition', 'attachment; filename="alluvium.json"')
+        .send(writeBundle(records));
+    },
+  );
 
-  app.post('/api/bundle/preview', { bodyLimit: IMPORT_LIMIT, schema: { tags: ['bundle'], summary: 'What an import would do; writes nothing' } }, async (request): Promise<ImportPreview> => {
-    const { bundle, problems } = await readWithLibrary(db, request.body);
-    const sorted = await sortOut(db, bundle);
-    return {
-      problems: problems.slice(0, 500) as ImportPreview['problems'],
-      counts: NOUN_NAMES.map((noun) => {
-        const { fresh, changed, same } = sorted.get(noun)!;
-        return { noun, fresh: fresh.length, changed: changed.length, same };
-      }),
-    };
-  });
+  app.post(
+    '/api/bundle/preview',
+    { bodyLimit: IMPORT_LIMIT, schema: { tags: ['bundle'], summary: 'What an import would do; writes nothing' } },
+    async (request): Promise<ImportPreview> => {
+      const { bundle, problems } = await readWithLibrary(db, request.body);
+      const sorted = await sortOut(db, bundle);
+      return {
+        problems: problems.slice(0, 500) as ImportPreview['problems'],
+        counts: NOUN_NAMES.map((noun) => {
+          const { fresh, changed, same } = sorted.get(noun)!;
+          return { noun, fresh: fresh.length, changed: changed.length, same };
+        }),
+      };
+    },
+  );
 
   app.post(
     '/api/bundle',
@@ -98,7 +120,9 @@ export function bundleRoutes(app: FastifyInstance, db: Database): void {
       const { changed: policy } = request.query as { changed: 'keep' | 'replace' };
       const { bundle, problems } = await readWithLibrary(db, request.body);
       if (problems.length > 0) {
-        throw new Problem('bad-input', `${problems[0]!.place}: ${problems[0]!.message}`, { fields: problems.slice(0, 500).map((p) => ({ field: p.place, message: p.message })) });
+        throw new Problem('bad-input', `${problems[0]!.place}: ${problems[0]!.message}`, {
+          fields: problems.slice(0, 500).map((p) => ({ field: p.place, message: p.message })),
+        });
       }
       const lines = new Readable({ read() {}, encoding: 'utf8' });
       const say = (line: ImportProgress) => lines.push(`${JSON.stringify(line)}\n`);

@@ -1,11 +1,23 @@
-import { HeadQuery, Id, type Head, type HeadPage, type HeadSummary, type Measure, type Port, type Sheet, type Stage, type WholeHead } from '@alluvium/records';
+import {
+  HeadQuery,
+  Id,
+  type Head,
+  type HeadPage,
+  type HeadSummary,
+  type Measure,
+  type Port,
+  type Sheet,
+  type Stage,
+  type WholeHead,
+} from '@alluvium/records';
 import type { FastifyInstance } from 'fastify';
 import { z } from 'zod';
 import type { Database, Queries } from '../db/database.js';
 import { Problem } from '../problems.js';
 import { toRecord } from '../store.js';
 
-const rowsOf = async <T>(db: Queries, sql: string, parameters: unknown[]): Promise<T[]> => (await db.query<object>(sql, parameters)).map((r) => toRecord<T>(r));
+const rowsOf = async <T>(db: Queries, sql: string, parameters: unknown[]): Promise<T[]> =>
+  (await db.query<object>(sql, parameters)).map((r) => toRecord<T>(r));
 
 /** Heads with everything that hangs on them, by id. */
 export async function wholeHeads(db: Queries, ids: readonly string[]): Promise<Map<string, WholeHead>> {
@@ -13,8 +25,12 @@ export async function wholeHeads(db: Queries, ids: readonly string[]): Promise<M
   const stages = await rowsOf<Stage>(db, 'select * from stage where head_id = any($1) order by position, id', [ids]);
   const ports = await rowsOf<Port>(db, 'select * from port where head_id = any($1) order by side desc, number', [ids]);
   const stageIds = stages.map((s) => s.id);
-  const sheets = await rowsOf<Sheet>(db, 'select * from sheet where stage_id = any($1) order by date nulls first, id', [stageIds]);
-  const measures = await rowsOf<Measure>(db, 'select * from measure where stage_id = any($1) order by item, id', [stageIds]);
+  const sheets = await rowsOf<Sheet>(db, 'select * from sheet where stage_id = any($1) order by date nulls first, id', [
+    stageIds,
+  ]);
+  const measures = await rowsOf<Measure>(db, 'select * from measure where stage_id = any($1) order by item, id', [
+    stageIds,
+  ]);
   return new Map(
     heads.map((head) => {
       const own = stages.filter((s) => s.headId === head.id);
@@ -33,7 +49,11 @@ export async function wholeHeads(db: Queries, ids: readonly string[]): Promise<M
   );
 }
 
-const ORDER = { name: 'lower(h.name), h.id', maker: 'lower(h.maker), lower(h.name), h.id', price: "(h.price ->> 'si')::float8 nulls last, h.id" } as const;
+const ORDER = {
+  name: 'lower(h.name), h.id',
+  maker: 'lower(h.maker), lower(h.name), h.id',
+  price: "(h.price ->> 'si')::float8 nulls last, h.id",
+} as const;
 
 /** One page of the library. The sheet shown is the newest of the furthest stage, a measured one before a claim. */
 export async function headPage(db: Queries, q: HeadQuery): Promise<HeadPage> {
@@ -41,14 +61,25 @@ export async function headPage(db: Queries, q: HeadQuery): Promise<HeadPage> {
   const parameters: unknown[] = [];
   const where = (sql: string, value: unknown) => conditions.push(sql.replace('?', `$${parameters.push(value)}`));
   for (const word of q.search.toLowerCase().split(/\s+/).filter(Boolean)) {
-    where("lower(h.name || ' ' || h.maker || ' ' || h.catalogue_number) like '%' || ? || '%'", word.replace(/[\\%_]/g, '\\$&'));
+    where(
+      "lower(h.name || ' ' || h.maker || ' ' || h.catalogue_number) like '%' || ? || '%'",
+      word.replace(/[\\%_]/g, '\\$&'),
+    );
   }
   if (q.kind) where('h.kind = ?', q.kind);
   if (q.material) where('h.material = ?', q.material);
   if (q.valves) where('h.intake_valves + h.exhaust_valves = ?', q.valves);
   const filter = conditions.length ? `where ${conditions.join(' and ')}` : '';
   const [count] = await db.query<{ total: number }>(`select count(*)::int as total from head h ${filter}`, parameters);
-  const page = await db.query<{ head: object; stages: number; sheets: number; stage: object | null; sheet: object | null; intake: unknown; exhaust: unknown }>(
+  const page = await db.query<{
+    head: object;
+    stages: number;
+    sheets: number;
+    stage: object | null;
+    sheet: object | null;
+    intake: unknown;
+    exhaust: unknown;
+  }>(
     `with page as (select * from head h ${filter} order by ${ORDER[q.sort]} limit ${q.size} offset ${(q.page - 1) * q.size})
      select to_jsonb(h) as head, s.stages, f.sheets, s.latest as stage, f.sheet, v.intake, v.exhaust
      from page h
@@ -69,26 +100,38 @@ export async function headPage(db: Queries, q: HeadQuery): Promise<HeadPage> {
   );
   return {
     total: count!.total,
-    items: page.map(
-      (r): HeadSummary => ({
-        head: toRecord<Head>(r.head),
-        stages: r.stages,
-        sheets: r.sheets,
-        latestStage: r.stage && toRecord<Stage>(r.stage),
-        sheet: r.sheet && toRecord<Sheet>(r.sheet),
-        valves: { intake: r.intake, exhaust: r.exhaust },
-      }),
-    ),
+    items: page.map((r): HeadSummary => ({
+      head: toRecord<Head>(r.head),
+      stages: r.stages,
+      sheets: r.sheets,
+      latestStage: r.stage && toRecord<Stage>(r.stage),
+      sheet: r.sheet && toRecord<Sheet>(r.sheet),
+      valves: { intake: r.intake, exhaust: r.exhaust },
+    })),
   };
 }
 
 /** The library, and one head whole. */
 export function headRoutes(app: FastifyInstance, db: Database): void {
-  app.get('/api/library', { schema: { tags: ['head'], summary: 'One page of the library: search, filter, sort', querystring: HeadQuery } }, (request) => headPage(db, request.query as HeadQuery));
+  app.get(
+    '/api/library',
+    { schema: { tags: ['head'], summary: 'One page of the library: search, filter, sort', querystring: HeadQuery } },
+    (request) => headPage(db, request.query as HeadQuery),
+  );
 
-  app.get<{ Params: { id: string } }>('/api/head/:id/whole', { schema: { tags: ['head'], summary: 'A head with its stages, ports, flow sheets and measures', params: z.object({ id: Id }) } }, async ({ params }) => {
-    const whole = (await wholeHeads(db, [params.id])).get(params.id);
-    if (!whole) throw new Problem('not-found', 'There is no such head.');
-    return whole;
-  });
+  app.get<{ Params: { id: string } }>(
+    '/api/head/:id/whole',
+    {
+      schema: {
+        tags: ['head'],
+        summary: 'A head with its stages, ports, flow sheets and measures',
+        params: z.object({ id: Id }),
+      },
+    },
+    async ({ params }) => {
+      const whole = (await wholeHeads(db, [params.id])).get(params.id);
+      if (!whole) throw new Problem('not-found', 'There is no such head.');
+      return whole;
+    },
+  );
 }

@@ -20,22 +20,40 @@ export function lineupRoutes(app: FastifyInstance, db: Database): void {
     );
     const wholes = await wholeHeads(db, [...new Set(rows.map((r) => r.head_id))]);
     const sources = (await db.query<object>('select * from source order by name')).map((r) => toRecord<Source>(r));
-    return { entries: rows.map((r) => ({ entry: toRecord<LineupEntry>(r.entry), whole: wholes.get(r.head_id)! })), sources };
+    return {
+      entries: rows.map((r) => ({ entry: toRecord<LineupEntry>(r.entry), whole: wholes.get(r.head_id)! })),
+      sources,
+    };
   };
 
-  app.get<{ Params: { id: string } }>('/api/build/:id/lineup', { schema: { ...schema, summary: 'The heads compared for a build, in order, whole' } }, ({ params }) => read(params.id));
+  app.get<{ Params: { id: string } }>(
+    '/api/build/:id/lineup',
+    { schema: { ...schema, summary: 'The heads compared for a build, in order, whole' } },
+    ({ params }) => read(params.id),
+  );
 
-  app.put<{ Params: { id: string } }>('/api/build/:id/lineup', { schema: { ...schema, summary: 'Sets which heads are compared, and in which order', body: LineupWrite } }, async ({ params, body }) => {
-    const { entries } = checked(LineupWrite, body);
-    const batch = await db.transaction(async (tx) => {
-      await tx.query('delete from lineup where build_id = $1', [params.id]);
-      await insertAll(
-        tx,
-        'lineup',
-        entries.map((e, position) => ({ id: e.id ?? randomUUID(), version: 1, buildId: params.id, stageId: e.stageId, sheetId: e.sheetId, hidden: e.hidden, position })),
-      );
-      return batchOf(tx);
-    });
-    return { record: await read(params.id), batch };
-  });
+  app.put<{ Params: { id: string } }>(
+    '/api/build/:id/lineup',
+    { schema: { ...schema, summary: 'Sets which heads are compared, and in which order', body: LineupWrite } },
+    async ({ params, body }) => {
+      const { entries } = checked(LineupWrite, body);
+      const batch = await db.transaction(async (tx) => {
+        await tx.query('delete from lineup where build_id = $1', [params.id]);
+        await insertAll(
+          tx,
+          'lineup',
+          entries.map((e, position) => ({
+            id: e.id ?? randomUUID(),
+            version: 1,
+            buildId: params.id,
+            stageId: e.stageId,
+            sheetId: e.sheetId,
+            position,
+          })),
+        );
+        return batchOf(tx);
+      });
+      return { record: await read(params.id), batch };
+    },
+  );
 }

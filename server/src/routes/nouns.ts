@@ -10,7 +10,9 @@ import { batchOf, find, history, insertAll, remove, replace, toRecord } from '..
 export function checked<T>(schema: z.ZodType<T>, input: unknown): T {
   const parsed = schema.safeParse(input);
   if (parsed.success) return parsed.data;
-  const fields: FieldProblem[] = parsed.error.issues.slice(0, 50).map((i) => ({ field: i.path.join('.'), message: i.message }));
+  const fields: FieldProblem[] = parsed.error.issues
+    .slice(0, 50)
+    .map((i) => ({ field: i.path.join('.'), message: i.message }));
   throw new Problem('bad-input', fields[0]?.message ?? 'Something typed cannot be used.', { fields });
 }
 
@@ -36,38 +38,62 @@ function crud(app: FastifyInstance, db: Database, noun: Noun): void {
     return rows.map((r) => toRecord(r));
   });
 
-  app.get<{ Params: { id: string } }>(`${path}/:id`, { schema: { tags, summary: `One ${one}`, params } }, ({ params: { id } }) => found(id));
-
-  app.get<{ Params: { id: string } }>(`${path}/:id/history`, { schema: { tags, summary: `Earlier states of one ${one}, newest first`, params } }, ({ params: { id } }) =>
-    history(db, noun, id),
+  app.get<{ Params: { id: string } }>(
+    `${path}/:id`,
+    { schema: { tags, summary: `One ${one}`, params } },
+    ({ params: { id } }) => found(id),
   );
 
-  app.post(path, { schema: { tags, summary: `Adds a ${one}`, body: schema }, attachValidation: true, validatorCompiler: () => (body) => ({ value: body }) }, async (request, reply) => {
-    const body = (request.body ?? {}) as object;
-    const record = checked(schema, { id: randomUUID(), ...body, version: 1 });
-    const batch = await db.transaction(async (tx) => {
-      await insertAll(tx, noun, [record]);
-      return batchOf(tx);
-    });
-    return reply.code(201).send({ record: await found(record.id), batch });
-  });
+  app.get<{ Params: { id: string } }>(
+    `${path}/:id/history`,
+    { schema: { tags, summary: `Earlier states of one ${one}, newest first`, params } },
+    ({ params: { id } }) => history(db, noun, id),
+  );
 
-  app.put<{ Params: { id: string } }>(
-    `${path}/:id`,
-    { schema: { tags, summary: `Replaces a ${one}; the version must be the stored one`, params, body: schema }, validatorCompiler: () => (body) => ({ value: body }) },
-    async (request) => {
-      const { id } = checked(params, request.params);
-      const body = (request.body ?? {}) as { version?: unknown };
-      if (typeof body.version !== 'number') throw new Problem('no-version', 'Say which version was opened, so that nobody’s work is overwritten.');
-      const record = checked(schema, { ...body, id });
-      return db.transaction(async (tx) => ({ record: await replace(tx, noun, record as never), batch: await batchOf(tx) }));
+  app.post(
+    path,
+    {
+      schema: { tags, summary: `Adds a ${one}`, body: schema },
+      attachValidation: true,
+      validatorCompiler: () => (body) => ({ value: body }),
+    },
+    async (request, reply) => {
+      const body = (request.body ?? {}) as object;
+      const record = checked(schema, { id: randomUUID(), ...body, version: 1 });
+      const batch = await db.transaction(async (tx) => {
+        await insertAll(tx, noun, [record]);
+        return batchOf(tx);
+      });
+      return reply.code(201).send({ record: await found(record.id), batch });
     },
   );
 
-  app.delete<{ Params: { id: string } }>(`${path}/:id`, { schema: { tags, summary: `Deletes a ${one} and what hangs on it; can be undone`, params } }, ({ params: { id } }) =>
-    db.transaction(async (tx) => {
-      await remove(tx, noun, id);
-      return { batch: await batchOf(tx) };
-    }),
+  app.put<{ Params: { id: string } }>(
+    `${path}/:id`,
+    {
+      schema: { tags, summary: `Replaces a ${one}; the version must be the stored one`, params, body: schema },
+      validatorCompiler: () => (body) => ({ value: body }),
+    },
+    async (request) => {
+      const { id } = checked(params, request.params);
+      const body = (request.body ?? {}) as { version?: unknown };
+      if (typeof body.version !== 'number')
+        throw new Problem('no-version', 'Say which version was opened, so that nobody’s work is overwritten.');
+      const record = checked(schema, { ...body, id });
+      return db.transaction(async (tx) => ({
+        record: await replace(tx, noun, record as never),
+        batch: await batchOf(tx),
+      }));
+    },
+  );
+
+  app.delete<{ Params: { id: string } }>(
+    `${path}/:id`,
+    { schema: { tags, summary: `Deletes a ${one} and what hangs on it; can be undone`, params } },
+    ({ params: { id } }) =>
+      db.transaction(async (tx) => {
+        await remove(tx, noun, id);
+        return { batch: await batchOf(tx) };
+      }),
   );
 }

@@ -1,0 +1,118 @@
+import { countsBeyond, leads } from '../flow/compare.js';
+import type { FlowCurve } from '../flow/curve.js';
+import { knee, peakWithin } from '../flow/describe.js';
+import type { Say } from '../quantity/format.js';
+import { inches } from '../quantity/units.js';
+
+/** A curve with the letter it goes by. */
+export interface Named {
+  readonly letter: string;
+  readonly curve: FlowCurve;
+}
+
+const list = (letters: readonly string[]): string =>
+  letters.length < 2 ? letters.join('') : `${letters.slice(0, -1).join(', ')} and ${letters.at(-1)}`;
+
+/** A lead is told only when it lasts at least this long. */
+const LEAST_STRETCH = inches(0.03);
+
+/**
+ * Reads a comparison aloud: who leads over which lifts and by how much, who clears the target, who stops gaining
+ * before the cam does. Only leads the bench could tell are told. Undefined with no curve to read.
+ */
+export function compareWords(
+  heads: readonly Named[],
+  limit: number,
+  demand: number | undefined,
+  repeatability: number,
+  say: Say,
+): string | undefined {
+  if (heads.length === 0) return undefined;
+  const flow = (q: number) => say.of(q, 'flow', { digits: 0 });
+  const lift = (l: number) => say.of(l, 'lift');
+  const sentences: string[] = [];
+  const curves = heads.map((h) => h.curve);
+
+  if (heads.length > 1) {
+    const stretches = leads(curves, limit, repeatability).filter(
+      (s) => s.leader >= 0 && s.to - s.from >= LEAST_STRETCH,
+    );
+    const top = stretches.at(-1);
+    if (!top)
+      sentences.push(
+        `${list(heads.map((h) => h.letter))} are not told apart: no difference is larger than the bench’s own.`,
+      );
+    else {
+      const whole = stretches.length === 1 && top.from - Math.max(...curves.map((c) => c.first.lift)) < LEAST_STRETCH;
+      sentences.push(
+        `${heads[top.leader]!.letter} leads ${whole ? 'over the whole range' : `from ${lift(top.from)} up`}, by as much as ${flow(top.by)}.`,
+      );
+      const below = stretches
+        .slice(0, -1)
+        .filter((s) => s.leader !== top.leader)
+        .sort((a, b) => b.by - a.by)[0];
+      if (below)
+        sentences.push(
+          `Between ${lift(below.from)} and ${lift(below.to)} ${heads[below.leader]!.letter} is ahead by up to ${flow(below.by)}.`,
+        );
+    }
+  }
+
+  if (demand !== undefined) {
+    const margin = countsBeyond(repeatability) * demand;
+    const clear = heads.filter((h) => peakWithin(h.curve, limit).flow >= demand + margin).map((h) => h.letter);
+    const near = heads.filter((h) => Math.abs(peakWithin(h.curve, limit).flow - demand) < margin).map((h) => h.letter);
+    if (clear.length === heads.length)
+      sentences.push(
+        heads.length === 1
+          ? `${clear[0]} clears the target’s ${flow(demand)}.`
+          : `All clear the target’s ${flow(demand)}.`,
+      );
+    else if (clear.length > 0)
+      sentences.push(`Only ${list(clear)} ${clear.length === 1 ? 'clears' : 'clear'} the target’s ${flow(demand)}.`);
+    else sentences.push(`None clears the target’s ${flow(demand)}.`);
+    if (near.length > 0) sentences.push(`${list(near)} ${near.length === 1 ? 'is' : 'are'} on the line.`);
+  }
+
+  const early = heads.flatMap((h) => {
+    const bend = knee(h.curve);
+    return bend !== undefined && bend < limit - LEAST_STRETCH / 2 ? [{ letter: h.letter, bend }] : [];
+  });
+  const byLift = new Map<string, string[]>();
+  for (const { letter, bend } of early) byLift.set(lift(bend), [...(byLift.get(lift(bend)) ?? []), letter]);
+  if (byLift.size > 0) {
+    const parts = [...byLift].map(([at, letters]) => `${list(letters)} at ${at}`);
+    const many = early.length > 1;
+    sentences.push(
+      `${many ? 'These stop' : 'This one stops'} gaining before the cam does: ${parts.join(', ')}; a longer cam buys little there.`,
+    );
+  }
+  return sentences.join(' ');
+}
+
+/** What is alike and what is not between the set-ups of sheets laid side by side. */
+export interface SetupFact {
+  readonly what: string;
+  /** Value per sheet, in words; undefined when unknown. */
+  readonly values: readonly (string | undefined)[];
+}
+
+export interface Alike {
+  readonly equal: readonly string[];
+  readonly unequal: readonly { readonly what: string; readonly values: readonly (string | undefined)[] }[];
+  /** Known for some, unknown for others. */
+  readonly unknown: readonly string[];
+}
+
+export function compareSetups(facts: readonly SetupFact[]): Alike {
+  const equal: string[] = [];
+  const unknown: string[] = [];
+  const unequal: SetupFact[] = [];
+  for (const fact of facts) {
+    const known = new Set(fact.values.filter((v) => v !== undefined));
+    if (known.size > 1) unequal.push(fact);
+    else if (fact.values.some((v) => v === undefined)) unknown.push(fact.what);
+    else equal.push([...known][0] ?? fact.what);
+  }
+  return { equal, unequal, unknown };
+}

@@ -1,0 +1,54 @@
+import prettier from 'eslint-config-prettier';
+import vue from 'eslint-plugin-vue';
+import globals from 'globals';
+import ts from 'typescript-eslint';
+
+/** Imports run one way: web → records, core; server → records, core; records → core; core → nothing of ours. */
+const FORBIDDEN = {
+  core: ['@alluvium/*', 'vue', 'zod', 'node:*', 'd3-*'],
+  records: ['@alluvium/web', '@alluvium/server', '@alluvium/demo', '@alluvium/tools', 'vue', 'node:*'],
+  server: ['@alluvium/web', '@alluvium/demo', '@alluvium/tools', 'vue'],
+  web: ['@alluvium/server', '@alluvium/demo', '@alluvium/tools', 'node:*'],
+};
+const across = Object.keys(FORBIDDEN).map((name) => ({
+  files: [`${name}/src/**/*.{ts,vue}`],
+  ignores: [`${name}/src/**/*.test.ts`],
+  rules: {
+    'no-restricted-imports': [
+      'error',
+      {
+        patterns: [
+          {
+            group: [
+              ...FORBIDDEN[name],
+              ...Object.keys(FORBIDDEN)
+                .filter((o) => o !== name)
+                .map((o) => `**/${o}/src/**`),
+            ],
+            message: 'Imports run one way: see ARCHITECTURE.md.',
+          },
+        ],
+      },
+    ],
+  },
+}));
+
+export default ts.config(
+  { ignores: ['**/dist/**', '**/node_modules/**', 'reports/**', 'data/**', 'test-results/**', '**/*.generated.d.ts'] },
+  ...ts.configs.recommended,
+  ...vue.configs['flat/recommended'],
+  { files: ['**/*.vue'], languageOptions: { parserOptions: { parser: ts.parser }, globals: globals.browser } },
+  { files: ['**/*.{mjs,js}'], languageOptions: { globals: globals.node } },
+  {
+    rules: {
+      '@typescript-eslint/no-non-null-assertion': 'off',
+      '@typescript-eslint/consistent-type-imports': 'error',
+      'no-undef': 'off',
+      'vue/require-default-prop': 'off',
+      'vue/multi-word-component-names': 'error',
+      eqeqeq: ['error', 'always', { null: 'ignore' }],
+    },
+  },
+  ...across,
+  prettier,
+);

@@ -1,0 +1,142 @@
+/** A flow sheet as text cells, the way it is typed, pasted and exchanged; and from cells to rows, with a sentence for every cell that cannot be read. */
+import { parseQuantity, type Kind, type Quantity, type System } from '@alluvium/core';
+import type { Setup, SheetRow } from '../nouns/sheet.js';
+import { MAX_ROWS, readingSchema, rowProblems, Row } from '../nouns/sheet.js';
+import { depressionSchema } from '../nouns/build.js';
+
+export const COLUMNS = ['lift', 'intakeRange', 'intake', 'exhaustRange', 'exhaust', 'missing'] as const;
+export type Column = (typeof COLUMNS)[number];
+export type Cells = Record<Column, string>;
+
+export interface CellProblem {
+  readonly row: number;
+  readonly column: Column;
+  readonly message: string;
+}
+
+export const emptyCells = (): Cells => ({
+  lift: '',
+  intakeRange: '',
+  intake: '',
+  exhaustRange: '',
+  exhaust: '',
+  missing: '',
+});
+const isEmpty = (cells: Cells) => COLUMNS.every((c) => cells[c].trim() === '');
+
+/** The columns a sheet of this reading shows. */
+export const columnsFor = (reads: Setup['reads']): readonly Column[] =>
+  reads === 'percent' || reads === 'differential' ? COLUMNS : (['lift', 'intake', 'exhaust', 'missing'] as const);
+
+/** What is not a reading although something stands in the cell: a dash, "n/a". */
+const isMissing = (text: string): boolean => /^(-|–|—|n\/?a|none|x)$/i.test(text.trim());
+
+/** `188.2 / 188.9 @ 27.5 ~`: pulls, the depression when it was not held, and a mark for noise. */
+function readReading(
+  text: string,
+  setup: Pick<Setup, 'reads'>,
+  system: System,
+): { pulls: Quantity[]; depression: Quantity | null; noisy: boolean } | string {
+  const noisy = /~\s*$/.test(text);
+  const [readings = '', depressionText] = text.replace(/~\s*$/, '').split('@');
+  const kind: Kind = setup.reads === 'percent' || setup.reads === 'differential' ? 'percent' : 'flow';
+  const schema = readingSchema(setup.reads);
+  const pulls: Quantity[] = [];
+  for (const part of readings.split(/\s*[/|]\s*/)) {
+    const parsed = parseQuantity(part, kind, system);
+    if (!parsed.ok) return parsed.problem;
+    const checked = schema.safeParse(parsed.quantity);
+    if (!checked.success) return checked.error.issues[0]!.message;
+    pulls.push(parsed.quantity);
+  }
+  if (depressionText === undefined) return { pulls, depression: null, noisy };
+  const depression = parseQuantity(depressionText, 'depression', system);
+  if (!depression.ok) return depression.problem;
+  const checked = depressionSchema.safeParse(depression.quantity);
+  return checked.success ? { pulls, depression: depression.quantity, noisy } : checked.error.issues[0]!.message;
+}
+
+/** Rows from cells. Empty rows are passed over; every unreadable cell has its sentence and its row is left out. */
+export function readCells(
+  cells: readonly Cells[],
+  setup: Pick<Setup, 'reads' | 'ranges'>,
+  system: System,
+): { rows: SheetRow[]; problems: CellProblem[] } {
+  const problems: CellProblem[] = [];
+  if (cells.length > MAX_ROWS) {
+    return {
+      rows: [],
+      problems: [
+        { row: MAX_ROWS, column: 'lift', message: `A sheet has at most ${MAX_ROWS} rows; here are ${cells.length}.` },
+      ],
+    };
+  }
+  const places: number[] = [];
+  const rows = cells.flatMap((cell, row): SheetRow[] => {
+    if (isEmpty(cell)) return [];
+    const complain = (column: Column, message: string) => void problems.push({ row, column, message });
+    const lift = parseQuantity(cell.lift, 'lift', system);
+    if (!lift.ok) {
+      complain('lift', lift.problem);
+      return [];
+    }
+    const checked = Row.shape.lift.safeParse(lift.quantity);
+    if (!checked.success) {
+      complain('lift', checked.error.issues[0]!.message);
+      return [];
+    }
+    const read = (side: 'intake' | 'exhaust'): SheetRow['intake'] => {
+      const text = cell[side].trim();
+      if (text === '' || isMissing(text)) return null;
+      const reading = readReading(text, setup, system);
+      if (typeof reading !== 'string') return { ...reading, range: cell[`${side}Range`].trim() || null };
+      complain(side, reading);
+      return null;
+    };
+    places.push(row);
+    return [
+      {
+        lift: lift.quantity,
+        intake: read('intake'),
+        exhaust: read('exhaust'),
+        missing: cell.missing.trim().slice(0, 200),
+        note: '',
+      },
+    ];
+  });
+  for (const problem of rowProblems(setup, rows)) {
+    const [, index, field] = problem.path as [string, number, 'lift' | 'intake' | 'exhaust'];
+    problems.push({
+      row: places[index]!,
+      column: field === 'lift' ? 'lift' : `${field}Range`,
+      message: problem.message,
+    });
+  }
+  return { rows: rows.sort((a, b) => a.lift.si - b.lift.si), problems };
+}
+
+/** Cells that read back to the same rows. */
+export function writeCells(rows: readonly SheetRow[]): Cells[] {
+  const bare = (typed: string) => typed.replace(/ (in|cfm|%)$/, (unit) => (unit === ' %' ? '' : unit));
+  const reading = (r: SheetRow['intake']) =>
+    r
+      ? `${r.pulls.map((p) => bare(p.typed)).join(' / ')}${r.depression ? ` @ ${r.depression.typed}` : ''}${r.noisy ? ' ~' : ''}`
+      : '';
+  return rows.map((row) => ({
+    lift: row.lift.typed,
+    intakeRange: row.intake?.range ?? '',
+    intake: reading(row.intake),
+    exhaustRange: row.exhaust?.range ?? '',
+    exhaust: reading(row.exhaust),
+    missing: row.missing,
+  }));
+}
+
+/** The exhaust flows more than the intake at most lifts: the columns may stand in each other's place. */
+export function looksSwapped(rows: readonly SheetRow[]): boolean {
+  const both = rows.filter((r) => r.intake && r.exhaust && r.intake.range === r.exhaust.range);
+  return (
+    both.length >= 3 &&
+    both.filter((r) => r.exhaust!.pulls[0]!.si > r.intake!.pulls[0]!.si * 1.02).length > both.length * 0.6
+  );
+}

@@ -1,0 +1,70 @@
+/** Which of several records speaks for a stage: sizes handed down the stages, the sheet to compare, its sister runners. */
+import type { WholeHead } from './api.js';
+import type { Build } from './nouns/build.js';
+import type { Measure, Port, Stage } from './nouns/head.js';
+import type { Sheet } from './nouns/sheet.js';
+
+/** A stage and the stages it was made from, itself first. */
+export function lineage(stages: readonly Stage[], stageId: string): Stage[] {
+  const chain: Stage[] = [];
+  for (
+    let stage = stages.find((s) => s.id === stageId);
+    stage && !chain.includes(stage);
+    stage = stages.find((s) => s.id === stage!.parentId)
+  )
+    chain.push(stage);
+  return chain;
+}
+
+/**
+ * Sizes that hold at a stage: each item of each side and port from the nearest stage that measured it. Found sizes come
+ * before stated ones: a size with a source other than the shop's own measuring is used only where nothing was found.
+ */
+export function measuresAt(whole: Pick<WholeHead, 'stages' | 'measures'>, stageId: string): Measure[] {
+  const found = new Map<string, Measure[]>();
+  const key = (m: Measure) => `${m.item}|${m.side}|${m.portId ?? ''}`;
+  for (const own of [true, false]) {
+    for (const stage of lineage(whole.stages, stageId)) {
+      const here = whole.measures.filter((m) => m.stageId === stage.id && (m.sourceId === null) === own);
+      const fresh = new Map<string, Measure[]>();
+      for (const m of here) if (!found.has(key(m))) fresh.set(key(m), [...(fresh.get(key(m)) ?? []), m]);
+      for (const [k, list] of fresh) found.set(k, list);
+    }
+  }
+  return [...found.values()].flat();
+}
+
+/** The sheet that speaks for a stage unless the user chose one: measured before claimed, the bore nearest the engine's, the worse of runners left to the match, the newest. */
+export function pickSheet(sheets: readonly Sheet[], stageId: string, build?: Pick<Build, 'bore'>): Sheet | undefined {
+  const off = (s: Sheet) => (build && s.setup.bore ? Math.abs(s.setup.bore.si - build.bore.si) : 1);
+  return sheets
+    .filter((s) => s.stageId === stageId && s.setup.reads !== 'difference' && s.rows.some((r) => r.intake ?? r.exhaust))
+    .sort(
+      (a, b) =>
+        Number(b.kind === 'measured') - Number(a.kind === 'measured') ||
+        off(a) - off(b) ||
+        (b.date ?? '').localeCompare(a.date ?? '') ||
+        a.id.localeCompare(b.id),
+    )[0];
+}
+
+/** Sheets of other ports taken at the same stage by the same source in the same bore: the other runners of the one chosen. */
+export function sisterSheets(sheets: readonly Sheet[], chosen: Sheet): Sheet[] {
+  return sheets.filter(
+    (s) =>
+      s.id !== chosen.id &&
+      s.stageId === chosen.stageId &&
+      s.sourceId === chosen.sourceId &&
+      s.kind === chosen.kind &&
+      s.intakePortId !== null &&
+      chosen.intakePortId !== null &&
+      s.intakePortId !== chosen.intakePortId &&
+      (s.setup.bore?.si ?? 0) === (chosen.setup.bore?.si ?? 0),
+  );
+}
+
+/** `port 3`, or its nickname. */
+export const portName = (ports: readonly Port[], id: string | null): string | undefined => {
+  const port = ports.find((p) => p.id === id);
+  return port && (port.nickname || `port ${port.number}`);
+};

@@ -1,0 +1,26 @@
+/** Types, lint (with the import direction), format, and generated docs up to date. */
+import { join } from 'node:path';
+import { checkNode, main, packages, root, run } from './setup.mjs';
+
+const bin = (path) => join(root, 'node_modules', path);
+const steps = [
+  ...['core', 'records', 'server', 'demo', 'tools', 'e2e'].map((f) => [
+    `types of ${f}`,
+    bin('typescript/bin/tsc'),
+    ['-p', f],
+  ]),
+  ['types of web', bin('vue-tsc/bin/vue-tsc.js'), ['-p', 'web']],
+  ['lint', bin('eslint/bin/eslint.js'), ['--max-warnings', '0', '.']],
+  ['format', bin('prettier/bin/prettier.cjs'), ['--check', '--log-level', 'warn', '.']],
+  ['generated docs up to date', '--import', ['tsx', join(root, 'tools/src/docs.ts'), '--check']],
+];
+
+await main(async () => {
+  checkNode();
+  packages();
+  for (const [name, script, args] of steps) {
+    console.error(`check: ${name}`);
+    run(process.execPath, [script, ...args], `check failed: ${name}.`);
+  }
+  console.error('check: all in order');
+});

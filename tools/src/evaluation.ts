@@ -1,0 +1,226 @@
+/** The evaluation of a bundle as plain figures: what `npm run -s evaluate` prints. All values are SI. */
+import {
+  evaluateTarget,
+  matchWords,
+  overCam,
+  sayIn,
+  targetWords,
+  type SheetResult,
+  type SideResult,
+  type Working,
+} from '@alluvium/core';
+import { evaluateHead, evaluateSheetOf, toCoreBuild, type Build, type Bundle, type WholeHead } from '@alluvium/records';
+import { z } from 'zod';
+
+const figure = z.number().nullable();
+const Side = z.object({
+  points: z.array(
+    z.object({
+      lift: z.number(),
+      flow: z.number().describe('at 28 inH2O, m³/s'),
+      spread: figure,
+      noisy: z.boolean(),
+      liftRatio: figure,
+      coefficients: z.object({ curtain: figure, disc: figure, throat: figure, minimum: figure }),
+    }),
+  ),
+  peak: z.object({ lift: z.number(), flow: z.number() }).nullable(),
+  knee: figure,
+  backsUp: z.object({ from: z.number(), fall: z.number() }).nullable(),
+  stability: figure,
+  doubtfulLifts: z.array(z.number()),
+});
+
+/** Shape of the output; lengths in m, flows in m³/s, power in W, speeds in 1/s, angles in rad, ratios as fractions. */
+export const Evaluation = z.object({
+  format: z.literal('alluvium-evaluation'),
+  version: z.literal(1),
+  sheets: z.array(
+    z.object({
+      id: z.string(),
+      title: z.string(),
+      head: z.string(),
+      stage: z.string(),
+      source: z.string().nullable(),
+      kind: z.enum(['measured', 'claim']),
+      depressionKnown: z.boolean(),
+      intake: Side,
+      exhaust: Side,
+      ratios: z.array(z.object({ lift: z.number(), ratio: z.number() })),
+      peakRatio: figure,
+    }),
+  ),
+  builds: z.array(
+    z.object({
+      id: z.string(),
+      name: z.string(),
+      displacement: z.number(),
+      torque: z.number(),
+      bmep: z.number(),
+      believability: z.string(),
+      demand: z.number(),
+      areaNeeded: z.number(),
+      usefulLift: figure,
+      sentence: z.string(),
+      heads: z.array(
+        z.object({
+          head: z.string(),
+          name: z.string(),
+          stage: z.string(),
+          sheet: z.string().nullable(),
+          decidingRunner: z.string().nullable(),
+          runners: z.array(z.object({ name: z.string(), lift: z.number(), flow: z.number() })),
+          flow: figure,
+          margin: figure,
+          reachedAt: figure,
+          atCamLift: figure,
+          meanOverCam: figure,
+          exhaustMeanOverCam: figure,
+          schools: z.array(z.object({ id: z.string(), assumes: z.string(), power: z.number() })),
+          limits: z.array(z.object({ id: z.string(), speed: z.number() })),
+          limitedBy: z.string().nullable(),
+          portVelocity: figure,
+          machIndex: figure,
+          lobeSeparationWanted: figure,
+          windowFlow: figure,
+          verdict: z.enum(['carries', 'close', 'short', 'unknown']),
+          reasons: z.array(z.string()),
+        }),
+      ),
+    }),
+  ),
+});
+export type Evaluation = z.infer<typeof Evaluation>;
+
+const value = (w: Working | undefined): number | null => w?.value ?? null;
+
+function side(result: SideResult): z.infer<typeof Side> {
+  return {
+    points: result.points.map((p) => ({
+      lift: p.lift,
+      flow: p.flow.value,
+      spread: p.spread ?? null,
+      noisy: p.noisy,
+      liftRatio: p.liftRatio ?? null,
+      coefficients: {
+        curtain: value(p.coefficients.curtain),
+        disc: value(p.coefficients.disc),
+        throat: value(p.coefficients.throat),
+        minimum: value(p.coefficients.minimum),
+      },
+    })),
+    peak: result.peak ?? null,
+    knee: result.knee ?? null,
+    backsUp: result.backsUp ?? null,
+    stability: value(result.stability),
+    doubtfulLifts: result.doubts.map((d) => result.curve!.points[d.index]!.lift),
+  };
+}
+
+/** Every head of a bundle with what hangs on it. */
+export function wholesOf(bundle: Bundle): WholeHead[] {
+  return bundle.heads.map((head) => {
+    const stages = bundle.stages.filter((s) => s.headId === head.id).sort((a, b) => a.position - b.position);
+    const ids = new Set(stages.map((s) => s.id));
+    return {
+      head,
+      stages,
+      ports: bundle.ports.filter((p) => p.headId === head.id),
+      sheets: bundle.sheets.filter((s) => ids.has(s.stageId)),
+      measures: bundle.measures.filter((m) => ids.has(m.stageId)),
+    };
+  });
+}
+
+/**
+ * Evaluates every sheet, and every build against its lineup; a build without a lineup is held against every head of the
+ * bundle at its last stage. @throws RangeError when a build's figures fit no engine (a cam no curve can have).
+ */
+export function evaluateBundle(bundle: Bundle, builds: readonly Build[] = bundle.builds): Evaluation {
+  const wholes = wholesOf(bundle);
+  const say = sayIn('inch');
+  return {
+    format: 'alluvium-evaluation',
+    version: 1,
+    sheets: wholes.flatMap((whole) =>
+      whole.sheets.map((sheet) => {
+        const result: SheetResult = evaluateSheetOf(whole, sheet);
+        return {
+          id: sheet.id,
+          title: sheet.title,
+          head: whole.head.id,
+          stage: sheet.stageId,
+          source: sheet.sourceId,
+          kind: sheet.kind,
+          depressionKnown: sheet.setup.depression !== null,
+          intake: side(result.intake),
+          exhaust: side(result.exhaust),
+          ratios: result.ratios.map((r) => ({ lift: r.lift, ratio: r.ratio.value })),
+          peakRatio: value(result.peakRatio),
+        };
+      }),
+    ),
+    builds: builds.map((build) => {
+      const core = toCoreBuild(build);
+      const target = evaluateTarget(core);
+      const lineup = bundle.lineups.filter((l) => l.buildId === build.id).sort((a, b) => a.position - b.position);
+      const entries = lineup.length
+        ? lineup.map((l) => ({
+            whole: wholes.find((w) => w.stages.some((s) => s.id === l.stageId)),
+            stageId: l.stageId,
+            sheetId: l.sheetId,
+          }))
+        : wholes.flatMap((whole) =>
+            whole.stages.length ? [{ whole, stageId: whole.stages.at(-1)!.id, sheetId: null }] : [],
+          );
+      return {
+        id: build.id,
+        name: build.name,
+        displacement: target.displacement.value,
+        torque: target.torque.value,
+        bmep: target.bmep.value,
+        believability: target.believability,
+        demand: target.demand.value,
+        areaNeeded: target.areaNeeded.value,
+        usefulLift: target.usefulLift ?? null,
+        sentence: targetWords(target, say),
+        heads: entries.flatMap(({ whole, stageId, sheetId }) => {
+          if (!whole) return [];
+          const { match, sheet, result } = evaluateHead(build, core, target, whole, stageId, sheetId);
+          const exhaustCurve = result?.exhaust.curve;
+          const exhaustLift = core.cam?.exhaustLift ?? core.cam?.intakeLift;
+          const exhaust =
+            exhaustCurve && exhaustLift !== undefined
+              ? overCam(exhaustCurve, exhaustLift, target.exhaustCam)
+              : undefined;
+          const flow = match.flow === undefined ? null : typeof match.flow === 'number' ? match.flow : match.flow.value;
+          return [
+            {
+              head: whole.head.id,
+              name: whole.head.name,
+              stage: stageId,
+              sheet: sheet?.id ?? null,
+              decidingRunner: match.deciding?.name ?? null,
+              runners: match.runners.map((r) => ({ name: r.name, ...r.best })),
+              flow,
+              margin: match.margin ?? null,
+              reachedAt: match.reachedAt ?? null,
+              atCamLift: match.intake?.atLift ?? null,
+              meanOverCam: value(match.intake?.mean),
+              exhaustMeanOverCam: value(exhaust?.mean),
+              schools: match.schools.map((s) => ({ id: s.id, assumes: s.assumes, power: s.power.value })),
+              limits: match.limits.map((l) => ({ id: l.id, speed: l.speed.value })),
+              limitedBy: match.first?.id ?? null,
+              portVelocity: value(match.portVelocity),
+              machIndex: value(match.machIndex),
+              lobeSeparationWanted: value(match.lobeSeparation),
+              windowFlow: value(match.windowFlow),
+              verdict: match.verdict,
+              reasons: matchWords(match, target, core.speed, core.cam?.lobeSeparation, say),
+            },
+          ];
+        }),
+      };
+    }),
+  };
+}

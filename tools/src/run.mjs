@@ -1,0 +1,49 @@
+/** The project's commands: `node tools/src/run.mjs demo | start | dev | build | bench | docs | shots | evaluate`. */
+import { spawn } from 'node:child_process';
+import { join } from 'node:path';
+import { build, checkNode, chromium, main, packages, root, SetupProblem } from './setup.mjs';
+
+const [command, ...rest] = process.argv.slice(2);
+
+/** Hands over to a child: signals go to it, its exit code becomes ours. */
+function become(args, { cwd = root, env = process.env } = {}) {
+  const child = spawn(process.execPath, args, { cwd, stdio: 'inherit', env });
+  for (const signal of ['SIGINT', 'SIGTERM']) process.on(signal, () => child.kill(signal));
+  child.on('exit', (code, signal) => process.exit(code ?? (signal ? 1 : 0)));
+}
+
+const typescript = (file, ...args) => become(['--import', 'tsx', join(root, file), ...args]);
+const server = (...args) => become([join(root, 'server', 'dist', 'main.js'), ...args]);
+
+await main(async () => {
+  checkNode();
+  packages();
+  switch (command) {
+    case 'demo':
+      build();
+      return server('--demo');
+    case 'start':
+      build();
+      return server();
+    case 'build':
+      return build({ force: true });
+    case 'dev':
+      return become([join(root, 'tools', 'src', 'dev.mjs')]);
+    case 'bench':
+      build();
+      return become(['--import', 'tsx', join(root, 'tools/src/bench/bench.ts'), ...rest], {
+        env: { ...process.env, CHROMIUM_PATH: chromium() },
+      });
+    case 'docs':
+      return typescript('tools/src/docs.ts', ...rest);
+    case 'shots':
+      build();
+      return become(['--import', 'tsx', join(root, 'tools/src/shots.ts'), ...rest], {
+        env: { ...process.env, CHROMIUM_PATH: chromium() },
+      });
+    case 'evaluate':
+      return typescript('tools/src/evaluate.ts', ...rest);
+    default:
+      throw new SetupProblem(`There is no command “${command}”.`);
+  }
+});

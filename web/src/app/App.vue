@@ -1,0 +1,99 @@
+<script setup lang="ts">
+import { useEventListener } from '@vueuse/core';
+import { defineAsyncComponent, ref } from 'vue';
+import { useRoute, useRouter } from 'vue-router';
+import WorkingPanel from '../parts/WorkingPanel.vue';
+import { useSettings } from '../state/settings.js';
+import { useUndo } from '../state/undo.js';
+import { useExchange } from '../exchange/exchange.js';
+import CourseLine from './CourseLine.vue';
+import LineupBar from './LineupBar.vue';
+import SaidLine from './SaidLine.vue';
+import TargetStrip from './TargetStrip.vue';
+import { isTyping } from './keys.js';
+import { STEPS } from './router.js';
+
+const KeyMap = defineAsyncComponent(() => import('./KeyMap.vue'));
+const GlossaryPanel = defineAsyncComponent(() => import('./GlossaryPanel.vue'));
+const ImportDialog = defineAsyncComponent(() => import('../exchange/ImportDialog.vue'));
+
+const router = useRouter();
+const route = useRoute();
+const undo = useUndo();
+const settings = useSettings();
+const exchange = useExchange();
+const keysOpen = ref(false);
+const glossaryOpen = ref(false);
+
+useEventListener('keydown', (event) => {
+  if (isTyping(event)) return;
+  const command = event.ctrlKey || event.metaKey;
+  if (command && event.key.toLowerCase() === 'z') {
+    event.preventDefault();
+    void (event.shiftKey ? undo.redo() : undo.undo());
+  } else if (command || event.altKey) return;
+  else if (event.key === '?') keysOpen.value = !keysOpen.value;
+  else if (event.key === 'g') glossaryOpen.value = !glossaryOpen.value;
+  else if (event.key === 'u') settings.system = settings.system === 'inch' ? 'metric' : 'inch';
+  else if (event.key === '[' || event.key === ']') {
+    const at = STEPS.findIndex((s) => s.name === (route.meta.step ?? route.name));
+    const next = STEPS[at + (event.key === ']' ? 1 : -1)];
+    if (next) void router.push({ name: next.name });
+  }
+});
+
+// A file dropped anywhere is read as what it is; nothing is written before it is accepted.
+useEventListener('dragover', (event) => {
+  if (event.dataTransfer?.types.includes('Files')) event.preventDefault();
+});
+useEventListener('drop', (event) => {
+  const file = event.dataTransfer?.files[0];
+  if (!file) return;
+  event.preventDefault();
+  void exchange.take(file);
+});
+</script>
+
+<template>
+  <a class="skip" href="#page">To the page</a>
+  <div class="frame">
+    <TargetStrip class="frame-strip" @keys="keysOpen = true" @glossary="glossaryOpen = true" />
+    <CourseLine class="frame-course" />
+    <main id="page" tabindex="-1"><RouterView /></main>
+    <LineupBar class="frame-lineup" />
+  </div>
+  <WorkingPanel />
+  <SaidLine />
+  <KeyMap v-if="keysOpen" @close="keysOpen = false" />
+  <GlossaryPanel v-if="glossaryOpen" @close="glossaryOpen = false" />
+  <ImportDialog v-if="exchange.pending" />
+</template>
+
+<style scoped>
+.frame {
+  display: grid;
+  height: 100%;
+  grid: 'strip strip' 50px 'course page' 1fr 'lineup lineup' 62px / 133px 1fr;
+}
+main {
+  grid-area: page;
+  overflow: auto;
+  padding: 12px 22px 24px 20px;
+  outline: none;
+}
+.skip {
+  position: absolute;
+  left: -999px;
+}
+.skip:focus {
+  left: 8px;
+  top: 8px;
+  z-index: 10;
+  background: var(--paper);
+}
+@media print {
+  .frame {
+    display: block;
+  }
+}
+</style>

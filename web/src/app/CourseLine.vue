@@ -1,0 +1,104 @@
+<script setup lang="ts">
+import { line, curveNatural } from 'd3-shape';
+import { computed } from 'vue';
+import { useRoute } from 'vue-router';
+import { useComparison } from '../state/comparison.js';
+import { STEPS } from './router.js';
+
+/** The steps of the work as one meandering line, with a mark where something is still owed. */
+const route = useRoute();
+const { active, heads } = useComparison();
+
+const GAP = 104;
+const TOP = 54;
+const SWAY = [30, 38, 24, 34];
+const stops = STEPS.map((step, i) => ({ ...step, x: SWAY[i % SWAY.length]!, y: TOP + i * GAP }));
+const course = line<{ x: number; y: number }>()
+  .x((s) => s.x)
+  .y((s) => s.y)
+  .curve(curveNatural)([
+  { x: 28, y: -60 },
+  ...stops,
+  { x: 26, y: TOP + stops.length * GAP },
+  { x: 36, y: TOP + (stops.length + 1) * GAP },
+  { x: 24, y: TOP + (stops.length + 2) * GAP },
+  { x: 32, y: TOP + (stops.length + 4) * GAP },
+])!;
+
+const here = computed(() => String(route.meta.step ?? route.name));
+const owed = computed<Record<string, string>>(() => {
+  const unflowed = heads.value.filter((h) => !h.result?.intake.curve).length;
+  const result: Record<string, string> = {};
+  if (active.value && !active.value.build.cam) result.target = 'no cam yet';
+  if (active.value?.problem) result.target = 'cam does not fit';
+  if (active.value && heads.value.length === 0) result.heads = 'lineup is empty';
+  else if (unflowed > 0) result.heads = `${unflowed} without a sheet`;
+  return result;
+});
+const query = computed(() => (active.value ? { build: active.value.build.id } : {}));
+</script>
+
+<template>
+  <nav aria-label="Steps of the work">
+    <svg class="line" width="60" height="100%" aria-hidden="true">
+      <path :d="course" fill="none" stroke="var(--water)" stroke-width="9" stroke-linecap="round" />
+      <path :d="course" fill="none" stroke="var(--slate)" stroke-width="1" />
+      <circle
+        v-for="s in stops"
+        :key="s.name"
+        :cx="s.x"
+        :cy="s.y"
+        :r="here === s.name ? 7 : 4.6"
+        :fill="here === s.name ? 'var(--ink)' : 'var(--paper)'"
+        stroke="var(--ink)"
+        stroke-width="1.6"
+      />
+    </svg>
+    <RouterLink
+      v-for="s in stops"
+      :key="s.name"
+      :to="{ name: s.name, query: s.needsBuild ? query : {} }"
+      class="stop"
+      :class="{ here: here === s.name }"
+      :aria-current="here === s.name ? 'page' : undefined"
+      :style="{ top: `${s.y - 11}px` }"
+    >
+      {{ s.title }}
+      <span v-if="owed[s.name]" class="owed">{{ owed[s.name] }}</span>
+    </RouterLink>
+  </nav>
+</template>
+
+<style scoped>
+nav {
+  grid-area: course;
+  position: relative;
+  overflow: hidden;
+  border-right: 1px solid var(--rule);
+}
+.line {
+  position: absolute;
+  left: 0;
+  top: 0;
+}
+.stop {
+  position: absolute;
+  left: 0;
+  right: 0;
+  padding-left: 51px;
+  color: var(--slate);
+  text-decoration: none;
+}
+.stop:hover {
+  color: var(--ink);
+}
+.stop.here {
+  color: var(--ink);
+  font-weight: 600;
+}
+.owed {
+  display: block;
+  font: italic 13px/1.2 var(--serif);
+  color: var(--caution);
+}
+</style>

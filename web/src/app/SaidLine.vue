@@ -1,0 +1,41 @@
+<script setup lang="ts">
+import { useUndo } from '../state/undo.js';
+
+const undo = useUndo();
+</script>
+
+<template>
+  <div class="said no-print" role="status" aria-live="polite">
+    <p v-if="undo.message">
+      {{ undo.message }}
+      <button v-if="undo.offer" class="worded" type="button" @click="undo.undo()">Undo</button>
+      <button class="plain away" type="button" aria-label="Dismiss" @click="undo.dismiss()">×</button>
+    </p>
+  </div>
+</template>
+
+<style scoped>
+.said p {
+  position: fixed;
+  z-index: 3000;
+  left: 50%;
+  bottom: 74px;
+  transform: translateX(-50%);
+  margin: 0;
+  padding: 8px 14px;
+  background: var(--ink);
+  color: var(--paper);
+  max-width: 80vw;
+}
+.worded {
+  margin-left: 10px;
+  border-bottom-color: currentcolor;
+  font-weight: 600;
+}
+.said .worded:hover {
+  color: inherit;
+}
+.away {
+  margin-left: 12px;
+}
+</style>

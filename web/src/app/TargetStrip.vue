@@ -1,0 +1,191 @@
+<script setup lang="ts">
+import { BookOpen, Keyboard, Moon, Sun } from '@lucide/vue';
+import { computed, watch } from 'vue';
+import { useRoute, useRouter } from 'vue-router';
+import WorkedNumber from '../parts/WorkedNumber.vue';
+import { useActiveBuild } from '../state/build.js';
+import { useSettings } from '../state/settings.js';
+
+/** The build at hand in one line and what follows from it; every screen is read against it. */
+defineEmits<{ keys: []; glossary: [] }>();
+const settings = useSettings();
+const { active, builds } = useActiveBuild();
+const route = useRoute();
+const router = useRouter();
+
+// A link may name its build: the strip follows it.
+watch(
+  () => route.query.build,
+  (id) => {
+    if (typeof id === 'string' && id && builds.value.some((b) => b.id === id)) settings.buildId = id;
+  },
+  { immediate: true },
+);
+watch(builds, () => {
+  const id = route.query.build;
+  if (typeof id === 'string' && builds.value.some((b) => b.id === id)) settings.buildId = id;
+});
+const NEW = '+';
+const chosen = computed({
+  get: () => active.value?.build.id ?? '',
+  set: (id) => {
+    if (id === NEW) return void router.push({ name: 'target', query: { new: '1' } });
+    settings.buildId = id;
+    void router.push({ query: { ...route.query, build: id, new: undefined, hide: undefined } });
+  },
+});
+const COUNTS = [
+  '',
+  'single',
+  'twin',
+  'three',
+  'four',
+  'five',
+  'six',
+  'seven',
+  'eight',
+  'nine',
+  'ten',
+  'eleven',
+  'twelve',
+];
+const engine = computed(() => {
+  const a = active.value;
+  if (!a?.target) return '';
+  const litres = (a.target.displacement.value * 1e3).toFixed(2);
+  return [
+    `${litres} L ${COUNTS[a.build.cylinders] ?? a.build.cylinders}`,
+    a.build.compression?.typed,
+    a.build.cam ? `lift ${settings.say.of(a.build.cam.intakeLift.si, 'lift')}` : '',
+  ]
+    .filter(Boolean)
+    .join(' · ');
+});
+</script>
+
+<template>
+  <header>
+    <RouterLink class="name" to="/target">Alluvium</RouterLink>
+    <template v-if="active">
+      <select v-model="chosen" class="build" aria-label="Build at hand">
+        <option v-for="b in builds" :key="b.id" :value="b.id">{{ b.name }}</option>
+        <option :value="NEW">a new build …</option>
+      </select>
+      <RouterLink class="engine" :to="{ name: 'target', query: { build: active.build.id } }" title="Open the target">
+        {{ engine }}
+        <span class="wanted">
+          <b>{{ settings.say.of(active.build.power.si, 'power') }}</b>
+          at {{ settings.say.of(active.build.speed.si, 'rotation').replace(/\D+$/, '') }}
+        </span>
+      </RouterLink>
+      <p v-if="active.target" class="asks">
+        so each port must carry
+        <b><WorkedNumber :working="active.target.demand" :digits="0" /></b>
+        at 28 in · choke at least
+        <b><WorkedNumber :working="active.target.areaNeeded" /></b>
+        <template v-if="active.target.usefulLift">
+          · flow counts to
+          <b>{{ settings.say.of(active.target.usefulLift, 'lift') }}</b>
+        </template>
+      </p>
+      <p v-else class="asks caution">{{ active.problem }}</p>
+    </template>
+    <p v-else class="asks">No build yet: say which engine it is for.</p>
+    <div class="tools">
+      <select v-model="settings.system" class="units" aria-label="Units">
+        <option value="inch">inches</option>
+        <option value="metric">metric</option>
+      </select>
+      <button
+        class="plain"
+        type="button"
+        :aria-label="settings.theme === 'night' ? 'Light theme' : 'Night theme'"
+        @click="settings.theme = settings.theme === 'night' ? 'light' : 'night'"
+      >
+        <Sun v-if="settings.theme === 'night'" :size="17" />
+        <Moon v-else :size="17" />
+      </button>
+      <button class="plain" type="button" aria-label="Glossary" @click="$emit('glossary')">
+        <BookOpen :size="17" />
+      </button>
+      <button class="plain" type="button" aria-label="Keys" @click="$emit('keys')"><Keyboard :size="17" /></button>
+    </div>
+  </header>
+</template>
+
+<style scoped>
+header {
+  grid-area: strip;
+  display: flex;
+  align-items: center;
+  gap: 14px;
+  padding: 0 16px 0 20px;
+  border-bottom: 1px solid var(--rule-strong);
+  white-space: nowrap;
+  overflow: hidden;
+}
+.name {
+  width: 99px;
+  font-size: 20px;
+  font-weight: 600;
+  color: inherit;
+  text-decoration: none;
+}
+select {
+  appearance: none;
+  background: none;
+  border: 0;
+  font: inherit;
+  color: inherit;
+  cursor: pointer;
+}
+select option {
+  background: var(--paper-raised);
+  color: var(--ink);
+}
+.build {
+  font-weight: 600;
+  padding: 2px 0;
+  max-width: 150px;
+  border-bottom: 1px dotted var(--slate);
+}
+.engine {
+  color: inherit;
+  text-decoration: none;
+  overflow: hidden;
+  text-overflow: ellipsis;
+}
+.wanted {
+  margin-left: 12px;
+}
+b {
+  font-weight: 600;
+}
+.asks {
+  margin: 0;
+  color: var(--slate);
+  overflow: hidden;
+  text-overflow: ellipsis;
+}
+.asks b {
+  color: var(--ink);
+}
+.tools {
+  margin-left: auto;
+  display: flex;
+  align-items: center;
+  gap: 12px;
+}
+.tools button {
+  display: flex;
+  padding: 3px;
+}
+.units {
+  font: italic 15px var(--serif);
+}
+@media (max-width: 1150px) {
+  .engine {
+    display: none;
+  }
+}
+</style>

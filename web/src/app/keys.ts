@@ -1,0 +1,27 @@
+/** Whether a key belongs to a field the user is typing in, or to an open dialog, and not to the page. */
+export function isTyping(event: KeyboardEvent): boolean {
+  const target = event.target as HTMLElement | null;
+  return (
+    target !== null &&
+    (target.isContentEditable ||
+      ['INPUT', 'TEXTAREA', 'SELECT'].includes(target.tagName) ||
+      target.closest('.el-overlay, [data-own-keys]') !== null)
+  );
+}
+
+/** Every key, in the order a stranger needs them. */
+export const KEYS: readonly (readonly [keys: string, does: string])[] = [
+  ['1 … 9', 'hide or show a head of the lineup'],
+  ['B', 'on a head of the lineup: make it the baseline'],
+  ['Alt ← →', 'on a head of the lineup: move it'],
+  ['Delete', 'on a head of the lineup: take it out'],
+  ['[  ]', 'step back, step on'],
+  ['U', 'inch or metric'],
+  ['I  E', 'in Compare: intake, exhaust'],
+  ['F', 'in Compare: fill the screen, high contrast'],
+  ['G', 'glossary'],
+  ['Ctrl Z', 'take the last change back; with Shift, do it again'],
+  ['?', 'these keys'],
+  ['Esc', 'close what is open'],
+  ['Enter, arrows, Tab', 'in a sheet: move as in a spreadsheet; paste a whole block'],
+];

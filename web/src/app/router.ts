@@ -1,0 +1,42 @@
+import { createRouter, createWebHistory } from 'vue-router';
+
+/** The steps of the work in their order; a step not built yet is not shown. */
+export const STEPS = [
+  { name: 'target', title: 'Target', needsBuild: true },
+  { name: 'heads', title: 'Heads', needsBuild: false },
+  { name: 'compare', title: 'Compare', needsBuild: true },
+  { name: 'match', title: 'Match', needsBuild: true },
+] as const;
+
+export const router = createRouter({
+  history: createWebHistory(),
+  routes: [
+    { path: '/', redirect: '/target' },
+    { path: '/target', name: 'target', component: () => import('../target/TargetPage.vue'), meta: { title: 'Target' } },
+    { path: '/heads', name: 'heads', component: () => import('../heads/HeadsPage.vue'), meta: { title: 'Heads' } },
+    {
+      path: '/heads/:id',
+      name: 'head',
+      component: () => import('../heads/HeadPage.vue'),
+      props: true,
+      meta: { title: 'Head', step: 'heads' },
+    },
+    {
+      path: '/compare',
+      name: 'compare',
+      component: () => import('../compare/ComparePage.vue'),
+      meta: { title: 'Compare' },
+    },
+    { path: '/match', name: 'match', component: () => import('../match/MatchPage.vue'), meta: { title: 'Match' } },
+    {
+      path: '/:rest(.*)*',
+      name: 'nowhere',
+      component: () => import('./NowherePage.vue'),
+      meta: { title: 'Nothing here' },
+    },
+  ],
+});
+
+router.afterEach((to) => {
+  document.title = `${String(to.meta.title)} · Alluvium`;
+});

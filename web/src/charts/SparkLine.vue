@@ -1,0 +1,35 @@
+<script setup lang="ts">
+import type { FlowCurve } from '@alluvium/core';
+import { line } from 'd3-shape';
+import { computed } from 'vue';
+
+/** A curve the size of a word. */
+const props = defineProps<{ intake?: FlowCurve; exhaust?: FlowCurve; topFlow: number; topLift: number }>();
+const WIDTH = 110;
+const HEIGHT = 34;
+const path = (curve: FlowCurve) =>
+  line<number>()
+    .x((l) => 2 + (l / props.topLift) * (WIDTH - 4))
+    .y((l) => HEIGHT - 2 - (curve.at(l)! / props.topFlow) * (HEIGHT - 4))(
+    Array.from({ length: 31 }, (_, i) => (curve.last.lift * i) / 30),
+  )!;
+const paths = computed(() => ({
+  intake: props.intake && path(props.intake),
+  exhaust: props.exhaust && path(props.exhaust),
+}));
+</script>
+
+<template>
+  <svg :width="WIDTH" :height="HEIGHT" aria-hidden="true">
+    <line x1="2" :x2="WIDTH - 2" :y1="HEIGHT - 2" :y2="HEIGHT - 2" stroke="var(--rule)" />
+    <path
+      v-if="paths.exhaust"
+      :d="paths.exhaust"
+      fill="none"
+      stroke="var(--exhaust)"
+      stroke-width="1.4"
+      stroke-dasharray="4 2"
+    />
+    <path v-if="paths.intake" :d="paths.intake" fill="none" stroke="var(--intake)" stroke-width="1.8" />
+  </svg>
+</template>

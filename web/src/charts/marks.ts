@@ -1,0 +1,30 @@
+import {
+  symbol,
+  symbolCircle,
+  symbolCross,
+  symbolDiamond,
+  symbolSquare,
+  symbolStar,
+  symbolTriangle,
+  symbolWye,
+  type SymbolType,
+} from 'd3-shape';
+
+/** A head is told by letter, marker shape and dash, never by colour alone. */
+export interface Mark {
+  readonly symbol: SymbolType;
+  readonly dash: string;
+  readonly width: number;
+}
+
+const SYMBOLS = [symbolCircle, symbolSquare, symbolTriangle, symbolDiamond, symbolCross, symbolStar, symbolWye];
+const DASHES = ['', '7 4', '1.5 4', '10 3 2 3', '4 2 1 2', '12 4', '3 3'];
+
+export const markOf = (index: number): Mark => ({
+  symbol: SYMBOLS[index % SYMBOLS.length]!,
+  dash: DASHES[index % DASHES.length]!,
+  width: index === 0 ? 2.6 : 1.9,
+});
+
+/** SVG path of a marker of an area in px². */
+export const markPath = (mark: Mark, area = 46): string => symbol(mark.symbol, area)()!;

@@ -1,0 +1,290 @@
+<script setup lang="ts">
+import { USUAL_REPEATABILITY, compareSetups, compareWords, flowCurve, type FlowCurve } from '@alluvium/core';
+import { useEventListener } from '@vueuse/core';
+import { computed, ref, useTemplateRef } from 'vue';
+import DepositChart from '../charts/DepositChart.vue';
+import FlowChart, { type Series } from '../charts/FlowChart.vue';
+import { saveSvg, savePng } from '../charts/save.js';
+import { isTyping } from '../app/keys.js';
+import HeadMark from '../parts/HeadMark.vue';
+import { useComparison, type CompareHead } from '../state/comparison.js';
+import { useSettings } from '../state/settings.js';
+import { useUndo } from '../state/undo.js';
+import DifferenceTable from './DifferenceTable.vue';
+import SheetChoice from './SheetChoice.vue';
+import { saveComparison } from './export.js';
+import { sameExhaust, setupFacts } from './facts.js';
+import { useCompareView } from './view.js';
+
+const settings = useSettings();
+const undo = useUndo();
+const { active, view: lineup, heads, shown, loading } = useComparison();
+const { side, show, difference } = useCompareView();
+const fill = ref(false);
+const flowChart = useTemplateRef<InstanceType<typeof FlowChart>>('flowChart');
+
+type Flowed = CompareHead & { readonly curve: FlowCurve };
+const flowed = computed(() =>
+  shown.value.flatMap((h): Flowed[] =>
+    h.result?.[side.value].curve ? [{ ...h, curve: h.result[side.value].curve! }] : [],
+  ),
+);
+const silent = computed(() => shown.value.filter((h) => !h.result?.[side.value].curve));
+const camLift = computed(() => {
+  const cam = active.value?.core.cam;
+  return cam && (side.value === 'intake' ? cam.intakeLift : (cam.exhaustLift ?? cam.intakeLift));
+});
+const profile = computed(() =>
+  side.value === 'intake' ? active.value?.target?.intakeCam : active.value?.target?.exhaustCam,
+);
+const demand = computed(() => (side.value === 'intake' ? active.value?.target?.demand.value : undefined));
+const topLift = computed(() => Math.max(camLift.value ?? 0, ...flowed.value.map((h) => h.curve.last.lift)) * 1.03);
+
+const series = computed<Series[]>(() =>
+  flowed.value.map((h) => ({
+    letter: h.letter,
+    name: h.name,
+    index: h.index,
+    curve: h.curve,
+    claim: h.sheet!.kind === 'claim',
+  })),
+);
+const coefficients = computed<Series[]>(() =>
+  flowed.value.flatMap((h) => {
+    const points = h.result![side.value].points.flatMap((p) =>
+      p.liftRatio !== undefined && p.coefficients.curtain
+        ? [{ lift: p.liftRatio, flow: p.coefficients.curtain.value }]
+        : [],
+    );
+    const curve = points.length > 1 ? flowCurve(points) : undefined;
+    return curve ? [{ letter: h.letter, name: h.name, index: h.index, curve, claim: h.sheet!.kind === 'claim' }] : [];
+  }),
+);
+const fair = computed(() => flowed.value.filter((h) => side.value === 'intake' || sameExhaust(h, flowed.value[0]!)));
+const words = computed(() =>
+  fair.value.length
+    ? compareWords(fair.value, camLift.value ?? Infinity, demand.value, USUAL_REPEATABILITY, settings.say)
+    : undefined,
+);
+const alike = computed(() => compareSetups(setupFacts(flowed.value, side.value, lineup.value?.sources ?? [])));
+const apart = computed(() =>
+  alike.value.unequal.map((u) => {
+    const groups = new Map<string, string[]>();
+    u.values.forEach((v, i) =>
+      groups.set(v ?? 'unknown', [...(groups.get(v ?? 'unknown') ?? []), flowed.value[i]!.letter]),
+    );
+    const mind = u.what === 'depression' ? ', brought to 28 in' : u.what === 'exhaust' ? ', not compared' : '';
+    return `${u.what}: ${[...groups].map(([v, l]) => `${l.join(' ')} ${v}`).join(', ')}${mind}`;
+  }),
+);
+
+const fileName = computed(() => `${active.value?.build.name ?? 'heads'}-${side.value}`.replace(/[^\w.-]+/g, '-'));
+async function savePicture(kind: 'svg' | 'png'): Promise<void> {
+  const svg = flowChart.value?.svg;
+  if (!svg) return;
+  try {
+    if (kind === 'svg') saveSvg(svg, fileName.value);
+    else await savePng(svg, fileName.value);
+  } catch {
+    undo.announce('The browser could not draw the picture; save it as SVG instead.');
+  }
+}
+useEventListener('keydown', (event) => {
+  if (event.key === 'Escape' && fill.value) fill.value = false;
+  if (isTyping(event) || event.ctrlKey || event.metaKey || event.altKey) return;
+  if (event.key === 'i') side.value = 'intake';
+  else if (event.key === 'e') side.value = 'exhaust';
+  else if (event.key === 'f') fill.value = !fill.value;
+});
+</script>
+
+<template>
+  <section v-if="active && !loading" class="compare" :class="{ fill }">
+    <header>
+      <h1>
+        <button
+          v-for="s in ['intake', 'exhaust'] as const"
+          :key="s"
+          class="plain side"
+          type="button"
+          :aria-pressed="side === s"
+          @click="side = s"
+        >
+          {{ s === 'intake' ? 'Intake' : 'Exhaust' }}
+        </button>
+      </h1>
+      <span class="note">
+        {{
+          show === 'flow'
+            ? `${settings.system === 'inch' ? 'cfm' : 'L/s'} at 28 in of water`
+            : 'coefficient on curtain area, over lift / valve diameter'
+        }}
+      </span>
+      <span class="actions no-print">
+        <button class="worded" type="button" @click="show = show === 'flow' ? 'coefficients' : 'flow'">
+          {{ show === 'flow' ? 'coefficients' : 'flow' }}
+        </button>
+        <button class="worded" type="button" @click="fill = !fill">
+          {{ fill ? 'back (Esc)' : 'fill the screen' }}
+        </button>
+        <button class="worded" type="button" @click="savePicture('svg')">SVG</button>
+        <button class="worded" type="button" @click="savePicture('png')">PNG</button>
+        <button class="worded" type="button" @click="saveComparison('csv', flowed, side, active, fileName)">CSV</button>
+        <button class="worded" type="button" @click="saveComparison('xlsx', flowed, side, active, fileName)">
+          XLSX
+        </button>
+      </span>
+    </header>
+    <div v-if="flowed.length" class="two">
+      <div class="drawings">
+        <FlowChart
+          v-if="show === 'flow'"
+          ref="flowChart"
+          :series="series"
+          :side="side"
+          :demand="demand"
+          :cam-lift="camLift"
+          :cam="profile"
+          :height="fill ? 620 : 392"
+        />
+        <FlowChart
+          v-else-if="coefficients.length"
+          ref="flowChart"
+          :series="coefficients"
+          :side="side"
+          kind="ratio"
+          x-kind="ratio"
+          label="discharge coefficient over L/D"
+          :height="fill ? 620 : 392"
+        />
+        <p v-else class="reading">
+          No valve diameter is known for these heads: note it under their sizes, and the coefficients appear.
+        </p>
+        <template v-if="fair.length > 1 && show === 'flow' && !fill">
+          <h2>Laid down or washed out against {{ fair[0]!.letter }}</h2>
+          <DepositChart :base="fair[0]!.curve" :others="fair.slice(1)" :top-lift="topLift" :side="side" :height="176" />
+        </template>
+      </div>
+      <div v-if="!fill" class="words">
+        <p class="reading" aria-live="polite">{{ words }}</p>
+        <p class="equal">
+          <b>Equal</b>
+          {{ alike.equal.join(' · ') || 'nothing that is known' }}
+        </p>
+        <p v-for="a in apart" :key="a" class="equal caution">
+          <b>Not equal</b>
+          {{ a }}
+        </p>
+        <p v-if="alike.unknown.length" class="equal caution">
+          <b>Unknown for some</b>
+          {{ alike.unknown.join(', ') }}
+        </p>
+        <DifferenceTable :heads="flowed" :side="side" :difference="difference" />
+        <p class="note">
+          Differences in
+          <button class="worded" type="button" @click="difference = difference === 'cfm' ? 'percent' : 'cfm'">
+            {{ difference === 'cfm' ? 'flow' : 'percent' }}
+          </button>
+          . Italic: read between rows. Press any figure to see its working.
+        </p>
+        <table class="ruled key">
+          <tbody>
+            <tr v-for="h in shown" :key="h.id">
+              <td><HeadMark :index="h.index" /></td>
+              <td>{{ h.letter }} {{ h.name }}</td>
+              <td><SheetChoice :head="h" :all="heads" /></td>
+            </tr>
+          </tbody>
+        </table>
+        <p v-if="silent.length" class="note">
+          {{ silent.map((h) => `${h.letter} ${h.name}`).join(', ') }}: no {{ side }} flow at this stage.
+        </p>
+      </div>
+    </div>
+    <p v-else-if="heads.length === 0" class="reading">
+      Nothing to compare yet. Open a head under
+      <RouterLink to="/heads">Heads</RouterLink>
+      and add it to the lineup; the first one is the baseline.
+    </p>
+    <p v-else-if="shown.length === 0" class="reading">Every head is hidden. Press its digit to show it again.</p>
+    <p v-else class="reading">None of these heads has {{ side }} flow at the chosen stage.</p>
+  </section>
+  <p v-else-if="!loading" class="reading">
+    Say first which engine it is for:
+    <RouterLink :to="{ name: 'target', query: { new: '1' } }">a new build</RouterLink>
+    .
+  </p>
+</template>
+
+<style scoped>
+header {
+  display: flex;
+  align-items: baseline;
+  gap: 22px;
+}
+.side {
+  color: var(--faint);
+  margin-right: 14px;
+  font-weight: 500;
+}
+.side[aria-pressed='true'] {
+  color: var(--ink);
+  font-weight: 600;
+}
+.actions {
+  margin-left: auto;
+  display: flex;
+  gap: 16px;
+}
+.two {
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) 428px;
+  gap: 26px;
+  margin-top: 6px;
+}
+.drawings {
+  min-width: 0;
+}
+.words .reading {
+  margin: 0 0 8px;
+}
+.equal {
+  margin: 0 0 4px;
+  font-size: 14px;
+}
+.equal b {
+  font-weight: 600;
+}
+.key {
+  font-size: 14px;
+}
+.key td {
+  max-width: 190px;
+}
+.fill {
+  position: fixed;
+  z-index: 1200;
+  inset: 0;
+  padding: 20px 30px;
+  background: #000;
+  --paper: #000;
+  --paper-deep: #16191a;
+  --ink: #fff;
+  --slate: #d6d6d6;
+  --faint: #bbb;
+  --rule: #3c3c3c;
+  --intake: #7fe3f0;
+  --exhaust: #ffb08c;
+  --caution: #ffd24a;
+  --caution-line: #ffd24a;
+  color: #fff;
+}
+.fill .two {
+  display: block;
+}
+@media (max-width: 1100px) {
+  .two {
+    grid-template-columns: minmax(0, 1fr);
+  }
+}
+</style>

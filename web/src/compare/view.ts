@@ -1,0 +1,35 @@
+import type { Side } from '@alluvium/core';
+import { computed, watch } from 'vue';
+import { useRoute, useRouter } from 'vue-router';
+import { useHidden } from '../state/comparison.js';
+import { useActiveBuild } from '../state/build.js';
+
+export type Show = 'flow' | 'coefficients';
+export type Difference = 'cfm' | 'percent';
+
+/** What the comparison shows lives in the address, so that it can be bookmarked and sent. */
+export function useCompareView() {
+  const route = useRoute();
+  const router = useRouter();
+  const hidden = useHidden();
+  const { active } = useActiveBuild();
+
+  const put = (change: Record<string, string | undefined>) =>
+    void router.replace({ query: { ...route.query, build: active.value?.build.id ?? route.query.build, ...change } });
+  const choice = <T extends string>(name: string, usual: T, others: readonly T[]) =>
+    computed<T>({
+      get: () => (others.includes(route.query[name] as T) ? (route.query[name] as T) : usual),
+      set: (value) => put({ [name]: value === usual ? undefined : value }),
+    });
+
+  if (typeof route.query.hide === 'string') hidden.set(route.query.hide.split(',').filter(Boolean));
+  watch(
+    () => [...hidden.letters].sort().join(','),
+    (letters) => put({ hide: letters || undefined }),
+  );
+  return {
+    side: choice<Side>('side', 'intake', ['exhaust']),
+    show: choice<Show>('show', 'flow', ['coefficients']),
+    difference: choice<Difference>('difference', 'cfm', ['percent']),
+  };
+}

@@ -1,0 +1,63 @@
+import { readSheetTable, readTable, splitTable, type ImportPreview, type SheetFile } from '@alluvium/records';
+import { defineStore } from 'pinia';
+import { shallowRef } from 'vue';
+import { ApiProblem, request } from '../api/client.js';
+import { useSettings } from '../state/settings.js';
+import { useUndo } from '../state/undo.js';
+
+/** A file that was brought in and waits for the user to accept it. */
+export type Pending =
+  | { readonly kind: 'bundle'; readonly name: string; readonly text: string; readonly preview: ImportPreview }
+  | { readonly kind: 'sheet'; readonly name: string; readonly file: SheetFile };
+
+const LARGEST = 64 * 1024 * 1024;
+
+/** Cells of the first sheet of a workbook, as text. The reader is loaded when first needed. */
+async function workbookCells(file: File): Promise<string[][]> {
+  const { readSheet } = await import('read-excel-file/browser');
+  const rows = await readSheet(file);
+  return rows.map((row) =>
+    row.map((cell) => (cell === null ? '' : cell instanceof Date ? cell.toISOString().slice(0, 10) : String(cell))),
+  );
+}
+
+export const useExchange = defineStore('exchange', () => {
+  const pending = shallowRef<Pending>();
+  const undo = useUndo();
+  const settings = useSettings();
+
+  async function take(file: File): Promise<void> {
+    if (file.size > LARGEST) return undo.announce(`${file.name} is larger than 64 MB and was not read.`);
+    try {
+      if (/\.json$/i.test(file.name)) return await takeBundle(file.name, await file.text());
+      const table = /\.xlsx$/i.test(file.name) ? await workbookCells(file) : splitTable(await file.text());
+      pending.value = {
+        kind: 'sheet',
+        name: file.name,
+        file: readSheetTable(readTable(table), file.name.replace(/\.\w+$/, ''), settings.system),
+      };
+    } catch (error) {
+      undo.announce(
+        error instanceof ApiProblem
+          ? error.message
+          : `${file.name} cannot be read: it is no bundle, CSV or XLSX that this program understands.`,
+      );
+    }
+  }
+
+  async function takeBundle(name: string, text: string): Promise<void> {
+    try {
+      JSON.parse(text);
+    } catch {
+      return undo.announce(`${name} is not well-formed JSON.`);
+    }
+    pending.value = {
+      kind: 'bundle',
+      name,
+      text,
+      preview: await request<ImportPreview>('POST', '/api/bundle/preview', text),
+    };
+  }
+  const clear = () => (pending.value = undefined);
+  return { pending, take, clear };
+});

@@ -1,0 +1,230 @@
+<script setup lang="ts">
+import { evaluateSheet, type SheetResult } from '@alluvium/core';
+import { HEAD_KINDS, MATERIALS, toCoreRows, toCoreSetup, type HeadQuery, type HeadSummary } from '@alluvium/records';
+import { refDebounced } from '@vueuse/core';
+import { computed, ref, useTemplateRef, watch } from 'vue';
+import { useRoute, useRouter } from 'vue-router';
+import { useLibrary } from '../api/queries.js';
+import SparkLine from '../charts/SparkLine.vue';
+import { useExchange } from '../exchange/exchange.js';
+import ChoiceField from '../parts/ChoiceField.vue';
+import { useActiveBuild } from '../state/build.js';
+import { useSettings } from '../state/settings.js';
+import NewHead from './NewHead.vue';
+
+const settings = useSettings();
+const exchange = useExchange();
+const route = useRoute();
+const router = useRouter();
+const { active } = useActiveBuild();
+
+const search = ref(typeof route.query.search === 'string' ? route.query.search : '');
+const settled = refDebounced(search, 200);
+const page = ref(Number(route.query.page) || 1);
+const from = <T extends string>(key: string, list: readonly T[]) =>
+  list.includes(route.query[key] as T) ? (route.query[key] as T) : '';
+const kind = ref<(typeof HEAD_KINDS)[number] | ''>(from('kind', HEAD_KINDS));
+const material = ref<(typeof MATERIALS)[number] | ''>(from('material', MATERIALS));
+const sort = ref<HeadQuery['sort']>('name');
+const SIZE = 50;
+watch([settled, kind, material, sort], () => (page.value = 1));
+watch([settled, kind, material, page], () => {
+  const query = {
+    search: settled.value,
+    kind: kind.value,
+    material: material.value,
+    page: page.value > 1 ? String(page.value) : '',
+  };
+  void router.replace({ query: Object.fromEntries(Object.entries(query).filter(([, v]) => v)) });
+});
+const query = useLibrary(() => ({
+  search: settled.value,
+  kind: kind.value || undefined,
+  material: material.value || undefined,
+  sort: sort.value,
+  page: page.value,
+  size: SIZE,
+}));
+
+const read = (item: HeadSummary): SheetResult | undefined =>
+  item.sheet ? evaluateSheet(toCoreSetup(item.sheet), toCoreRows(item.sheet)) : undefined;
+const rows = computed(() => (query.data.value?.items ?? []).map((item) => ({ ...item, result: read(item) })));
+const watchLifts = computed(() => active.value?.build.watchLifts ?? []);
+const tops = computed(() => ({
+  flow: Math.max(0.05, ...rows.value.map((r) => r.result?.intake.peak?.flow ?? 0)),
+  lift: Math.max(0.01, ...rows.value.map((r) => r.result?.intake.curve?.last.lift ?? 0)),
+}));
+const cfm = (q: number | undefined) =>
+  q === undefined ? '–' : settings.say.of(q, 'flow', { digits: 0 }).split('\u00a0')[0];
+const any = <T extends string>(list: readonly T[]) => [['', 'any'] as const, ...list.map((v) => [v, v] as const)];
+const adding = ref(route.query.new === '1');
+const file = useTemplateRef<HTMLInputElement>('file');
+function picked(event: Event): void {
+  const input = event.target as HTMLInputElement;
+  if (input.files?.[0]) void exchange.take(input.files[0]);
+  input.value = '';
+}
+const filtered = computed(() => settled.value !== '' || kind.value !== '' || material.value !== '');
+</script>
+
+<template>
+  <section>
+    <header class="head">
+      <h1>Heads</h1>
+      <span v-if="query.data.value" class="note">
+        {{ query.data.value.total }} {{ filtered ? 'found' : 'in the library' }}
+      </span>
+      <span class="actions">
+        <el-button type="primary" @click="adding = true">New head</el-button>
+        <button class="worded" type="button" @click="file?.click()">bring in a file</button>
+        <a href="/api/bundle" download>save everything</a>
+        <input
+          ref="file"
+          type="file"
+          accept=".json,.csv,.tsv,.txt,.xlsx"
+          hidden
+          aria-label="File to bring in"
+          @change="picked"
+        />
+      </span>
+    </header>
+    <div class="filters">
+      <div class="search">
+        <label for="search">Search</label>
+        <el-input id="search" v-model="search" placeholder="name, maker, number" clearable />
+      </div>
+      <ChoiceField v-model="kind" label="Kind" :options="any(HEAD_KINDS)" />
+      <ChoiceField v-model="material" label="Material" :options="any(MATERIALS)" />
+      <ChoiceField
+        v-model="sort"
+        label="In order of"
+        :options="[
+          ['name', 'name'],
+          ['maker', 'maker'],
+          ['price', 'price'],
+        ]"
+      />
+    </div>
+    <NewHead v-if="adding" @close="adding = false" />
+    <p v-if="query.isError.value" class="loss" role="alert">{{ query.error.value?.message }}</p>
+    <table v-if="rows.length" class="ruled list">
+      <thead>
+        <tr>
+          <th>head</th>
+          <th>stage</th>
+          <th>intake, exhaust</th>
+          <th v-for="l in watchLifts" :key="l.typed" class="num">{{ settings.say.of(l.si, 'lift') }}</th>
+          <th class="num">peak</th>
+          <th class="num">E/I</th>
+          <th class="num">valves</th>
+          <th class="num">price</th>
+        </tr>
+      </thead>
+      <tbody>
+        <tr v-for="r in rows" :key="r.head.id">
+          <td>
+            <RouterLink :to="{ name: 'head', params: { id: r.head.id } }" class="title">{{ r.head.name }}</RouterLink>
+            <small>
+              {{
+                [r.head.maker, r.head.catalogueNumber !== r.head.name ? r.head.catalogueNumber : '']
+                  .filter(Boolean)
+                  .join(' ') || r.head.kind
+              }}
+            </small>
+          </td>
+          <td>
+            {{ r.latestStage?.name ?? '–' }}
+            <small>{{ r.sheets }} {{ r.sheets === 1 ? 'sheet' : 'sheets' }}</small>
+          </td>
+          <td>
+            <SparkLine
+              :intake="r.result?.intake.curve"
+              :exhaust="r.result?.exhaust.curve"
+              :top-flow="tops.flow"
+              :top-lift="tops.lift"
+            />
+          </td>
+          <td v-for="l in watchLifts" :key="l.typed" class="num">{{ cfm(r.result?.intake.curve?.at(l.si)) }}</td>
+          <td class="num">
+            {{ cfm(r.result?.intake.peak?.flow) }}
+            <small v-if="r.result?.intake.peak">{{ settings.say.of(r.result.intake.peak.lift, 'lift') }}</small>
+          </td>
+          <td class="num">
+            {{ r.result?.peakRatio ? settings.say.of(r.result.peakRatio.value, 'percent', { digits: 0 }) : '–' }}
+          </td>
+          <td class="num">
+            <template v-for="(v, i) in [r.valves.intake, r.valves.exhaust]" :key="i">
+              <template v-if="i">/</template>
+              {{ v ? settings.say.of((v as { si: number }).si, 'length', { digits: 2 }).split('\u00a0')[0] : '–' }}
+            </template>
+          </td>
+          <td class="num">{{ r.head.price?.typed ?? '–' }}</td>
+        </tr>
+      </tbody>
+    </table>
+    <p v-else-if="query.isSuccess.value && filtered" class="reading">
+      No head answers to that.
+      <button class="worded" type="button" @click="((search = ''), (kind = ''), (material = ''))">Show all</button>
+    </p>
+    <p v-else-if="query.isSuccess.value && !adding" class="reading empty">
+      The library is empty. Add the head on your bench with
+      <b>New head</b>
+      , paste its flow sheet, and it appears here; or drop a bundle, CSV or XLSX file anywhere on this page. To look
+      around first, stop the program and run
+      <code>npm run demo</code>
+      .
+    </p>
+    <p v-if="query.data.value && query.data.value.total > SIZE" class="pages">
+      <button class="worded" type="button" :disabled="page === 1" @click="page--">before</button>
+      page {{ page }} of {{ Math.ceil(query.data.value.total / SIZE) }}
+      <button class="worded" type="button" :disabled="page * SIZE >= query.data.value.total" @click="page++">
+        after
+      </button>
+    </p>
+  </section>
+</template>
+
+<style scoped>
+.head {
+  display: flex;
+  align-items: baseline;
+  gap: 22px;
+}
+.actions {
+  margin-left: auto;
+  display: flex;
+  gap: 18px;
+  align-items: baseline;
+}
+.filters {
+  display: grid;
+  grid-template-columns: 2fr 1fr 1fr 1fr;
+  gap: 24px;
+  margin: 10px 0 16px;
+  max-width: 820px;
+}
+label {
+  color: var(--slate);
+  font-size: 14px;
+}
+.list td {
+  vertical-align: middle;
+}
+.title {
+  font-weight: 600;
+  color: inherit;
+}
+small {
+  display: block;
+  color: var(--slate);
+  font-size: 13px;
+}
+.empty {
+  max-width: 620px;
+}
+.pages {
+  display: flex;
+  gap: 14px;
+  justify-content: center;
+}
+</style>

@@ -1,0 +1,72 @@
+<script setup lang="ts">
+import type { SheetResult, Side } from '@alluvium/core';
+import { computed } from 'vue';
+import WorkedNumber from '../parts/WorkedNumber.vue';
+import { useSettings } from '../state/settings.js';
+
+/** What the sheet says by itself: standard flow, coefficients, peak, knee, stability. */
+const props = defineProps<{ result: SheetResult; reads: string }>();
+const settings = useSettings();
+const sides = computed(() => (['intake', 'exhaust'] as const).filter((s: Side) => props.result[s].points.length > 0));
+const lifts = computed(() =>
+  [...new Set(sides.value.flatMap((s) => props.result[s].points.map((p) => p.lift)))].sort((a, b) => a - b),
+);
+const at = (side: Side, lift: number) => props.result[side].points.find((p) => p.lift === lift);
+const ratio = (lift: number) => props.result.ratios.find((r) => r.lift === lift)?.ratio;
+const falls = (side: Side) => {
+  const b = props.result[side].backsUp;
+  return b
+    ? `backs up beyond ${settings.say.of(b.from, 'lift')} by ${settings.say.of(b.fall, 'percent')}`
+    : 'does not back up';
+};
+</script>
+
+<template>
+  <details v-if="sides.length" open>
+    <summary>At 28 in of water, and what it says</summary>
+    <table class="ruled">
+      <thead>
+        <tr>
+          <th class="num">lift</th>
+          <template v-for="s in sides" :key="s">
+            <th class="num">{{ s }}</th>
+            <th class="num" :title="`coefficient on minimum area, ${s}`">C min</th>
+          </template>
+          <th v-if="result.ratios.length" class="num">E/I</th>
+        </tr>
+      </thead>
+      <tbody>
+        <tr v-for="l in lifts" :key="l">
+          <td class="num">{{ settings.say.of(l, 'lift').split('\u00a0')[0] }}</td>
+          <template v-for="s in sides" :key="s">
+            <td class="num"><WorkedNumber :working="at(s, l)?.flow" bare /></td>
+            <td class="num" :class="{ loss: (at(s, l)?.coefficients.minimum?.value ?? 0) > 1 }">
+              <WorkedNumber :working="at(s, l)?.coefficients.minimum" bare :digits="2" />
+            </td>
+          </template>
+          <td v-if="result.ratios.length" class="num"><WorkedNumber :working="ratio(l)" :digits="0" /></td>
+        </tr>
+      </tbody>
+    </table>
+    <p v-for="s in sides" :key="s" class="note">
+      <template v-if="result[s].peak">
+        {{ s }}: peak {{ settings.say.of(result[s].peak!.flow, 'flow') }} at
+        {{ settings.say.of(result[s].peak!.lift, 'lift') }},
+        {{ result[s].knee !== undefined ? `knee at ${settings.say.of(result[s].knee!, 'lift')}` : 'still climbing' }},
+        {{ falls(s) }}, stability
+        <WorkedNumber :working="result[s].stability" />
+        .
+      </template>
+    </p>
+  </details>
+</template>
+
+<style scoped>
+summary {
+  cursor: pointer;
+  font-weight: 600;
+}
+.note {
+  margin: 6px 0 0;
+}
+</style>

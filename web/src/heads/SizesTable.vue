@@ -1,0 +1,215 @@
+<script setup lang="ts">
+import {
+  bowlRatio,
+  meanPortArea,
+  springForce,
+  throatRatio,
+  windowRule,
+  workIf,
+  type Quantity,
+  type Side,
+  type Working,
+} from '@alluvium/core';
+import {
+  MEASURE_ITEMS,
+  MEASURE_ITEM_NAMES,
+  measured,
+  measuresAt,
+  type Measure,
+  type MeasureItem,
+  type Source,
+  type Stage,
+  type WholeHead,
+} from '@alluvium/records';
+import { computed, ref } from 'vue';
+import { ApiProblem, add, drop } from '../api/client.js';
+import { useRefresh } from '../api/queries.js';
+import ChoiceField from '../parts/ChoiceField.vue';
+import QuantityField from '../parts/QuantityField.vue';
+import WorkedNumber from '../parts/WorkedNumber.vue';
+import { useActiveBuild } from '../state/build.js';
+import { useUndo } from '../state/undo.js';
+
+/** Sizes of a stage, found and stated; a size not measured here is handed down from the stage before. */
+const props = defineProps<{ whole: WholeHead; stage: Stage; sources: readonly Source[] }>();
+const undo = useUndo();
+const refresh = useRefresh();
+const { active } = useActiveBuild();
+
+const holding = computed(() => measuresAt(props.whole, props.stage.id));
+const stageName = (id: string) => props.whole.stages.find((s) => s.id === id)?.name;
+const rows = computed(() => {
+  const here = props.whole.measures.filter((m) => m.stageId === props.stage.id);
+  const handed = holding.value.filter((m) => m.stageId !== props.stage.id);
+  const order = (m: Measure) =>
+    MEASURE_ITEM_NAMES.indexOf(m.item) * 4 + (m.side === 'exhaust' ? 2 : 0) + (m.sourceId ? 1 : 0);
+  return [...here, ...handed].sort((a, b) => order(a) - order(b));
+});
+
+const item = ref<MeasureItem>('valve diameter');
+const side = ref<Side>('intake');
+const source = ref('');
+const value = ref<Quantity | null>(null);
+const unreadable = ref('');
+const problem = ref('');
+const spec = computed(() => MEASURE_ITEMS[item.value]);
+async function save(): Promise<void> {
+  if (unreadable.value || !value.value) return void (problem.value = unreadable.value || 'Type the size.');
+  try {
+    const { batch } = await add('measure', {
+      stageId: props.stage.id,
+      item: item.value,
+      side: spec.value.sided ? side.value : null,
+      value: value.value,
+      sourceId: source.value || null,
+      date: new Date().toISOString().slice(0, 10),
+    });
+    undo.did(`${item.value} ${value.value.typed} noted.`, batch);
+    value.value = null;
+    problem.value = '';
+    await refresh();
+  } catch (error) {
+    if (!(error instanceof ApiProblem)) throw error;
+    problem.value = error.message;
+  }
+}
+async function remove(m: Measure): Promise<void> {
+  const { batch } = await drop('measure', m.id);
+  undo.did(`${m.item} ${m.value.typed} taken out.`, batch);
+  await refresh();
+}
+
+const size = (name: MeasureItem, s: Side | null = null) => measured(holding.value, name, s);
+const follows = computed(() =>
+  (['intake', 'exhaust'] as const).flatMap((s) => {
+    const valve = size('valve diameter', s);
+    const list: [string, Working | undefined][] = [
+      [`${s} throat of valve`, workIf(throatRatio, { throat: size('throat', s), valve })],
+      [`${s} bowl of valve`, workIf(bowlRatio, { bowl: size('bowl', s), valve })],
+      [`${s} mean port area`, workIf(meanPortArea, { volume: size('port volume', s), length: size('port length', s) })],
+      [`${s} flow the window rule expects`, workIf(windowRule, { window: size('window', s) })],
+      [
+        `${s} spring force at this cam’s lift`,
+        workIf(springForce, {
+          seatForce: size('spring seat force', s),
+          rate: size('spring rate', s),
+          installedHeight: size('spring installed height', s),
+          height:
+            size('spring installed height', s) === undefined || !active.value?.core.cam
+              ? undefined
+              : size('spring installed height', s)! - active.value.core.cam.intakeLift,
+        }),
+      ],
+    ];
+    return list.filter((l): l is [string, Working] => l[1] !== undefined);
+  }),
+);
+</script>
+
+<template>
+  <div class="sizes">
+    <div>
+      <h2>Sizes at {{ stage.name }}</h2>
+      <table class="ruled">
+        <thead>
+          <tr>
+            <th>item</th>
+            <th>side</th>
+            <th class="num">size</th>
+            <th>who says so</th>
+            <th></th>
+          </tr>
+        </thead>
+        <tbody>
+          <tr v-for="m in rows" :key="m.id" :class="{ handed: m.stageId !== stage.id, stated: m.sourceId }">
+            <td>{{ m.item }}</td>
+            <td>{{ m.side ?? '' }}</td>
+            <td class="num">{{ m.value.typed }}</td>
+            <td class="note">
+              {{
+                m.sourceId
+                  ? `stated: ${sources.find((s) => s.id === m.sourceId)?.name ?? 'a source'}`
+                  : m.stageId === stage.id
+                    ? 'found'
+                    : `found at ${stageName(m.stageId)}`
+              }}
+            </td>
+            <td>
+              <button
+                v-if="m.stageId === stage.id"
+                class="worded"
+                type="button"
+                :aria-label="`Take out ${m.item} ${m.value.typed}`"
+                @click="remove(m)"
+              >
+                out
+              </button>
+            </td>
+          </tr>
+          <tr v-if="rows.length === 0">
+            <td colspan="5" class="note">
+              Nothing measured yet. The valve diameter is worth most: it makes coefficients of the flow.
+            </td>
+          </tr>
+        </tbody>
+      </table>
+      <form class="new" @submit.prevent="save">
+        <ChoiceField v-model="item" label="Item" :options="MEASURE_ITEM_NAMES.map((n) => [n, n] as const)" />
+        <ChoiceField
+          v-if="spec.sided"
+          v-model="side"
+          label="Side"
+          :options="[
+            ['intake', 'intake'],
+            ['exhaust', 'exhaust'],
+          ]"
+        />
+        <QuantityField v-model="value" :kind="spec.kind" label="Size" @update:problem="unreadable = $event" />
+        <ChoiceField
+          v-model="source"
+          label="Who says so"
+          :options="[['', 'found by us'] as const, ...sources.map((s) => [s.id, `stated: ${s.name}`] as const)]"
+        />
+        <el-button native-type="submit">Note it</el-button>
+      </form>
+      <p v-if="problem" class="loss" role="alert">{{ problem }}</p>
+    </div>
+    <div>
+      <h2>What follows</h2>
+      <table v-if="follows.length" class="ruled">
+        <tbody>
+          <tr v-for="[name, working] in follows" :key="name">
+            <td>{{ name }}</td>
+            <td class="num"><WorkedNumber :working="working" :label="name" /></td>
+          </tr>
+        </tbody>
+      </table>
+      <p v-else class="note">
+        Throat and bowl of the valve, mean port area and spring forces appear here as their sizes are known.
+      </p>
+      <p class="note">Wear eye protection when springs are compressed or valve locks come out.</p>
+    </div>
+  </div>
+</template>
+
+<style scoped>
+.sizes {
+  display: grid;
+  grid-template-columns: 3fr 2fr;
+  gap: 34px;
+  align-items: start;
+}
+.handed td {
+  color: var(--slate);
+}
+.stated td {
+  color: var(--caution);
+}
+.new {
+  display: grid;
+  grid-template-columns: 1.6fr 1fr 1.1fr 1.5fr auto;
+  gap: 14px;
+  align-items: end;
+  margin-top: 14px;
+}
+</style>

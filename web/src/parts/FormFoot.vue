@@ -1,0 +1,52 @@
+<script setup lang="ts">
+import type { Noun } from '@alluvium/records';
+import type { RecordForm } from './form.js';
+import ConflictDialog from './ConflictDialog.vue';
+
+/** Save and discard, what stands in the way, and the choice when somebody saved meanwhile. */
+defineProps<{ form: RecordForm<Noun>; saveWord?: string }>();
+defineEmits<{ save: [] }>();
+</script>
+
+<template>
+  <div class="foot">
+    <el-button type="primary" :loading="form.saving.value" :disabled="!form.dirty.value" @click="$emit('save')">
+      {{ saveWord ?? 'Save' }}
+    </el-button>
+    <button v-if="form.dirty.value" class="worded" type="button" @click="form.discard()">
+      Discard what is not saved
+    </button>
+    <span v-if="form.restored.value" class="note">Kept from your last visit; not saved yet.</span>
+    <p v-if="Object.keys(form.problems.value).length" class="loss" role="alert">
+      {{
+        form.problems.value[''] ??
+        (Object.keys(form.problems.value).length === 1
+          ? 'One field needs a look:'
+          : `${Object.keys(form.problems.value).length} fields need a look:`)
+      }}
+      <template v-if="!form.problems.value['']">{{ Object.values(form.problems.value)[0] }}</template>
+    </p>
+    <ConflictDialog
+      v-if="form.conflict.value"
+      :mine="form.draft.value"
+      :theirs="form.conflict.value"
+      @mine="form.keepMine()"
+      @theirs="form.takeTheirs()"
+      @close="form.decideLater()"
+    />
+  </div>
+</template>
+
+<style scoped>
+.foot {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  gap: 8px 18px;
+  margin-top: 16px;
+}
+.foot p {
+  flex-basis: 100%;
+  margin: 0;
+}
+</style>

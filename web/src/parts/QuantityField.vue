@@ -1,0 +1,117 @@
+<script setup lang="ts">
+import { formatNumber, parseQuantity, unitFor, type Kind, type Quantity } from '@alluvium/core';
+import { computed, nextTick, ref, useId, watch } from 'vue';
+import { useSettings } from '../state/settings.js';
+
+/**
+ * A field that takes what people type and shows what was understood. The unit typed is kept. An unusable text stays in
+ * the field with a sentence under it; `v-model` is then left as it was and `update:problem` tells the form.
+ */
+const props = defineProps<{
+  modelValue: Quantity | null;
+  kind: Kind;
+  label: string;
+  placeholder?: string;
+  required?: boolean;
+  problem?: string;
+  hideLabel?: boolean;
+}>();
+const emit = defineEmits<{ 'update:modelValue': [Quantity | null]; 'update:problem': [string] }>();
+const settings = useSettings();
+const id = useId();
+const text = ref('');
+const own = ref('');
+const typing = ref(false);
+
+const shown = (q: Quantity | null): string => q?.typed ?? '';
+watch(
+  () => props.modelValue,
+  (q) => {
+    if (!typing.value && own.value === '') text.value = shown(q);
+  },
+  { immediate: true },
+);
+
+const unit = computed(() => unitFor(props.kind, settings.system).symbol);
+const understood = computed(() => {
+  const q = props.modelValue;
+  if (!q || own.value) return '';
+  const now = formatNumber(q.si, props.kind, settings.system);
+  const plain = q.typed.replace(/^\+/, '').replace(/,(?=\d{3}\b)/g, '');
+  return plain === `${now} ${unit.value}`.trim() ||
+    plain === now ||
+    (Number.parseFloat(plain) === Number.parseFloat(now) && plain.endsWith(unit.value))
+    ? ''
+    : `${now} ${unit.value}`.trim();
+});
+const sentence = computed(() => own.value || props.problem || '');
+
+function read(value: string): void {
+  text.value = value;
+  typing.value = true;
+  if (value.trim() === '') {
+    own.value = props.required ? `${props.label}: type a value.` : '';
+    emit('update:problem', own.value);
+    emit('update:modelValue', null);
+    return;
+  }
+  const parsed = parseQuantity(value, props.kind, settings.system);
+  own.value = parsed.ok ? '' : parsed.problem;
+  emit('update:problem', own.value);
+  if (parsed.ok) emit('update:modelValue', parsed.quantity);
+}
+
+async function leave(): Promise<void> {
+  typing.value = false;
+  await nextTick();
+  if (!own.value) text.value = shown(props.modelValue);
+}
+</script>
+
+<template>
+  <div class="field" :class="{ wrong: sentence }">
+    <label :for="id" :class="{ hidden: hideLabel }">{{ label }}</label>
+    <el-input
+      :id="id"
+      :model-value="text"
+      :placeholder="placeholder ?? unit"
+      autocomplete="off"
+      spellcheck="false"
+      :aria-invalid="sentence !== ''"
+      :aria-describedby="sentence || understood ? `${id}-says` : undefined"
+      @update:model-value="read"
+      @blur="leave"
+    />
+    <p v-if="sentence" :id="`${id}-says`" class="says loss" role="alert">{{ sentence }}</p>
+    <p v-else-if="understood" :id="`${id}-says`" class="says">{{ understood }}</p>
+  </div>
+</template>
+
+<style scoped>
+.field {
+  min-width: 0;
+}
+label {
+  display: block;
+  color: var(--slate);
+  font-size: 14px;
+}
+label.hidden {
+  position: absolute;
+  clip-path: inset(50%);
+  width: 1px;
+  height: 1px;
+  overflow: hidden;
+}
+.says {
+  margin: 1px 2px 0;
+  font-size: 13px;
+  color: var(--slate);
+}
+.says.loss {
+  color: var(--loss);
+}
+.wrong :deep(.el-input__wrapper) {
+  border-bottom-color: var(--loss);
+}
+</style>

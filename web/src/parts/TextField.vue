@@ -1,0 +1,44 @@
+<script setup lang="ts">
+import { useId } from 'vue';
+
+/** A labelled line or box of text with its sentence when something is wrong. */
+defineProps<{
+  modelValue: string | number | null;
+  label: string;
+  problem?: string;
+  type?: 'text' | 'textarea' | 'date' | 'number';
+  placeholder?: string;
+}>();
+defineEmits<{ 'update:modelValue': [string] }>();
+const id = useId();
+</script>
+
+<template>
+  <div class="field" :class="{ wrong: problem }">
+    <label :for="id">{{ label }}</label>
+    <el-input
+      :id="id"
+      :model-value="modelValue ?? ''"
+      :type="type ?? 'text'"
+      :placeholder="placeholder"
+      :autosize="type === 'textarea' ? { minRows: 2, maxRows: 6 } : undefined"
+      autocomplete="off"
+      :aria-invalid="Boolean(problem)"
+      :aria-describedby="problem ? `${id}-says` : undefined"
+      @update:model-value="$emit('update:modelValue', $event as string)"
+    />
+    <p v-if="problem" :id="`${id}-says`" class="loss says" role="alert">{{ problem }}</p>
+  </div>
+</template>
+
+<style scoped>
+label {
+  display: block;
+  color: var(--slate);
+  font-size: 14px;
+}
+.says {
+  margin: 1px 2px 0;
+  font-size: 13px;
+}
+</style>

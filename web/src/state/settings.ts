@@ -1,0 +1,14 @@
+import { sayIn, type System } from '@alluvium/core';
+import { useStorage } from '@vueuse/core';
+import { defineStore } from 'pinia';
+import { computed, watchEffect } from 'vue';
+
+/** What is the user's own and stays in this browser: units, theme, the build at hand. */
+export const useSettings = defineStore('settings', () => {
+  const system = useStorage<System>('alluvium.system', 'inch');
+  const theme = useStorage<'light' | 'night'>('alluvium.theme', 'light');
+  const buildId = useStorage<string>('alluvium.build', '');
+  const say = computed(() => sayIn(system.value));
+  watchEffect(() => document.documentElement.setAttribute('data-theme', theme.value));
+  return { system, theme, buildId, say };
+});
