@@ -1,4 +1,5 @@
 export * from './quantity.js';
+export * from './fingerprint.js';
 export * from './nouns/index.js';
 export * from './files/bundle.js';
 export * from './api.js';

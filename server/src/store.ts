@@ -52,6 +52,7 @@ export async function remove(tx: Queries, noun: Noun, id: string): Promise<void>
   if (rows.length === 0) throw new Problem('not-found', 'This was deleted already.');
 }
 
+/** What a batch did to one record, taken together. */
 interface Change {
   readonly noun: Noun;
   readonly record: string;
@@ -59,29 +60,41 @@ interface Change {
   readonly after: object | null;
 }
 
+const CHANGED_SINCE = 'This was changed again since: undo the later change first.';
+
 /**
- * Takes back one batch, the last change first. The undo is a batch too, so undoing it is redo.
- * @throws Problem conflict when any record was changed since.
+ * Takes back one batch. The undo is a batch too, so undoing it is redo.
+ * @throws Problem conflict when any record of it was changed since, or something new hangs on one.
  */
 export async function undo(db: Database, batch: number): Promise<number> {
   return db.transaction(async (tx) => {
     await tx.script('set constraints all deferred');
+    // A cascade may touch a record more than once: only its first and its last state matter.
     const changes = await tx.query<Change>(
-      'select noun, record, before, after from change where batch = $1 order by id desc',
+      `select noun, record, (array_agg(before order by id))[1] as before, (array_agg(after order by id desc))[1] as after
+       from change where batch = $1 group by noun, record order by max(id) desc`,
       [batch],
     );
     if (changes.length === 0) throw new Problem('not-found', 'There is no such change to undo.');
-    for (const { noun, record, before, after } of changes) {
+    for (const { noun, record, after } of changes) {
       if (!(noun in NOUNS)) throw new Problem('broken', `Unknown noun ${noun} in the change log.`);
       const [state] = await tx.query<{ same: boolean }>(
         `select (select to_jsonb(t) from ${noun} t where id = $1) is not distinct from $2::jsonb as same`,
         [record, after === null ? null : JSON.stringify(after)],
       );
-      if (!state!.same) throw new Problem('conflict', 'This was changed again since: undo the later change first.');
+      if (!state!.same) throw new Problem('conflict', CHANGED_SINCE);
+    }
+    for (const { noun, record, before, after } of changes) {
       if (before === null) await tx.query(`delete from ${noun} where id = $1`, [record]);
       else if (after === null) await insertAll(tx, noun, [before]);
       else await replace(tx, noun, toRecord({ ...before, version: (after as { version: number }).version }));
     }
+    const [strangers] = await tx.query<{ any: boolean }>(
+      `select exists (select from change c where batch = txid_current()
+         and not exists (select from change o where o.batch = $1 and o.noun = c.noun and o.record = c.record)) as any`,
+      [batch],
+    );
+    if (strangers!.any) throw new Problem('conflict', CHANGED_SINCE);
     return batchOf(tx);
   });
 }

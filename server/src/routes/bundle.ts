@@ -1,6 +1,7 @@
 import { Readable } from 'node:stream';
 import {
   BUNDLE_KEYS,
+  fingerprint,
   NOUN_NAMES,
   readBundle,
   writeBundle,
@@ -21,17 +22,6 @@ const CHUNK = 200;
 export const IMPORT_LIMIT = 64 * 1024 * 1024;
 
 type AnyRecord = { id: string; version: number };
-
-/** Text that is the same for the same content, whatever the order of keys; the version does not count. */
-function fingerprint(value: unknown): string {
-  return JSON.stringify(value, (key, v: unknown) =>
-    key === 'version'
-      ? undefined
-      : typeof v === 'object' && v !== null && !Array.isArray(v)
-        ? Object.fromEntries(Object.entries(v).sort(([a], [b]) => (a < b ? -1 : 1)))
-        : v,
-  );
-}
 
 interface Sorted {
   readonly fresh: AnyRecord[];

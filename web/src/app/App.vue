@@ -26,7 +26,12 @@ const keysOpen = ref(false);
 const glossaryOpen = ref(false);
 
 useEventListener('keydown', (event) => {
-  if (isTyping(event)) return;
+  if (isTyping(event)) {
+    // Esc leaves a field, so that the page's keys answer again.
+    const field = event.target as HTMLElement;
+    if (event.key === 'Escape' && !field.closest('.el-overlay')) field.blur();
+    return;
+  }
   const command = event.ctrlKey || event.metaKey;
   if (command && event.key.toLowerCase() === 'z') {
     event.preventDefault();

@@ -22,6 +22,6 @@ export const KEYS: readonly (readonly [keys: string, does: string])[] = [
   ['G', 'glossary'],
   ['Ctrl Z', 'take the last change back; with Shift, do it again'],
   ['?', 'these keys'],
-  ['Esc', 'close what is open'],
+  ['Esc', 'leave a field, close what is open'],
   ['Enter, arrows, Tab', 'in a sheet: move as in a spreadsheet; paste a whole block'],
 ];

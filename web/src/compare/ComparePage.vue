@@ -181,11 +181,10 @@ useEventListener('keydown', (event) => {
         </p>
         <DifferenceTable :heads="flowed" :side="side" :difference="difference" />
         <p class="note">
-          Differences in
+          Italic: read between rows. Press any figure to see its working. Differences in
           <button class="worded" type="button" @click="difference = difference === 'cfm' ? 'percent' : 'cfm'">
-            {{ difference === 'cfm' ? 'flow' : 'percent' }}
+            {{ difference === 'cfm' ? 'flow, show percent' : 'percent, show flow' }}
           </button>
-          . Italic: read between rows. Press any figure to see its working.
         </p>
         <table class="ruled key">
           <tbody>

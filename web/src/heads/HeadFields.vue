@@ -53,7 +53,7 @@ async function save(): Promise<void> {
       @update:problem="form.typing('price', $event)"
     />
     <TextField v-model="draft.note" type="textarea" label="Note" :problem="problems.note" class="wide" />
-    <FormFoot class="wide" :form="form as never" @save="save" />
+    <FormFoot class="wide" :form="form as never" />
   </form>
 </template>
 

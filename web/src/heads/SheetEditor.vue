@@ -2,6 +2,7 @@
 import { evaluateSheet, parseQuantity, type Doubt, type Side } from '@alluvium/core';
 import {
   emptyCells,
+  fingerprint,
   looksSwapped,
   measuresAt,
   readCells,
@@ -57,6 +58,7 @@ const form = useRecordForm(
   () => props.sheet,
   () => blankSheet(props.stage.id, last.value),
   (s: RecordOf<'sheet'>) => `${s.title} saved.`,
+  `-${props.stage.id}`,
 );
 const { draft, problems } = form;
 
@@ -72,7 +74,7 @@ const read = computed(() => readCells(cells.value, draft.value.setup!, settings.
 watch(
   read,
   ({ rows, problems: bad }) => {
-    if (JSON.stringify(rows) !== JSON.stringify(draft.value.rows)) draft.value.rows = rows;
+    if (fingerprint(rows) !== fingerprint(draft.value.rows)) draft.value.rows = rows;
     form.typing('rows', bad[0]?.message ?? '');
     if (form.dirty.value) localStorage.setItem(cellsKey(), JSON.stringify(cells.value));
     else localStorage.removeItem(cellsKey());
@@ -83,8 +85,7 @@ watch(
   () => [props.sheet?.version, form.conflict.value] as const,
   () => {
     if (
-      JSON.stringify(readCells(cells.value, draft.value.setup!, settings.system).rows) !==
-      JSON.stringify(draft.value.rows)
+      fingerprint(readCells(cells.value, draft.value.setup!, settings.system).rows) !== fingerprint(draft.value.rows)
     )
       loadCells();
   },
@@ -342,7 +343,7 @@ const camLift = computed(() => active.value?.build.cam?.intakeLift.si);
         />
       </div>
       <TextField v-model="draft.note" type="textarea" label="Note" :problem="problems.note" />
-      <FormFoot :form="{ ...form, discard } as never" save-word="Save the sheet" @save="save" />
+      <FormFoot :form="{ ...form, discard } as never" save-word="Save the sheet" />
       <p v-if="sheet" class="files">
         <button class="worded" type="button" @click="saveCsv">CSV</button>
         <button class="worded" type="button" @click="saveXlsx">XLSX</button>

@@ -5,12 +5,11 @@ import ConflictDialog from './ConflictDialog.vue';
 
 /** Save and discard, what stands in the way, and the choice when somebody saved meanwhile. */
 defineProps<{ form: RecordForm<Noun>; saveWord?: string }>();
-defineEmits<{ save: [] }>();
 </script>
 
 <template>
   <div class="foot">
-    <el-button type="primary" :loading="form.saving.value" :disabled="!form.dirty.value" @click="$emit('save')">
+    <el-button type="primary" :loading="form.saving.value" :disabled="!form.dirty.value" native-type="submit">
       {{ saveWord ?? 'Save' }}
     </el-button>
     <button v-if="form.dirty.value" class="worded" type="button" @click="form.discard()">

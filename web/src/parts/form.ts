@@ -1,4 +1,4 @@
-import { NOUNS, type Noun, type RecordOf } from '@alluvium/records';
+import { NOUNS, fingerprint, type Noun, type RecordOf } from '@alluvium/records';
 import { useQueryClient } from '@tanstack/vue-query';
 import { computed, ref, shallowRef, watch, type Ref } from 'vue';
 import { ApiProblem, add, save as put } from '../api/client.js';
@@ -32,13 +32,15 @@ export interface RecordForm<N extends Noun> {
 
 /**
  * A form over one stored record, or a new one when `stored` gives none. What is typed is kept in this browser until it
- * is saved or discarded, and checked with the same schema the server uses.
+ * is saved or discarded, and checked with the same schema the server uses. `scope` keeps the drafts of new records of
+ * different places apart.
  */
 export function useRecordForm<N extends Noun>(
   noun: N,
   stored: () => RecordOf<N> | undefined,
   blank: () => Draft<N>,
   what: (record: RecordOf<N>) => string,
+  scope = '',
 ): RecordForm<N> {
   const client = useQueryClient();
   const undo = useUndo();
@@ -49,25 +51,25 @@ export function useRecordForm<N extends Noun>(
   const saving = ref(false);
   const restored = ref(false);
   const conflict = shallowRef<RecordOf<N>>();
-  const key = () => storageKey(noun, stored()?.id ?? 'new');
+  const key = () => storageKey(noun, stored()?.id ?? `new${scope}`);
 
   function load(fresh: boolean): void {
     const source = copy((stored() ?? blank()) as Draft<N>);
-    base.value = JSON.stringify(source);
+    base.value = fingerprint(source);
     const kept = fresh ? null : localStorage.getItem(key());
-    restored.value = kept !== null && kept !== base.value;
+    restored.value = kept !== null && fingerprint(JSON.parse(kept)) !== base.value;
     draft.value = restored.value ? (JSON.parse(kept!) as Draft<N>) : source;
     problems.value = {};
     unreadable.value = {};
   }
-  const dirty = computed(() => JSON.stringify(draft.value) !== base.value || Object.keys(unreadable.value).length > 0);
+  const dirty = computed(() => fingerprint(draft.value) !== base.value || Object.keys(unreadable.value).length > 0);
 
   let loadedKey = '';
   watch(
     stored,
     (now) => {
       const same = loadedKey === key();
-      if (same && (dirty.value || JSON.stringify(now) === base.value)) return;
+      if (same && (dirty.value || fingerprint(now) === base.value)) return;
       loadedKey = key();
       load(false);
     },
@@ -76,7 +78,7 @@ export function useRecordForm<N extends Noun>(
   watch(
     draft,
     () => {
-      if (JSON.stringify(draft.value) === base.value) localStorage.removeItem(key());
+      if (fingerprint(draft.value) === base.value) localStorage.removeItem(key());
       else localStorage.setItem(key(), JSON.stringify(draft.value));
     },
     { deep: true },
@@ -115,7 +117,7 @@ export function useRecordForm<N extends Noun>(
         ? await put<N>(noun, { ...body, id: current.id, version: draft.value.version as number })
         : await add<N>(noun, Object.fromEntries(Object.entries(body).filter(([k]) => k !== 'id')));
       localStorage.removeItem(key());
-      base.value = JSON.stringify(answer.record);
+      base.value = fingerprint(answer.record);
       draft.value = copy(answer.record) as Draft<N>;
       problems.value = {};
       restored.value = false;
@@ -146,7 +148,7 @@ export function useRecordForm<N extends Noun>(
     const theirs = conflict.value!;
     conflict.value = undefined;
     localStorage.removeItem(key());
-    base.value = JSON.stringify(theirs);
+    base.value = fingerprint(theirs);
     draft.value = copy(theirs) as Draft<N>;
     problems.value = {};
     void client.invalidateQueries();

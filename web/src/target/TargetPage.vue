@@ -265,7 +265,7 @@ const set = (name: keyof Draft<'build'>) => (value: Q) => ((draft.value as Recor
         <p v-else class="note">
           Type bore, stroke, cylinders, power and speed: what the head must do is worked out here as you type.
         </p>
-        <FormFoot :form="form as never" :save-word="isNew ? 'Save this build' : 'Save'" @save="save" />
+        <FormFoot :form="form as never" :save-word="isNew ? 'Save this build' : 'Save'" />
       </aside>
     </form>
   </section>

@@ -1,0 +1,20 @@
+import { defineConfig } from '@playwright/test';
+import { CHROMIUM_ARGS } from './server.js';
+
+export default defineConfig({
+  testDir: 'journeys',
+  outputDir: '../test-results',
+  globalSetup: './templates.ts',
+  fullyParallel: true,
+  workers: 2,
+  retries: 0,
+  timeout: 60_000,
+  expect: { timeout: 10_000 },
+  reporter: [['list'], ['json']],
+  use: {
+    viewport: { width: 1280, height: 800 },
+    launchOptions: { executablePath: process.env.CHROMIUM_PATH || '/usr/bin/chromium', args: CHROMIUM_ARGS },
+    trace: 'off',
+    screenshot: 'only-on-failure',
+  },
+});

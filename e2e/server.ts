@@ -1,0 +1,72 @@
+/** A server of its own for each test, over a copy of a data folder that was made once. */
+import { spawn, type ChildProcess } from 'node:child_process';
+import { cp, mkdtemp, rm } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import { dirname, join } from 'node:path';
+import { fileURLToPath } from 'node:url';
+
+export const root = join(dirname(fileURLToPath(import.meta.url)), '..');
+const main = join(root, 'server', 'dist', 'main.js');
+export const templateFolder = (kind: Template) => join(root, 'reports', `template-${kind}`);
+export type Template = 'empty' | 'demo';
+
+export const CHROMIUM_ARGS = [
+  '--no-sandbox',
+  '--disable-gpu',
+  '--disable-quic',
+  '--no-first-run',
+  '--disable-background-networking',
+  '--disable-component-update',
+  '--disable-sync',
+];
+
+export interface RunningServer {
+  readonly url: string;
+  readonly folder: string;
+  readonly child: ChildProcess;
+  readonly stop: (signal?: NodeJS.Signals) => Promise<number | null>;
+}
+
+/** Starts the built server on a free port; resolves when it prints its address. */
+export async function startServer(folder: string, options: { demo?: boolean; port?: number } = {}): Promise<RunningServer> {
+  const child = spawn(process.execPath, [main, ...(options.demo ? ['--demo'] : [])], {
+    env: { ...process.env, PORT: String(options.port ?? 0), HOST: '127.0.0.1', ALLUVIUM_DATA: folder },
+    stdio: ['ignore', 'pipe', 'pipe'],
+  });
+  const exited = new Promise<number | null>((done) => child.on('exit', (code) => done(code)));
+  const url = await new Promise<string>((done, fail) => {
+    let out = '';
+    let err = '';
+    child.stdout.on('data', (chunk: Buffer) => {
+      out += chunk.toString();
+      const match = /http:\S+/.exec(out);
+      if (match) done(match[0]);
+    });
+    child.stderr.on('data', (chunk: Buffer) => (err += chunk.toString()));
+    void exited.then((code) => fail(new Error(`The server ended with ${code}: ${err}`)));
+  });
+  return {
+    url,
+    folder,
+    child,
+    stop: async (signal = 'SIGINT') => {
+      child.kill(signal);
+      return exited;
+    },
+  };
+}
+
+/** A server over a fresh copy of a template. */
+export async function startCopy(template: Template): Promise<RunningServer> {
+  const folder = await mkdtemp(join(tmpdir(), 'alluvium-'));
+  await cp(templateFolder(template), folder, { recursive: true });
+  const server = await startServer(folder);
+  return {
+    ...server,
+    stop: async (signal) => {
+      const code = await server.stop(signal);
+      await rm(folder, { recursive: true, force: true });
+      return code;
+    },
+  };
+}

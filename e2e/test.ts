@@ -1,0 +1,57 @@
+import { expect, test as base, type Page } from '@playwright/test';
+import { startCopy, type RunningServer, type Template } from './server.js';
+
+/** A test with a server of its own: `test.use({ data: 'empty' })` starts it without the demo. Page errors fail it. */
+export const test = base.extend<{ data: Template; server: RunningServer; sound: void }>({
+  data: ['demo', { option: true }],
+  server: async ({ data }, use) => {
+    const server = await startCopy(data);
+    await use(server);
+    await server.stop();
+  },
+  baseURL: async ({ server }, use) => use(server.url),
+  sound: [
+    async ({ page }, use) => {
+      const errors: string[] = [];
+      page.on('pageerror', (e) => errors.push(e.message));
+      page.on('console', (m) => {
+        // A refused or conflicting save is an answer the page shows; the browser also logs it.
+        if (m.type() === 'error' && !/status of (4\d\d)/.test(m.text())) errors.push(m.text());
+      });
+      await use();
+      expect(errors).toEqual([]);
+    },
+    { auto: true },
+  ],
+});
+export { expect };
+
+/** Types into the field that has focus, then moves on. */
+export async function typeOn(page: Page, ...texts: string[]): Promise<void> {
+  for (const text of texts) {
+    if (text) await page.keyboard.insertText(text);
+    await page.keyboard.press('Tab');
+  }
+}
+
+/** Puts a text on the clipboard's path: a paste event as a browser would send it. */
+export async function paste(page: Page, text: string): Promise<void> {
+  await page.evaluate((t) => {
+    const data = new DataTransfer();
+    data.setData('text', t);
+    document.activeElement!.dispatchEvent(new ClipboardEvent('paste', { clipboardData: data, bubbles: true, cancelable: true }));
+  }, text);
+}
+
+/** Drops a file on the page, as from a folder. */
+export async function dropFile(page: Page, name: string, content: string | Buffer, type = 'text/plain'): Promise<void> {
+  await page.evaluate(
+    ([n, base64, t]) => {
+      const bytes = Uint8Array.from(atob(base64!), (c) => c.charCodeAt(0));
+      const data = new DataTransfer();
+      data.items.add(new File([bytes], n!, { type: t! }));
+      document.body.dispatchEvent(new DragEvent('drop', { dataTransfer: data, bubbles: true, cancelable: true }));
+    },
+    [name, Buffer.from(content).toString('base64'), type],
+  );
+}

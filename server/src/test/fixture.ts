@@ -1,0 +1,53 @@
+import { readFile } from 'node:fs/promises';
+import { fileURLToPath } from 'node:url';
+import type { FastifyInstance } from 'fastify';
+import { createApp } from '../app.js';
+import type { Database } from '../db/database.js';
+import { migrate, readMigrations } from '../db/migrate.js';
+import { openPglite } from '../db/pglite.js';
+
+export const MIGRATIONS = fileURLToPath(new URL('../../migrations', import.meta.url));
+export const demoText = () => readFile(new URL('../../../demo/bundle.json', import.meta.url), 'utf8');
+
+export interface Fixture {
+  readonly app: FastifyInstance;
+  readonly db: Database;
+  /** Sends JSON and reads JSON. */
+  readonly call: (method: 'GET' | 'POST' | 'PUT' | 'DELETE', url: string, payload?: unknown) => Promise<{ status: number; body: any }>;
+  readonly close: () => Promise<void>;
+}
+
+/** The real server over a real PGlite in memory. */
+export async function fixture(): Promise<Fixture> {
+  const db = await openPglite();
+  await migrate(db, await readMigrations(MIGRATIONS));
+  const app = await createApp({ db });
+  return {
+    app,
+    db,
+    call: async (method, url, payload) => {
+      const answer = await app.inject({ method, url, ...(payload === undefined ? {} : { payload: payload as object }) });
+      const text = answer.body;
+      let body: unknown = text;
+      try {
+        body = JSON.parse(text);
+      } catch {
+        // A stream of lines stays text.
+      }
+      return { status: answer.statusCode, body };
+    },
+    close: async () => {
+      await app.close();
+      await db.close();
+    },
+  };
+}
+
+export const aBuild = {
+  name: 'Kestrel Four',
+  bore: '3.5 in',
+  stroke: '3.25 in',
+  cylinders: 4,
+  power: '160 hp',
+  speed: '6000 rpm',
+};

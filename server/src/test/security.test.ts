@@ -1,0 +1,56 @@
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import type { FastifyInstance } from 'fastify';
+import { createApp } from '../app.js';
+import { allowedHosts } from '../security.js';
+import { StartProblem, readSettings } from '../settings.js';
+import { fixture, type Fixture } from './fixture.js';
+
+let f: Fixture;
+let app: FastifyInstance;
+beforeAll(async () => {
+  f = await fixture();
+  app = await createApp({ db: f.db, hosts: () => allowedHosts('127.0.0.1', 4870) });
+});
+afterAll(async () => {
+  await app.close();
+  await f.close();
+});
+const ask = (headers: Record<string, string>, method: 'GET' | 'POST' = 'GET') =>
+  app.inject({ method, url: '/api/head', headers: { host: '127.0.0.1:4870', ...headers }, ...(method === 'POST' ? { payload: { name: 'x' } } : {}) });
+
+describe('a page elsewhere cannot drive the server', () => {
+  it.each([
+    ['another name that was rebound to this address', { host: 'evil.example:4870' }],
+    ['another port', { host: '127.0.0.1:80' }],
+    ['a foreign origin', { origin: 'https://evil.example' }],
+    ['a hidden origin', { origin: 'null' }],
+    ['a cross-site request without an origin', { 'sec-fetch-site': 'cross-site' }],
+  ])('%s is refused', async (_, headers) => {
+    expect((await ask(headers)).statusCode).toBe(403);
+    expect((await ask(headers, 'POST')).statusCode).toBe(403);
+  });
+  it.each([
+    ['our own page', { origin: 'http://127.0.0.1:4870', 'sec-fetch-site': 'same-origin' }],
+    ['our own page by name', { host: 'localhost:4870', origin: 'http://localhost:4870' }],
+    ['a script on this machine', {}],
+  ])('%s is served', async (_, headers) => {
+    expect((await ask(headers, 'POST')).statusCode).toBe(201);
+  });
+  it('answers carry the headers that shut other pages out', async () => {
+    const { headers } = await ask({});
+    expect(headers['content-security-policy']).toContain("default-src 'self'");
+    expect(headers['content-security-policy']).toContain("frame-ancestors 'none'");
+    expect(headers['x-content-type-options']).toBe('nosniff');
+    expect(headers['cross-origin-resource-policy']).toBe('same-origin');
+  });
+});
+
+describe('settings', () => {
+  it('have their defaults', () => {
+    expect(readSettings({}, '/data')).toEqual({ port: 4870, host: '127.0.0.1', data: '/data' });
+    expect(readSettings({ PORT: '5000', HOST: '::1', ALLUVIUM_DATA: '/elsewhere' }, '/data')).toEqual({ port: 5000, host: '::1', data: '/elsewhere' });
+  });
+  it.each(['x', '-1', '70000', '1.5'])('PORT=%s is refused with a sentence', (PORT) => {
+    expect(() => readSettings({ PORT }, '/data')).toThrow(StartProblem);
+  });
+});
