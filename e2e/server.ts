@@ -28,7 +28,10 @@ export interface RunningServer {
 }
 
 /** Starts the built server on a free port; resolves when it prints its address. */
-export async function startServer(folder: string, options: { demo?: boolean; port?: number } = {}): Promise<RunningServer> {
+export async function startServer(
+  folder: string,
+  options: { demo?: boolean; port?: number } = {},
+): Promise<RunningServer> {
   const child = spawn(process.execPath, [main, ...(options.demo ? ['--demo'] : [])], {
     env: { ...process.env, PORT: String(options.port ?? 0), HOST: '127.0.0.1', ALLUVIUM_DATA: folder },
     stdio: ['ignore', 'pipe', 'pipe'],

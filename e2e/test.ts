@@ -39,7 +39,9 @@ export async function paste(page: Page, text: string): Promise<void> {
   await page.evaluate((t) => {
     const data = new DataTransfer();
     data.setData('text', t);
-    document.activeElement!.dispatchEvent(new ClipboardEvent('paste', { clipboardData: data, bubbles: true, cancelable: true }));
+    document.activeElement!.dispatchEvent(
+      new ClipboardEvent('paste', { clipboardData: data, bubbles: true, cancelable: true }),
+    );
   }, text);
 }
 

@@ -211,7 +211,12 @@ measures('417-received', 'exhaust', {
   'port length': '70 mm',
   'port volume': '62.0 cc',
 });
-measures('417-received', null, { 'chamber volume': '66.8 cc' });
+measures('417-received', null, {
+  'chamber volume': '66.8 cc',
+  'gasket volume': '9.0 cc',
+  'deck volume': '4.0 cc',
+  'piston dish': '3.0 cc',
+});
 measures('417-valve-job', 'intake', { throat: '1.665 in' });
 measures('417-bowl', 'intake', { bowl: '1.810 in', window: '2.08 in²', 'port volume': '124.0 cc' });
 measures('417-pinch', 'intake', { pinch: '1.87 in²', 'port volume': '127.6 cc' });

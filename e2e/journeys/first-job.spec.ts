@@ -85,7 +85,10 @@ test('a stranger does the main job with the keyboard', async ({ page }) => {
   await type('44 mm');
   await key('Enter');
   await page.getByLabel('Row 1, lift').focus();
-  await paste(page, '.100\t50\t40\r\n.200\t98\t75\r\n.300\t136\t101\r\n.400\t158\t116\r\n.450\t165\t120\r\n.500\t169\t122\r\n');
+  await paste(
+    page,
+    '.100\t50\t40\r\n.200\t98\t75\r\n.300\t136\t101\r\n.400\t158\t116\r\n.450\t165\t120\r\n.500\t169\t122\r\n',
+  );
   await expect(page.getByLabel('Row 6, intake', { exact: true })).toHaveValue('169');
   await page.getByRole('button', { name: 'Save the sheet' }).focus();
   await key('Enter');
@@ -97,14 +100,20 @@ test('a stranger does the main job with the keyboard', async ({ page }) => {
   await page.locator('body').press('Escape');
   await page.getByRole('link', { name: 'Compare' }).focus();
   await key('Enter');
-  await expect(page.getByText('B leads over the whole range, by as much as 22 cfm. Only B clears the target’s 156 cfm.')).toBeVisible();
+  await expect(
+    page.getByText('B leads over the whole range, by as much as 22 cfm. Only B clears the target’s 156 cfm.'),
+  ).toBeVisible();
   const row = page.getByRole('row', { name: /^\.400/ });
   await expect(row).toContainText('+19');
 
   // Which one carries the engine, and why, with its working.
   await page.getByRole('link', { name: 'Match' }).focus();
   await key('Enter');
-  await expect(page.getByText('B Alloy two carries the target with the most to spare, 9 cfm over 156 cfm. It is the only one that does.')).toBeVisible();
+  await expect(
+    page.getByText(
+      'B Alloy two carries the target with the most to spare, 9 cfm over 156 cfm. It is the only one that does.',
+    ),
+  ).toBeVisible();
   await expect(page.getByRole('article').filter({ hasText: 'Iron one' })).toContainText('Falls short by');
   await page.getByRole('button', { name: /power the intake flow could carry: 170\. Show/ }).focus();
   await key('Enter');

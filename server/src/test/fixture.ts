@@ -13,7 +13,11 @@ export interface Fixture {
   readonly app: FastifyInstance;
   readonly db: Database;
   /** Sends JSON and reads JSON. */
-  readonly call: (method: 'GET' | 'POST' | 'PUT' | 'DELETE', url: string, payload?: unknown) => Promise<{ status: number; body: any }>;
+  readonly call: (
+    method: 'GET' | 'POST' | 'PUT' | 'DELETE',
+    url: string,
+    payload?: unknown,
+  ) => Promise<{ status: number; body: any }>;
   readonly close: () => Promise<void>;
 }
 
@@ -26,7 +30,11 @@ export async function fixture(): Promise<Fixture> {
     app,
     db,
     call: async (method, url, payload) => {
-      const answer = await app.inject({ method, url, ...(payload === undefined ? {} : { payload: payload as object }) });
+      const answer = await app.inject({
+        method,
+        url,
+        ...(payload === undefined ? {} : { payload: payload as object }),
+      });
       const text = answer.body;
       let body: unknown = text;
       try {

@@ -9,7 +9,8 @@ beforeAll(async () => {
 afterAll(() => f.close());
 
 describe('the library', () => {
-  const names = async (query: string) => (await f.call('GET', `/api/library?${query}`)).body.items.map((i: any) => i.head.name);
+  const names = async (query: string) =>
+    (await f.call('GET', `/api/library?${query}`)).body.items.map((i: any) => i.head.name);
 
   it('is searched by name, maker and number, every word of it', async () => {
     expect(await names('search=corrow')).toEqual(['417 early', '522 late']);
@@ -23,11 +24,21 @@ describe('the library', () => {
     expect(await names('valves=4')).toEqual(['OM-4V', 'V5 standard']);
     expect((await names('sort=price'))[0]).toBe('417 early');
     const all = await names('');
-    expect([...(await names('size=4&page=1')), ...(await names('size=4&page=2')), ...(await names('size=4&page=3'))]).toEqual(all);
+    expect([
+      ...(await names('size=4&page=1')),
+      ...(await names('size=4&page=2')),
+      ...(await names('size=4&page=3')),
+    ]).toEqual(all);
   });
   it('shows the measured sheet of the furthest stage and the valves', async () => {
     const { items } = (await f.call('GET', '/api/library?search=417')).body;
-    expect(items[0]).toMatchObject({ stages: 4, sheets: 7, latestStage: { name: 'pinch opened' }, sheet: { id: '417-pinch-p3' }, valves: { intake: { typed: '1.850 in' } } });
+    expect(items[0]).toMatchObject({
+      stages: 4,
+      sheets: 7,
+      latestStage: { name: 'pinch opened' },
+      sheet: { id: '417-pinch-p3' },
+      valves: { intake: { typed: '1.850 in' } },
+    });
   });
   it('refuses nonsense', async () => {
     expect((await f.call('GET', '/api/library?page=0')).status).toBe(400);
@@ -38,8 +49,16 @@ describe('the library', () => {
 describe('the lineup', () => {
   it('comes whole and in order, and is written whole', async () => {
     const { entries } = (await f.call('GET', '/api/build/slate-six/lineup')).body;
-    expect(entries.map((e: any) => e.whole.head.name)).toEqual(['417 early', '522 late', 'P6-205', 'Longreach 212', 'OM-230']);
-    const order = [...entries].reverse().map((e: any) => ({ id: e.entry.id, stageId: e.entry.stageId, sheetId: e.entry.sheetId }));
+    expect(entries.map((e: any) => e.whole.head.name)).toEqual([
+      '417 early',
+      '522 late',
+      'P6-205',
+      'Longreach 212',
+      'OM-230',
+    ]);
+    const order = [...entries]
+      .reverse()
+      .map((e: any) => ({ id: e.entry.id, stageId: e.entry.stageId, sheetId: e.entry.sheetId }));
     const { body } = await f.call('PUT', '/api/build/slate-six/lineup', { entries: order });
     expect(body.record.entries[0].whole.head.name).toBe('OM-230');
     await f.call('POST', `/api/change/${body.batch}/undo`);
@@ -47,7 +66,9 @@ describe('the lineup', () => {
     expect(back.map((e: any) => e.entry.id)).toEqual(entries.map((e: any) => e.entry.id));
   });
   it('refuses a stage that is not there', async () => {
-    expect((await f.call('PUT', '/api/build/slate-six/lineup', { entries: [{ stageId: 'gone', sheetId: null }] })).status).toBe(409);
+    expect(
+      (await f.call('PUT', '/api/build/slate-six/lineup', { entries: [{ stageId: 'gone', sheetId: null }] })).status,
+    ).toBe(409);
     expect((await f.call('GET', '/api/build/gone/lineup')).status).toBe(404);
   });
 });
@@ -61,13 +82,23 @@ describe('the server', () => {
     expect(body.paths['/api/build'].post.requestBody).toBeDefined();
   });
   it('errors are problem+json', async () => {
-    const answer = await f.app.inject({ method: 'POST', url: '/api/head', payload: '{"name":', headers: { 'content-type': 'application/json' } });
+    const answer = await f.app.inject({
+      method: 'POST',
+      url: '/api/head',
+      payload: '{"name":',
+      headers: { 'content-type': 'application/json' },
+    });
     expect(answer.statusCode).toBe(400);
     expect(answer.headers['content-type']).toContain('application/problem+json');
     expect(answer.json().detail).toBe('This is not well-formed JSON.');
   });
   it('a body of 100 MB is refused with a sentence', async () => {
-    const answer = await f.app.inject({ method: 'POST', url: '/api/bundle', payload: Buffer.alloc(100 * 1024 * 1024, 32), headers: { 'content-type': 'application/json' } });
+    const answer = await f.app.inject({
+      method: 'POST',
+      url: '/api/bundle',
+      payload: Buffer.alloc(100 * 1024 * 1024, 32),
+      headers: { 'content-type': 'application/json' },
+    });
     expect(answer.statusCode).toBe(413);
     expect(answer.json().detail).toContain('too large');
   });

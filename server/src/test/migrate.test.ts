@@ -17,7 +17,9 @@ describe('migrations', () => {
   });
   it('a step that fails leaves nothing of itself', async () => {
     db = await openPglite();
-    await expect(migrate(db, [{ number: 1, sql: 'create table half (x integer); select nonsense;' }])).rejects.toThrow();
+    await expect(
+      migrate(db, [{ number: 1, sql: 'create table half (x integer); select nonsense;' }]),
+    ).rejects.toThrow();
     expect(await db.query("select 1 from pg_tables where tablename = 'half'")).toEqual([]);
   });
   it('data of a newer program is left alone', async () => {
@@ -28,11 +30,18 @@ describe('migrations', () => {
   it('the database refuses what the form would', async () => {
     db = await openPglite();
     await migrate(db, await readMigrations(MIGRATIONS));
-    const head = (values: string) => db.script(`insert into head (id, version, name, kind, material, intake_valves, exhaust_valves) values (${values})`);
+    const head = (values: string) =>
+      db.script(
+        `insert into head (id, version, name, kind, material, intake_valves, exhaust_valves) values (${values})`,
+      );
     await expect(head("'bad id', 1, 'x', 'production', 'iron', 1, 1")).rejects.toThrow(/identifier_shape/);
     await expect(head("'a', 1, '', 'production', 'iron', 1, 1")).rejects.toThrow(/title_length/);
     await expect(head("'a', 1, 'x', 'production', 'iron', 9, 1")).rejects.toThrow(/head_intake_valves/);
     await head("'a', 1, 'x', 'production', 'iron', 1, 1");
-    await expect(db.script(`insert into measure (id, version, stage_id, item, value) values ('m', 1, 'none', 'throat', '{"si": "wide"}')`)).rejects.toThrow(/quantity_shape/);
+    await expect(
+      db.script(
+        `insert into measure (id, version, stage_id, item, value) values ('m', 1, 'none', 'throat', '{"si": "wide"}')`,
+      ),
+    ).rejects.toThrow(/quantity_shape/);
   });
 });

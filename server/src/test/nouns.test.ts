@@ -9,7 +9,11 @@ describe('records', () => {
   it('are added, read and replaced, with the text as typed beside the SI value', async () => {
     const { status, body } = await f.call('POST', '/api/build', aBuild);
     expect(status).toBe(201);
-    expect(body.record).toMatchObject({ name: 'Kestrel Four', bore: { si: expect.closeTo(0.0889, 12), typed: '3.5 in' }, version: 1 });
+    expect(body.record).toMatchObject({
+      name: 'Kestrel Four',
+      bore: { si: expect.closeTo(0.0889, 12), typed: '3.5 in' },
+      version: 1,
+    });
     const read = await f.call('GET', `/api/build/${body.record.id}`);
     expect(read.body).toEqual(body.record);
     const saved = await f.call('PUT', `/api/build/${body.record.id}`, { ...body.record, name: 'Kestrel 4' });
@@ -68,10 +72,19 @@ describe('sheets', () => {
     const head = (await f.call('POST', '/api/head', { name: 'Bench head' })).body.record;
     return (await f.call('POST', '/api/stage', { headId: head.id, name: 'as received' })).body.record.id as string;
   };
-  const row = (lift: string, intake?: string, exhaust?: string) => ({ lift, intake: intake ? { pulls: [intake] } : null, exhaust: exhaust ? { pulls: [exhaust] } : null });
+  const row = (lift: string, intake?: string, exhaust?: string) => ({
+    lift,
+    intake: intake ? { pulls: [intake] } : null,
+    exhaust: exhaust ? { pulls: [exhaust] } : null,
+  });
 
   it('come back in order of lift', async () => {
-    const { body } = await f.call('POST', '/api/sheet', { stageId: await stage(), title: 'S', setup: {}, rows: [row('.300 in', '149 cfm'), row('.100 in', '58 cfm')] });
+    const { body } = await f.call('POST', '/api/sheet', {
+      stageId: await stage(),
+      title: 'S',
+      setup: {},
+      rows: [row('.300 in', '149 cfm'), row('.100 in', '58 cfm')],
+    });
     expect(body.record.rows.map((r: any) => r.lift.typed)).toEqual(['.100 in', '.300 in']);
   });
 
@@ -82,10 +95,24 @@ describe('sheets', () => {
     ['text in a number', { rows: [row('.300 in', 'lots')] }, /“lots” is not a flow/],
     ['a lift beyond any valve', { rows: [row('9 in', '149 cfm')] }, /A lift must lie between/],
     ['no depression at all', { setup: { depression: '0 inH2O' } }, /depression must lie between/],
-    ['a percent without its full scale', { setup: { reads: 'percent' }, rows: [{ lift: '.300 in', intake: { pulls: ['50 %'], range: '4' } }] }, /full scale in the intake direction/],
-    ['too many rows', { rows: Array.from({ length: 401 }, (_, i) => row(`${(i + 1) / 1000} in`, '1 cfm')) }, /at most 400 rows/],
+    [
+      'a percent without its full scale',
+      { setup: { reads: 'percent' }, rows: [{ lift: '.300 in', intake: { pulls: ['50 %'], range: '4' } }] },
+      /full scale in the intake direction/,
+    ],
+    [
+      'too many rows',
+      { rows: Array.from({ length: 401 }, (_, i) => row(`${(i + 1) / 1000} in`, '1 cfm')) },
+      /at most 400 rows/,
+    ],
   ])('%s is refused with a sentence', async (_, change, message) => {
-    const { status, body } = await f.call('POST', '/api/sheet', { stageId: await stage(), title: 'S', setup: {}, rows: [], ...change });
+    const { status, body } = await f.call('POST', '/api/sheet', {
+      stageId: await stage(),
+      title: 'S',
+      setup: {},
+      rows: [],
+      ...change,
+    });
     expect(status).toBe(400);
     expect(body.detail).toMatch(message);
   });
@@ -107,7 +134,9 @@ describe('undo and history', () => {
   it('a deleted head comes back with all that hung on it, and goes again', async () => {
     const head = (await f.call('POST', '/api/head', { name: 'Whole' })).body.record;
     const stage = (await f.call('POST', '/api/stage', { headId: head.id, name: 'as received' })).body.record;
-    const child = (await f.call('POST', '/api/stage', { headId: head.id, name: 'bowl blend', parentId: stage.id, position: 1 })).body.record;
+    const child = (
+      await f.call('POST', '/api/stage', { headId: head.id, name: 'bowl blend', parentId: stage.id, position: 1 })
+    ).body.record;
     const port = (await f.call('POST', '/api/port', { headId: head.id, side: 'intake', number: 3 })).body.record;
     await f.call('POST', '/api/sheet', { stageId: child.id, title: 'S', intakePortId: port.id, setup: {}, rows: [] });
     await f.call('POST', '/api/measure', { stageId: stage.id, item: 'throat', side: 'intake', value: '1.628 in' });
@@ -160,10 +189,18 @@ describe('measures', () => {
     const head = (await f.call('POST', '/api/head', { name: 'Sized' })).body.record;
     const stageId = (await f.call('POST', '/api/stage', { headId: head.id, name: 'as received' })).body.record.id;
     const add = (m: object) => f.call('POST', '/api/measure', { stageId, ...m });
-    expect((await add({ item: 'throat', value: '1.6 in' })).body.detail).toBe('Say whether this throat is intake or exhaust.');
-    expect((await add({ item: 'chamber volume', side: 'intake', value: '64 cc' })).body.detail).toBe('The chamber volume belongs to no side.');
-    expect((await add({ item: 'throat', side: 'intake', value: '64 cc' })).body.detail).toBe('“cc” is not a unit of length. Type it like 2.02, 1 7/8 or 51 mm.');
-    expect((await add({ item: 'throat', side: 'intake', value: '3 m' })).body.detail).toBe('The throat must lie between 8 and 240 mm.');
+    expect((await add({ item: 'throat', value: '1.6 in' })).body.detail).toBe(
+      'Say whether this throat is intake or exhaust.',
+    );
+    expect((await add({ item: 'chamber volume', side: 'intake', value: '64 cc' })).body.detail).toBe(
+      'The chamber volume belongs to no side.',
+    );
+    expect((await add({ item: 'throat', side: 'intake', value: '64 cc' })).body.detail).toBe(
+      '“cc” is not a unit of length. Type it like 2.02, 1 7/8 or 51 mm.',
+    );
+    expect((await add({ item: 'throat', side: 'intake', value: '3 m' })).body.detail).toBe(
+      'The throat must lie between 8 and 240 mm.',
+    );
     expect((await add({ item: 'throat', side: 'intake', value: '1.6 in' })).status).toBe(201);
   });
 });

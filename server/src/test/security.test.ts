@@ -16,7 +16,12 @@ afterAll(async () => {
   await f.close();
 });
 const ask = (headers: Record<string, string>, method: 'GET' | 'POST' = 'GET') =>
-  app.inject({ method, url: '/api/head', headers: { host: '127.0.0.1:4870', ...headers }, ...(method === 'POST' ? { payload: { name: 'x' } } : {}) });
+  app.inject({
+    method,
+    url: '/api/head',
+    headers: { host: '127.0.0.1:4870', ...headers },
+    ...(method === 'POST' ? { payload: { name: 'x' } } : {}),
+  });
 
 describe('a page elsewhere cannot drive the server', () => {
   it.each([
@@ -48,7 +53,11 @@ describe('a page elsewhere cannot drive the server', () => {
 describe('settings', () => {
   it('have their defaults', () => {
     expect(readSettings({}, '/data')).toEqual({ port: 4870, host: '127.0.0.1', data: '/data' });
-    expect(readSettings({ PORT: '5000', HOST: '::1', ALLUVIUM_DATA: '/elsewhere' }, '/data')).toEqual({ port: 5000, host: '::1', data: '/elsewhere' });
+    expect(readSettings({ PORT: '5000', HOST: '::1', ALLUVIUM_DATA: '/elsewhere' }, '/data')).toEqual({
+      port: 5000,
+      host: '::1',
+      data: '/elsewhere',
+    });
   });
   it.each(['x', '-1', '70000', '1.5'])('PORT=%s is refused with a sentence', (PORT) => {
     expect(() => readSettings({ PORT }, '/data')).toThrow(StartProblem);

@@ -125,7 +125,7 @@ const words = computed(() =>
       <g v-for="t in yTicks" :key="t">
         <line :x1="LEFT" :x2="width - RIGHT" :y1="y(t)" :y2="y(t)" stroke="var(--rule)" />
         <text :x="LEFT - 8" :y="y(t) + 5" text-anchor="end" class="tick">
-          {{ settings.say.of(t, kind, { digits: kind === 'flow' ? 0 : 2 }).split('\u00a0')[0] }}
+          {{ settings.say.of(t, kind, { digits: kind === 'ratio' ? 2 : 0 }).split('\u00a0')[0] }}
         </text>
       </g>
       <line :x1="LEFT" :x2="width - RIGHT" :y1="y(0)" :y2="y(0)" stroke="var(--slate)" />

@@ -49,17 +49,33 @@ const series = computed<Series[]>(() =>
     claim: h.sheet!.kind === 'claim',
   })),
 );
-const coefficients = computed<Series[]>(() =>
-  flowed.value.flatMap((h) => {
-    const points = h.result![side.value].points.flatMap((p) =>
+/** A curve of something other than flow, point by point; too few points draw nothing. */
+function derived(points: (head: Flowed) => { lift: number; flow: number }[]): Series[] {
+  return flowed.value.flatMap((h) => {
+    const found = points(h);
+    const curve = found.length > 1 ? flowCurve(found) : undefined;
+    return curve ? [{ letter: h.letter, name: h.name, index: h.index, curve, claim: h.sheet!.kind === 'claim' }] : [];
+  });
+}
+const coefficients = computed(() =>
+  derived((h) =>
+    h.result![side.value].points.flatMap((p) =>
       p.liftRatio !== undefined && p.coefficients.curtain
         ? [{ lift: p.liftRatio, flow: p.coefficients.curtain.value }]
         : [],
-    );
-    const curve = points.length > 1 ? flowCurve(points) : undefined;
-    return curve ? [{ letter: h.letter, name: h.name, index: h.index, curve, claim: h.sheet!.kind === 'claim' }] : [];
-  }),
+    ),
+  ),
 );
+const ratios = computed(() => derived((h) => h.result!.ratios.map((r) => ({ lift: r.lift, flow: r.ratio.value }))));
+const SHOWS = [
+  ['flow', 'flow', 'flow at 28 in of water'],
+  ['coefficients', 'coefficients', 'discharge coefficient on curtain area, over lift / valve diameter'],
+  ['ratio', 'E/I', 'exhaust over intake at each lift'],
+] as const;
+const piped = computed(() => {
+  const pipes = new Set(flowed.value.map((h) => h.sheet!.setup.exhaustPipe));
+  return pipes.size > 1 ? flowed.value.filter((h) => h.sheet!.setup.exhaustPipe === 'piped').map((h) => h.letter) : [];
+});
 const fair = computed(() => flowed.value.filter((h) => side.value === 'intake' || sameExhaust(h, flowed.value[0]!)));
 const words = computed(() =>
   fair.value.length
@@ -114,15 +130,19 @@ useEventListener('keydown', (event) => {
         </button>
       </h1>
       <span class="note">
-        {{
-          show === 'flow'
-            ? `${settings.system === 'inch' ? 'cfm' : 'L/s'} at 28 in of water`
-            : 'coefficient on curtain area, over lift / valve diameter'
-        }}
+        {{ SHOWS.find(([name]) => name === show)![2] }}
       </span>
       <span class="actions no-print">
-        <button class="worded" type="button" @click="show = show === 'flow' ? 'coefficients' : 'flow'">
-          {{ show === 'flow' ? 'coefficients' : 'flow' }}
+        <button
+          v-for="[name, word] in SHOWS"
+          :key="name"
+          class="worded"
+          type="button"
+          :aria-pressed="show === name"
+          :disabled="show === name"
+          @click="show = name"
+        >
+          {{ word }}
         </button>
         <button class="worded" type="button" @click="fill = !fill">
           {{ fill ? 'back (Esc)' : 'fill the screen' }}
@@ -148,7 +168,7 @@ useEventListener('keydown', (event) => {
           :height="fill ? 620 : 392"
         />
         <FlowChart
-          v-else-if="coefficients.length"
+          v-else-if="show === 'coefficients' && coefficients.length"
           ref="flowChart"
           :series="coefficients"
           :side="side"
@@ -157,8 +177,22 @@ useEventListener('keydown', (event) => {
           label="discharge coefficient over L/D"
           :height="fill ? 620 : 392"
         />
+        <FlowChart
+          v-else-if="show === 'ratio' && ratios.length"
+          ref="flowChart"
+          :series="ratios"
+          :side="side"
+          kind="percent"
+          :cam-lift="camLift"
+          label="exhaust over intake at each lift"
+          :height="fill ? 620 : 392"
+        />
+        <p v-else-if="show === 'ratio'" class="reading">No head here was flowed on both sides at the same lifts.</p>
         <p v-else class="reading">
           No valve diameter is known for these heads: note it under their sizes, and the coefficients appear.
+        </p>
+        <p v-if="show === 'ratio' && piped.length" class="caution">
+          {{ piped.join(' ') }} had a pipe on the exhaust, others not: those ratios are different quantities.
         </p>
         <template v-if="fair.length > 1 && show === 'flow' && !fill">
           <h2>Laid down or washed out against {{ fair[0]!.letter }}</h2>

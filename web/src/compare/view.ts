@@ -4,7 +4,7 @@ import { useRoute, useRouter } from 'vue-router';
 import { useHidden } from '../state/comparison.js';
 import { useActiveBuild } from '../state/build.js';
 
-export type Show = 'flow' | 'coefficients';
+export type Show = 'flow' | 'coefficients' | 'ratio';
 export type Difference = 'cfm' | 'percent';
 
 /** What the comparison shows lives in the address, so that it can be bookmarked and sent. */
@@ -29,7 +29,7 @@ export function useCompareView() {
   );
   return {
     side: choice<Side>('side', 'intake', ['exhaust']),
-    show: choice<Show>('show', 'flow', ['coefficients']),
+    show: choice<Show>('show', 'flow', ['coefficients', 'ratio']),
     difference: choice<Difference>('difference', 'cfm', ['percent']),
   };
 }

@@ -84,9 +84,7 @@ watch(
 watch(
   () => [props.sheet?.version, form.conflict.value] as const,
   () => {
-    if (
-      fingerprint(readCells(cells.value, draft.value.setup!, settings.system).rows) !== fingerprint(draft.value.rows)
-    )
+    if (fingerprint(readCells(cells.value, draft.value.setup!, settings.system).rows) !== fingerprint(draft.value.rows))
       loadCells();
   },
   { flush: 'post' },

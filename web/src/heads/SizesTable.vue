@@ -1,7 +1,11 @@
 <script setup lang="ts">
 import {
   bowlRatio,
+  coilBindClearance,
+  compressionRatio,
   meanPortArea,
+  noted,
+  retainerClearance,
   springForce,
   throatRatio,
   windowRule,
@@ -80,30 +84,54 @@ async function remove(m: Measure): Promise<void> {
 }
 
 const size = (name: MeasureItem, s: Side | null = null) => measured(holding.value, name, s);
-const follows = computed(() =>
-  (['intake', 'exhaust'] as const).flatMap((s) => {
-    const valve = size('valve diameter', s);
-    const list: [string, Working | undefined][] = [
-      [`${s} throat of valve`, workIf(throatRatio, { throat: size('throat', s), valve })],
-      [`${s} bowl of valve`, workIf(bowlRatio, { bowl: size('bowl', s), valve })],
-      [`${s} mean port area`, workIf(meanPortArea, { volume: size('port volume', s), length: size('port length', s) })],
-      [`${s} flow the window rule expects`, workIf(windowRule, { window: size('window', s) })],
-      [
-        `${s} spring force at this cam’s lift`,
-        workIf(springForce, {
-          seatForce: size('spring seat force', s),
-          rate: size('spring rate', s),
-          installedHeight: size('spring installed height', s),
-          height:
-            size('spring installed height', s) === undefined || !active.value?.core.cam
-              ? undefined
-              : size('spring installed height', s)! - active.value.core.cam.intakeLift,
-        }),
-      ],
-    ];
-    return list.filter((l): l is [string, Working] => l[1] !== undefined);
-  }),
-);
+const build = computed(() => active.value?.core);
+/** What the sizes of one side mean by themselves and under this build's cam. */
+function sideFollows(s: Side): [string, Working | undefined][] {
+  const valve = size('valve diameter', s);
+  const installedHeight = size('spring installed height', s);
+  const cam = build.value?.cam;
+  const lift = s === 'intake' ? cam?.intakeLift : (cam?.exhaustLift ?? cam?.intakeLift);
+  const height = installedHeight === undefined || lift === undefined ? undefined : installedHeight - lift;
+  return [
+    [`${s} throat of valve`, workIf(throatRatio, { throat: size('throat', s), valve })],
+    [`${s} bowl of valve`, workIf(bowlRatio, { bowl: size('bowl', s), valve })],
+    [`${s} mean port area`, workIf(meanPortArea, { volume: size('port volume', s), length: size('port length', s) })],
+    [`${s} flow the window rule expects`, workIf(windowRule, { window: size('window', s) })],
+    [
+      `${s} spring force, valve open`,
+      workIf(springForce, {
+        seatForce: size('spring seat force', s),
+        rate: size('spring rate', s),
+        installedHeight,
+        height,
+      }),
+    ],
+    [
+      `${s} clearance to coil bind`,
+      workIf(coilBindClearance, { installedHeight, coilBind: size('spring coil-bind height', s), lift }),
+    ],
+    [
+      `${s} retainer to seal, valve open`,
+      workIf(retainerClearance, { guideToRetainer: size('retainer to seal', s), lift }),
+    ],
+  ];
+}
+const follows = computed(() => {
+  const volume = active.value?.target?.cylinderVolume;
+  const compression = workIf(compressionRatio, {
+    cylinderVolume: volume,
+    chamber: size('chamber volume'),
+    gasket: size('gasket volume'),
+    deck: size('deck volume') ?? noted(0, 'not measured; taken as flush'),
+    piston: size('piston dish') ?? noted(0, 'not measured; taken as flat'),
+  });
+  const all: [string, Working | undefined][] = [
+    ...sideFollows('intake'),
+    ...sideFollows('exhaust'),
+    [`compression on ${active.value?.build.name ?? 'this build'}`, compression],
+  ];
+  return all.filter((l): l is [string, Working] => l[1] !== undefined);
+});
 </script>
 
 <template>
