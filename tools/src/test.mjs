@@ -3,9 +3,10 @@
  * (checks.json, vitest.json, playwright.json), sums them up, and exits non-zero on any failure.
  */
 import { spawnSync } from 'node:child_process';
-import { existsSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { rmSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { build, checkNode, chromium, ensureFolder, main, packages, root } from './setup.mjs';
+import { tally } from './tally.mjs';
 
 const node = (args, env = {}) =>
   spawnSync(process.execPath, args, {
@@ -13,28 +14,6 @@ const node = (args, env = {}) =>
     stdio: ['ignore', 'inherit', 'inherit'],
     env: { ...process.env, ...env },
   }).status ?? 1;
-const read = (file) => (existsSync(file) ? JSON.parse(readFileSync(file, 'utf8')) : undefined);
-
-/** Sums the reports of the runners; a runner that left no report counts as one failure. */
-export function tally(folder) {
-  const checks = read(join(folder, 'checks.json'));
-  const vitest = read(join(folder, 'vitest.json'));
-  const playwright = read(join(folder, 'playwright.json'));
-  const parts = [
-    checks ? { passed: checks.passed, failed: checks.failed } : { passed: 0, failed: 1 },
-    vitest
-      ? {
-          passed: vitest.numPassedTests,
-          failed: vitest.numFailedTests + (vitest.numFailedTestSuites > 0 && vitest.numFailedTests === 0 ? 1 : 0),
-        }
-      : { passed: 0, failed: 1 },
-    playwright
-      ? { passed: playwright.stats.expected + playwright.stats.flaky, failed: playwright.stats.unexpected }
-      : { passed: 0, failed: 1 },
-  ];
-  return parts.reduce((sum, p) => ({ passed: sum.passed + p.passed, failed: sum.failed + p.failed }));
-}
-
 await main(async () => {
   checkNode();
   packages();

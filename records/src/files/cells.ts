@@ -42,7 +42,7 @@ function readReading(
   const kind: Kind = setup.reads === 'percent' || setup.reads === 'differential' ? 'percent' : 'flow';
   const schema = readingSchema(setup.reads);
   const pulls: Quantity[] = [];
-  for (const part of readings.split(/\s*[/|]\s*/)) {
+  for (const part of readings.split(/\s*\|\s*|\s+\/\s+|(?<=\d)\/(?=[\d.])/)) {
     const parsed = parseQuantity(part, kind, system);
     if (!parsed.ok) return parsed.problem;
     const checked = schema.safeParse(parsed.quantity);

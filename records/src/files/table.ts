@@ -69,7 +69,7 @@ export function splitTable(text: string): string[][] {
     ? '\t'
     : clean.includes(';')
       ? ';'
-      : /,/.test(clean) && !/^\s*[\d.,]+\s+[\d.,]+/m.test(clean)
+      : /,/.test(clean) && !/^[ ]*[\d.,]+[ ]+[\d.,]+/m.test(clean)
         ? ','
         : undefined;
   if (delimiter === undefined)

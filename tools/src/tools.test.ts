@@ -1,0 +1,111 @@
+import { spawnSync } from 'node:child_process';
+import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { fileURLToPath } from 'node:url';
+import { cfm } from '@alluvium/core';
+import { readBundle } from '@alluvium/records';
+import { describe, expect, it } from 'vitest';
+import { Evaluation, evaluateBundle } from './evaluation.js';
+// @ts-expect-error -- a plain script, so that it runs before anything is installed
+import { tally } from './tally.mjs';
+
+const root = fileURLToPath(new URL('../..', import.meta.url));
+const demo = join(root, 'demo', 'bundle.json');
+const folder = mkdtempSync(join(tmpdir(), 'alluvium-tools-'));
+const evaluate = (...args: string[]) => {
+  const run = spawnSync(process.execPath, ['--import', 'tsx', join(root, 'tools/src/evaluate.ts'), ...args], {
+    cwd: root,
+    encoding: 'utf8',
+  });
+  return { code: run.status, out: run.stdout, err: run.stderr };
+};
+const file = (name: string, content: string) => {
+  const path = join(folder, name);
+  writeFileSync(path, content);
+  return path;
+};
+
+describe('evaluate', () => {
+  it('prints what its schema says, in SI', () => {
+    const { code, out, err } = evaluate(demo, '--build', 'Corrow Slate Six');
+    expect([code, err]).toEqual([0, '']);
+    const result = Evaluation.parse(JSON.parse(out));
+    expect(result.builds.map((b) => b.name)).toEqual(['Corrow Slate Six']);
+    const heads = result.builds[0]!.heads;
+    expect(heads.map((h) => h.verdict)).toEqual(['short', 'short', 'carries', 'carries', 'carries']);
+    expect(result.builds[0]!.demand / cfm(1)).toBeCloseTo(188.07, 2);
+    expect(heads[0]!.schools.map((s) => s.id).sort()).toEqual(['area', 'peak-flow', 'ratio-derated', 'valve']);
+    expect(heads[0]!.reasons.join(' ')).toContain('The worse runner decides');
+    const sheet = result.sheets.find((s) => s.id === '522-mire')!;
+    // Tested at 10 in: 178 cfm at 28 in came from 106.4 at 10.
+    expect(sheet.intake.points[3]!.flow / cfm(1)).toBeCloseTo(178, 0);
+  });
+  it('is the same as the screens compute', () => {
+    const { bundle } = readBundle(JSON.parse(readFileSync(demo, 'utf8')));
+    expect(JSON.parse(evaluate(demo).out)).toEqual(JSON.parse(JSON.stringify(evaluateBundle(bundle))));
+  });
+  it('a build without a lineup is held against every head', () => {
+    const { bundle } = readBundle(JSON.parse(readFileSync(demo, 'utf8')));
+    const result = evaluateBundle({ ...bundle, lineups: [] });
+    expect(result.builds[0]!.heads).toHaveLength(bundle.heads.length);
+  });
+  it.each([
+    ['no file', [], /^Use: npm run -s evaluate/],
+    ['a file that is not there', ['/nowhere.json'], /cannot be read/],
+    ['no JSON', [file('no.json', 'lift,intake')], /not well-formed JSON/],
+    ['no bundle', [file('other.json', '{"a":1}')], /no Alluvium bundle/],
+    ['a newer bundle', [file('newer.json', '{"format":"alluvium-bundle","version":9}')], /version 9/],
+    ['a build that is not in it', [demo, '--build', 'Nobody'], /no build “Nobody”; here are: Corrow Slate Six/],
+    ['an unknown flag', [demo, '--bulid', 'x'], /bulid/],
+    [
+      'a bad size',
+      [
+        file(
+          'bad.json',
+          JSON.stringify({
+            format: 'alluvium-bundle',
+            version: 1,
+            builds: [
+              { id: 'b', name: 'B', bore: 'wide', stroke: '93 mm', cylinders: 6, power: '290 hp', speed: '5600 rpm' },
+            ],
+          }),
+        ),
+      ],
+      /builds 1 \(B\), bore: “wide” is not a length/,
+    ],
+  ] as const)('%s: a sentence on stderr, nothing on stdout, exit code 2', (_, args, message) => {
+    const { code, out, err } = evaluate(...args);
+    expect(code).toBe(2);
+    expect(out).toBe('');
+    expect(err).toMatch(message);
+  });
+});
+
+describe('the tally of the test runners', () => {
+  const reports = (files: Record<string, object>) => {
+    const at = mkdtempSync(join(tmpdir(), 'alluvium-tally-'));
+    for (const [name, content] of Object.entries(files))
+      writeFileSync(join(at, `${name}.json`), JSON.stringify(content));
+    return tally(at);
+  };
+  it('sums all runners', () => {
+    expect(
+      reports({
+        checks: { passed: 1, failed: 0 },
+        vitest: { numPassedTests: 10, numFailedTests: 2, numFailedTestSuites: 1 },
+        playwright: { stats: { expected: 5, unexpected: 1, flaky: 0 } },
+      }),
+    ).toEqual({ passed: 16, failed: 3 });
+  });
+  it('a runner that left no report, or a suite that did not load, is a failure', () => {
+    expect(reports({}).failed).toBe(3);
+    expect(
+      reports({
+        checks: { passed: 1, failed: 0 },
+        vitest: { numPassedTests: 10, numFailedTests: 0, numFailedTestSuites: 1 },
+        playwright: { stats: { expected: 5, unexpected: 0, flaky: 0 } },
+      }).failed,
+    ).toBe(1);
+  });
+});
