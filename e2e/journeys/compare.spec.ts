@@ -1,0 +1,157 @@
+import { readFile } from 'node:fs/promises';
+import { expect, test } from '../test.js';
+
+const row = (page: import('@playwright/test').Page, name: string | RegExp) => page.getByRole('row', { name });
+
+test('the comparison reads itself, and every figure opens its working', async ({ page }) => {
+  await page.goto('/compare?build=slate-six');
+  await expect(page.getByText(/^D leads from \.\d{3} up/)).toBeVisible();
+  await expect(page.getByText('Equal 28 in · 98.0 mm bore · radius entry')).toBeVisible();
+  await expect(page.getByText(/Not equal stage: A B D E as received, C valve job and back-cut/)).toBeVisible();
+  await expect(row(page, /^\.400/)).toContainText('172');
+  // The cam's own lift lies between two rows: it is read there and marked.
+  const cam = row(page, /^\.480 cam/)
+    .getByRole('cell')
+    .nth(1);
+  await expect(cam).toHaveAttribute('title', 'read between rows');
+  await row(page, /^\.400/)
+    .getByRole('button', { name: /: 172\./ })
+    .click();
+  const working = page.getByRole('dialog', { name: 'The working' });
+  // 58.2 % of a 295.6 cfm range.
+  await expect(working).toContainText('Flow from a percent reading');
+  await expect(working).toContainText('58.2 %');
+  await expect(working).toContainText('295.6 cfm');
+  await expect(working.locator('math').first()).toBeVisible();
+});
+
+test('bare and piped exhausts are never compared silently', async ({ page }) => {
+  await page.goto('/compare?build=slate-six&side=exhaust');
+  await expect(page.getByText(/exhaust: A B C E exhaust bare, D exhaust piped, not compared/)).toBeVisible();
+  await expect(row(page, /^\.400/)).toContainText('piped');
+  await page.getByRole('button', { name: 'E/I' }).click();
+  await expect(
+    page.getByText('D had a pipe on the exhaust, others not: those ratios are different quantities.'),
+  ).toBeVisible();
+});
+
+test('hiding, reordering and the baseline work from the keyboard, and an address brings it all back', async ({
+  page,
+  context,
+}) => {
+  await page.goto('/compare?build=slate-six');
+  await expect(page.getByRole('columnheader', { name: 'E', exact: true })).toBeVisible();
+  await page.keyboard.press('5');
+  await page.keyboard.press('2');
+  await expect(page.getByRole('columnheader', { name: 'E', exact: true })).toBeHidden();
+  await page.keyboard.press('e');
+  await expect(page).toHaveURL(/side=exhaust/);
+  await expect(page).toHaveURL(/hide=B(,|%2C)E/);
+  const other = await context.newPage();
+  await other.goto(page.url());
+  await expect(other.getByRole('button', { name: 'Exhaust', exact: true })).toHaveAttribute('aria-pressed', 'true');
+  await expect(other.getByRole('columnheader', { name: 'B', exact: true })).toBeHidden();
+  await expect(other.getByRole('columnheader', { name: 'C', exact: true })).toBeVisible();
+  await other.close();
+
+  await page.getByRole('button', { name: /^C P6-205/ }).focus();
+  await page.keyboard.press('b');
+  await expect(page.getByText('P6-205 is the baseline now.')).toBeVisible();
+  await expect(page.getByRole('button', { name: /^A P6-205.*baseline/ })).toBeFocused();
+  await page.keyboard.press('Control+z');
+  await expect(page.getByRole('button', { name: /^A 417 early.*baseline/ })).toBeVisible();
+  await page.getByRole('button', { name: /^A 417 early/ }).focus();
+  await page.keyboard.press('Alt+ArrowRight');
+  await expect(page.getByRole('button', { name: /^B 417 early/ })).toBeFocused();
+  await page.keyboard.press('Delete');
+  await expect(page.getByText('417 early taken out of the lineup.')).toBeVisible();
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await expect(page.getByRole('button', { name: /^B 417 early/ })).toBeVisible();
+});
+
+test('tokens are dragged into another order', async ({ page }) => {
+  await page.goto('/compare?build=slate-six');
+  const token = (name: string) => page.locator('.token').filter({ hasText: name });
+  await expect(token('OM-230')).toBeVisible();
+  const from = (await token('522 late').boundingBox())!;
+  const to = (await token('Longreach 212').boundingBox())!;
+  await page.mouse.move(from.x + from.width - 6, from.y + from.height / 2);
+  await page.mouse.down();
+  for (let i = 1; i <= 12; i++)
+    await page.mouse.move(from.x + ((to.x + to.width - 8 - from.x) * i) / 12, to.y + 20, { steps: 2 });
+  await page.mouse.up();
+  await expect(page.getByText('Lineup reordered.')).toBeVisible();
+  await expect(page.locator('.token a')).toContainText(['417 early', 'P6-205', 'Longreach 212', '522 late', 'OM-230']);
+});
+
+test('another sheet of a head is chosen, and the claim says its conditions are unknown', async ({ page }) => {
+  await page.goto('/compare?build=slate-six');
+  await page.getByLabel('Sheet read for E OM-230').selectOption({ label: 'as received · Flyer (claim)' });
+  await expect(page.getByText('E is read from Flyer now.')).toBeVisible();
+  await expect(page.getByText(/Unknown for some.*depression/)).toBeVisible();
+  await expect(row(page, /^\.400/)).toContainText('262');
+});
+
+test('pictures and tables are saved', async ({ page }) => {
+  await page.goto('/compare?build=slate-six');
+  const save = async (name: string) => {
+    const [download] = await Promise.all([
+      page.waitForEvent('download'),
+      page.getByRole('button', { name, exact: true }).click(),
+    ]);
+    return { name: download.suggestedFilename(), bytes: await readFile((await download.path())!) };
+  };
+  const svg = await save('SVG');
+  expect(svg.name).toBe('Corrow-Slate-Six-intake.svg');
+  expect(svg.bytes.toString()).toMatch(/^<svg[^]*D Longreach 212[^]*<\/svg>$/);
+  const png = await save('PNG');
+  expect(png.bytes.subarray(1, 4).toString()).toBe('PNG');
+  const csv = await save('CSV');
+  expect(csv.bytes.toString()).toContain('lift (in),"A 417 early, as received, Bench 1, port 3"');
+  expect(csv.bytes.toString()).toMatch(/0\.4,172(\.\d)?,177/);
+  const xlsx = await save('XLSX');
+  expect(xlsx.bytes.subarray(0, 2).toString()).toBe('PK');
+});
+
+test('units switch everywhere at once', async ({ page }) => {
+  await page.goto('/compare?build=slate-six');
+  await expect(page.locator('header').getByText('188 cfm')).toBeVisible();
+  await page.keyboard.press('u');
+  // 188.07 cfm × 0.4719 = 88.8 L/s; .480 in = 12.19 mm.
+  await expect(page.locator('header').getByText('89 L/s')).toBeVisible();
+  await expect(page.locator('header').getByText('12.19 mm', { exact: true })).toBeVisible();
+  await expect(row(page, /^10\.16/)).toContainText('81');
+  await page.getByLabel('Units').selectOption('inches');
+  await expect(page.locator('header').getByText('188 cfm')).toBeVisible();
+});
+
+test('fills the screen in high contrast and comes back', async ({ page }) => {
+  await page.goto('/compare?build=slate-six');
+  await expect(page.getByText(/^D leads/)).toBeVisible();
+  await page.keyboard.press('f');
+  await expect(page.getByText(/^D leads/)).toBeHidden();
+  await page.keyboard.press('Escape');
+  await expect(page.getByText(/^D leads/)).toBeVisible();
+});
+
+test('the match names the worse runner, the limit, and says ceilings', async ({ page }) => {
+  await page.goto('/match?build=slate-six');
+  await expect(
+    page.getByText('D Longreach 212 carries the target with the most to spare, 20 cfm over 188 cfm.'),
+  ).toBeVisible();
+  const a = page.getByRole('article').filter({ hasText: '417 early' });
+  await expect(a).toContainText('The worse runner decides: port 1, against port 3 with 179 cfm.');
+  await expect(a).toContainText('Its flow runs out at 5170 rpm, below the target’s 5600 rpm: that holds it back.');
+  await expect(page.getByText('Ceilings for the breathing, not forecasts.')).toBeVisible();
+  await page.getByRole('button', { name: /A 417 early: flow runs out at 5170 rpm/ }).focus();
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('dialog', { name: 'The working' })).toContainText('Speed the flow can carry');
+});
+
+test('the other builds of the shop: four valves under boost, and a diesel', async ({ page }) => {
+  await page.goto('/match?build=vennick-five');
+  await expect(page.getByRole('article')).toHaveCount(2);
+  await expect(page.getByText(/B OM-4V carries the target|A V5 standard carries the target/)).toBeVisible();
+  await page.getByLabel('Build at hand').selectOption({ label: 'Tarrow Three' });
+  await expect(page.getByRole('article').filter({ hasText: 'T3 helical' })).toBeVisible();
+});

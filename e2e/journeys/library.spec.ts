@@ -1,0 +1,137 @@
+import { readFile } from 'node:fs/promises';
+import { join } from 'node:path';
+import axe from 'axe-core';
+import { root } from '../server.js';
+import { dropFile, expect, test } from '../test.js';
+
+test('heads are found, filtered and opened', async ({ page }) => {
+  await page.goto('/heads');
+  await expect(page.getByText('9 in the library')).toBeVisible();
+  await page.getByLabel('Search').fill('corrow');
+  await expect(page.getByText('2 found')).toBeVisible();
+  await page.getByLabel('Material').selectOption('aluminium');
+  await expect(page.getByText('No head answers to that.')).toBeVisible();
+  await page.getByRole('button', { name: 'Show all' }).click();
+  await page.getByRole('link', { name: 'Longreach 212' }).first().click();
+  await expect(page.getByRole('heading', { name: 'Longreach 212' })).toBeVisible();
+});
+
+test('a head is deleted with all it has, and comes back whole', async ({ page }) => {
+  await page.goto('/heads/ottermoor-230');
+  await page.getByRole('button', { name: 'delete', exact: true }).click();
+  await expect(page.getByText('OM-230 deleted, with its sheets.')).toBeVisible();
+  await expect(page.getByText('8 in the library')).toBeVisible();
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await expect(page.getByText('9 in the library')).toBeVisible();
+  await expect(page.getByRole('button', { name: /^E OM-230/ })).toBeVisible();
+});
+
+test.describe('from empty', () => {
+  test.use({ data: 'empty' });
+
+  test('a bundle is previewed, brought in, and the same one again makes no doubles', async ({ page }) => {
+    const bundle = await readFile(join(root, 'demo', 'bundle.json'));
+    await page.goto('/heads');
+    await dropFile(page, 'shop.json', bundle);
+    const dialog = page.getByRole('dialog', { name: 'Bring in shop.json' });
+    await expect(dialog.getByRole('row', { name: 'heads 9' })).toBeVisible();
+    await dialog.getByRole('button', { name: 'Bring it in' }).click();
+    await expect(page.getByText('9 in the library')).toBeVisible();
+    await dropFile(page, 'shop.json', bundle);
+    await expect(dialog.getByText('All of it is here already.')).toBeVisible();
+  });
+
+  test('files in bad shape are said so and write nothing', async ({ page }) => {
+    await page.goto('/heads');
+    await expect(page.getByText('The library is empty')).toBeVisible();
+    await dropFile(page, 'torn.json', '{"format": "alluv');
+    await expect(page.getByText('torn.json is not well-formed JSON.')).toBeVisible();
+    await dropFile(page, 'newer.json', '{"format":"alluvium-bundle","version":7}');
+    const dialog = page.getByRole('dialog');
+    await expect(
+      dialog.getByText('This bundle is of version 7; this program reads version 1. Update the program.'),
+    ).toBeVisible();
+    await expect(dialog.getByRole('button', { name: 'Bring it in' })).toBeDisabled();
+    await page.keyboard.press('Escape');
+    await dropFile(page, 'letter.csv', 'Dear customer,\nyour heads are done.\n');
+    await expect(dialog.getByText('No row could be read.')).toBeVisible();
+    await expect(
+      dialog.getByText(/Line 1: “Dear customer” is neither a set-up line nor a column heading/),
+    ).toBeVisible();
+    await page.keyboard.press('Escape');
+    await dropFile(page, 'photo.xlsx', 'not a workbook');
+    await expect(page.getByText(/photo.xlsx cannot be read/)).toBeVisible();
+    await page.reload();
+    await expect(page.getByText('The library is empty')).toBeVisible();
+  });
+
+  test('a name full of HTML stays text', async ({ page }) => {
+    await page.goto('/heads?new=1');
+    await page.getByLabel('Name').fill('<b onclick=alert(1)>Bold</b>');
+    await page.getByRole('button', { name: 'Add it and type its sheet' }).click();
+    await expect(page.getByRole('heading', { name: '<b onclick=alert(1)>Bold</b>' })).toBeVisible();
+  });
+
+  test('empty screens say what to do first', async ({ page }) => {
+    await page.goto('/compare');
+    await expect(page.getByText('Say first which engine it is for')).toBeVisible();
+    await page.goto('/match');
+    await expect(page.getByText('Say first which engine it is for')).toBeVisible();
+    await page.goto('/nowhere/at/all');
+    await expect(page.getByText('There is nothing at this address')).toBeVisible();
+    await page.goto('/heads/unknown');
+    await expect(page.getByText('There is no such head.')).toBeVisible();
+  });
+});
+
+test('keys, glossary and night theme are one key or press away', async ({ page }) => {
+  await page.goto('/heads');
+  await page.keyboard.press('?');
+  await expect(page.getByRole('dialog', { name: 'Keys' })).toBeVisible();
+  await page.keyboard.press('Escape');
+  await page.keyboard.press('g');
+  await page.getByLabel('Find a word').fill('pinch');
+  await expect(page.getByText('The narrow place of a port beside the pushrod.')).toBeVisible();
+  await page.keyboard.press('Escape');
+  await page.getByRole('button', { name: 'Night theme' }).click();
+  await expect(page.locator('html')).toHaveAttribute('data-theme', 'night');
+  await page.reload();
+  await expect(page.locator('html')).toHaveAttribute('data-theme', 'night');
+});
+
+for (const theme of ['light', 'night'] as const) {
+  for (const path of [
+    '/target?build=slate-six',
+    '/target?new=1',
+    '/heads',
+    '/heads?new=1',
+    '/heads/corrow-417?stage=417-received',
+    '/heads/corrow-417?stage=417-received&sheet=417-received-p3',
+    '/compare',
+    '/compare?side=exhaust&show=ratio',
+    '/match',
+  ]) {
+    test(`${path} has no serious accessibility fault, ${theme}`, async ({ page }) => {
+      await page.addInitScript((t) => localStorage.setItem('alluvium.theme', t), theme);
+      await page.goto(path);
+      await page.waitForLoadState('networkidle');
+      await page.locator('main section').first().waitFor();
+      // Evaluated through the debugger, which the page's policy does not bind.
+      await page.evaluate(axe.source);
+      const faults = await page.evaluate(async () => {
+        const run = (window as unknown as { axe: typeof axe }).axe.run;
+        const { violations } = await run(document, { runOnly: ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa'] });
+        return violations
+          .filter((v) => v.impact === 'serious' || v.impact === 'critical')
+          .map(
+            (v) =>
+              `${v.id}: ${v.nodes
+                .slice(0, 3)
+                .map((n) => n.html.slice(0, 160))
+                .join(' | ')}`,
+          );
+      });
+      expect(faults).toEqual([]);
+    });
+  }
+}
