@@ -24,6 +24,6 @@ export const dwellMean: Method<{ curve: FlowCurve; cam: CamProfile }> = {
     'The whole lift event counts, seat to seat. The cam’s true lift curve may be fuller or slimmer than the one drawn from its card.',
   compute: ({ curve, cam }) => {
     if (cam.maxLift > curve.last.lift) throw new RangeError('The sheet stops short of this cam’s lift.');
-    return simpson((u) => curve.at(cam.liftAt(u * cam.halfDuration))!, 0, 1, 240);
+    return simpson((u) => curve.at(cam.liftAt(u * cam.halfDuration))!, 0, 1, 120);
   },
 };

@@ -137,10 +137,13 @@ export interface OverCam {
   readonly stopsShort: boolean;
 }
 
+/** What 28 in of water drives through an ideal opening in reference air: the same for every point. */
+const IDEAL_VELOCITY = work(idealVelocity, { depression: REFERENCE_DEPRESSION, density: REFERENCE_DENSITY });
+
 /** Coefficients of one flow through one valve at one lift; sizes that were not measured take the usual ones, and say so. */
 export function coefficientsAt(flow: Given<number>, lift: number, valve: PortValve): Coefficients {
   const { diameter, valves } = valve;
-  const velocity = work(idealVelocity, { depression: REFERENCE_DEPRESSION, density: REFERENCE_DENSITY });
+  const velocity = IDEAL_VELOCITY;
   const assumed = (value: number | undefined, usual: number): Given<number> =>
     value ?? noted(usual, 'not measured; usual value');
   const throat = assumed(valve.throat, diameter * USUAL_SEAT.throatRatio);

@@ -1,4 +1,4 @@
-import { flowCurve, type FlowPoint } from './curve.js';
+import { hermite, monotoneSlopes, type FlowPoint } from './curve.js';
 
 /** A row that breaks its curve's shape, with the value the writer may have meant. */
 export interface Doubt {
@@ -44,11 +44,22 @@ function likelySlip(value: number, aim: number, digits: number, tolerance: numbe
   return nearest(swaps) ?? nearest(wrongFigures);
 }
 
+/** Rows to each side that can sway the curve between a row's neighbours. */
+const REACH = 3;
+
+/** How far a row lies from the curve through the rows beside it; undefined at the last row, where no curve leads on. */
 function misfit(points: readonly FlowPoint[], i: number): { off: number; expected: number } | undefined {
   const p = points[i]!;
-  const others = points.filter((_, j) => j !== i);
-  const expected = flowCurve(others)?.at(p.lift);
-  return expected === undefined ? undefined : { off: Math.abs(p.flow - expected), expected };
+  if (i === points.length - 1) return undefined;
+  const beside = points.slice(Math.max(0, i - REACH), i + REACH + 1).filter((q) => q !== p);
+  const x = beside.map((q) => q.lift);
+  const y = beside.map((q) => q.flow);
+  if (i <= REACH) {
+    x.unshift(0);
+    y.unshift(0);
+  }
+  const expected = hermite(x, y, monotoneSlopes(x, y), p.lift);
+  return { off: Math.abs(p.flow - expected), expected };
 }
 
 /**
@@ -62,13 +73,14 @@ export function doubts(points: readonly FlowPoint[], scale = 1, digits = 0): Dou
   while (live.length >= 5 && found.length < 3) {
     const current = live.map((l) => l.point);
     const top = Math.max(...current.map((p) => p.flow));
-    const misfits = current.map((_, i) => (i === current.length - 1 ? undefined : misfit(current, i)));
+    const misfits = current.map((_, i) => misfit(current, i));
     const worst = misfits.reduce((best, m, i) => ((m?.off ?? 0) > (misfits[best]?.off ?? 0) ? i : best), 0);
     const m = misfits[worst];
+    if (!m || m.off < OFF_BY * top) break;
     // Taking the odd row out must calm the rest: neighbours of an odd row look odd too, so compare with what remains.
     const rest = current.filter((_, i) => i !== worst);
     const calm = median(rest.map((_, i) => misfit(rest, i)?.off ?? 0));
-    if (!m || m.off < OFF_BY * top || m.off < 3 * calm) break;
+    if (m.off < 3 * calm) break;
     const tolerance = Math.max(m.off * 0.35, 3 * calm) * scale;
     const meant = likelySlip(current[worst]!.flow * scale, m.expected * scale, digits, tolerance);
     found.push({

@@ -64,8 +64,9 @@ export function work<I extends Record<string, unknown>>(
   method: Method<I>,
   given: { readonly [K in keyof I]: Given<I[K]> },
 ): Working {
-  const values = Object.fromEntries(Object.entries(given).map(([name, g]) => [name, valueOf(g)])) as I;
-  const value = method.compute(values);
+  const values: Record<string, unknown> = {};
+  for (const name in given) values[name] = valueOf(given[name]);
+  const value = method.compute(values as I);
   if (!Number.isFinite(value)) throw new RangeError(`${method.title}: no answer for these figures.`);
   return { method, given, value };
 }

@@ -1,5 +1,5 @@
 /** A flow sheet as text cells, the way it is typed, pasted and exchanged; and from cells to rows, with a sentence for every cell that cannot be read. */
-import { parseQuantity, type Kind, type Quantity, type System } from '@alluvium/core';
+import { parseQuantity, unitFor, type Kind, type Quantity, type System } from '@alluvium/core';
 import type { Setup, SheetRow } from '../nouns/sheet.js';
 import { MAX_ROWS, readingSchema, rowProblems, Row } from '../nouns/sheet.js';
 import { depressionSchema } from '../nouns/build.js';
@@ -115,21 +115,42 @@ export function readCells(
   return { rows: rows.sort((a, b) => a.lift.si - b.lift.si), problems };
 }
 
-/** Cells that read back to the same rows. */
-export function writeCells(rows: readonly SheetRow[]): Cells[] {
-  const bare = (typed: string) => typed.replace(/ (in|cfm|%)$/, (unit) => (unit === ' %' ? '' : unit));
+/**
+ * Cells that read back to the same rows. With a system, the units it would assume anyway are left out, which is how
+ * people type; such cells read back the same only under that system.
+ */
+export function writeCells(rows: readonly SheetRow[], system?: System): Cells[] {
+  const bare = (typed: string, kind: Kind) => {
+    const unit = system && ` ${unitFor(kind, system).symbol}`;
+    if (typed.endsWith(' %')) return typed.slice(0, -2);
+    return unit && typed.endsWith(unit) ? typed.slice(0, -unit.length) : typed;
+  };
   const reading = (r: SheetRow['intake']) =>
     r
-      ? `${r.pulls.map((p) => bare(p.typed)).join(' / ')}${r.depression ? ` @ ${r.depression.typed}` : ''}${r.noisy ? ' ~' : ''}`
+      ? `${r.pulls.map((p) => bare(p.typed, 'flow')).join(' / ')}${r.depression ? ` @ ${bare(r.depression.typed, 'depression')}` : ''}${r.noisy ? ' ~' : ''}`
       : '';
   return rows.map((row) => ({
-    lift: row.lift.typed,
+    lift: bare(row.lift.typed, 'lift'),
     intakeRange: row.intake?.range ?? '',
     intake: reading(row.intake),
     exhaustRange: row.exhaust?.range ?? '',
     exhaust: reading(row.exhaust),
     missing: row.missing,
   }));
+}
+
+/** The same cells for another system of units; a cell that cannot be read stays as it was typed. */
+export function respell(
+  cells: readonly Cells[],
+  setup: Pick<Setup, 'reads' | 'ranges'>,
+  from: System,
+  to: System,
+): Cells[] {
+  return cells.map((cell) => {
+    const { rows, problems } = readCells([cell], setup, from);
+    const only = rows[0];
+    return problems.length === 0 && only ? writeCells([only], to)[0]! : cell;
+  });
 }
 
 /** The exhaust flows more than the intake at most lifts: the columns may stand in each other's place. */

@@ -6,6 +6,7 @@ import { ApiProblem, add } from '../api/client.js';
 import { useLibrary, useRefresh, useWholeHead } from '../api/queries.js';
 import ChoiceField from '../parts/ChoiceField.vue';
 import TextField from '../parts/TextField.vue';
+import { useSettings } from '../state/settings.js';
 import { useUndo } from '../state/undo.js';
 import type { Pending } from './exchange.js';
 
@@ -15,6 +16,7 @@ const emit = defineEmits<{ done: [] }>();
 const route = useRoute();
 const router = useRouter();
 const undo = useUndo();
+const settings = useSettings();
 const refresh = useRefresh();
 
 const NEW = 'new head';
@@ -38,7 +40,7 @@ const stage = computed({
   get: () => (stages.value.some(([id]) => id === stageId.value) ? stageId.value : (stages.value.at(-1)?.[0] ?? '')),
   set: (id) => (stageId.value = id),
 });
-const cells = computed(() => writeCells(props.pending.file.sheet.rows));
+const cells = computed(() => writeCells(props.pending.file.sheet.rows, settings.system));
 
 async function accept(): Promise<void> {
   problem.value = '';

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { evaluateSheet, parseQuantity, type Doubt, type Side } from '@alluvium/core';
+import { evaluateSheet, parseQuantity, type Doubt, type Side, type System } from '@alluvium/core';
 import {
   emptyCells,
   fingerprint,
@@ -7,6 +7,7 @@ import {
   measuresAt,
   readCells,
   readSheetTable,
+  respell,
   sheetTable,
   toCoreRows,
   toCoreSetup,
@@ -66,17 +67,30 @@ const { draft, problems } = form;
 const cellsKey = () => `alluvium.cells.${props.sheet?.id ?? `new-${props.stage.id}`}`;
 const cells = ref<Cells[]>([]);
 function loadCells(): void {
-  const kept = form.restored.value ? localStorage.getItem(cellsKey()) : null;
-  cells.value = [...(kept ? (JSON.parse(kept) as Cells[]) : writeCells(draft.value.rows ?? [])), emptyCells()];
+  const text = form.restored.value ? localStorage.getItem(cellsKey()) : null;
+  const kept = text ? (JSON.parse(text) as { system: System; cells: Cells[] }) : null;
+  cells.value = [
+    ...(kept
+      ? respell(kept.cells, draft.value.setup!, kept.system, settings.system)
+      : writeCells(draft.value.rows ?? [], settings.system)),
+    emptyCells(),
+  ];
 }
 loadCells();
+// Bare numbers mean the unit of the system: when it changes, the cells are written anew before anything reads them.
+watch(
+  () => settings.system,
+  (to, from) => (cells.value = respell(cells.value, draft.value.setup!, from, to)),
+  { flush: 'sync' },
+);
 const read = computed(() => readCells(cells.value, draft.value.setup!, settings.system));
 watch(
   read,
   ({ rows, problems: bad }) => {
     if (fingerprint(rows) !== fingerprint(draft.value.rows)) draft.value.rows = rows;
     form.typing('rows', bad[0]?.message ?? '');
-    if (form.dirty.value) localStorage.setItem(cellsKey(), JSON.stringify(cells.value));
+    if (form.dirty.value)
+      localStorage.setItem(cellsKey(), JSON.stringify({ system: settings.system, cells: cells.value }));
     else localStorage.removeItem(cellsKey());
   },
   { deep: true },

@@ -117,10 +117,14 @@ function onPaste(event: ClipboardEvent, row: number, column: number): void {
   const read = readTable(block);
   const named = block.some((r) => r.some((c) => /^\s*(valve )?lift/i.test(c)));
   if (named || Object.keys(read.setup).length > 0) return emit('table', read);
+  // Three columns pasted at the lift are lift, intake and exhaust, also where range columns stand between.
+  const wide = Math.max(...block.map((l) => l.length));
+  const names =
+    column === 0 && wide <= 3 ? columns.value.filter((c) => !c.endsWith('Range')) : columns.value.slice(column);
   block.forEach((line, r) => {
     while (cells.value.length <= row + r) cells.value.push(emptyCells());
     line.forEach((value, c) => {
-      const name = columns.value[column + c];
+      const name = names[c];
       if (name) cells.value[row + r]![name] = value.trim();
     });
   });

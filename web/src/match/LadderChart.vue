@@ -79,7 +79,7 @@ const rev = (n: number) => String(Math.round((n * 60) / 10) * 10);
           class="rung"
           role="button"
           tabindex="0"
-          :aria-label="`${r.head.letter} ${r.head.name}: ${WORDS[l.id]} ${l.id === 'valve' ? 'from' : 'runs out at'} ${rev(l.speed.value)} rpm. Show the working.`"
+          :aria-label="`${r.head.letter} ${r.head.name}: ${WORDS[l.id]} ${rev(l.speed.value)} rpm. Show the working.`"
           @click="panel.show(l.speed)"
           @keydown.enter="panel.show(l.speed)"
         >

@@ -1,0 +1,167 @@
+/** `npm run bench`: measures what the project promises, prints each figure beside its limit, exits 1 when one is passed. */
+import { spawn } from 'node:child_process';
+import { mkdtemp, readFile, rm } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import { dirname, join } from 'node:path';
+import { performance } from 'node:perf_hooks';
+import { fileURLToPath } from 'node:url';
+import { gzipSync } from 'node:zlib';
+import { evaluateTarget } from '@alluvium/core';
+import { evaluateHead, readBundle, toCoreBuild, type WholeHead } from '@alluvium/records';
+import { chromium } from '@playwright/test';
+import { wholesOf } from '../evaluation.js';
+import { bigBundle } from './big.js';
+
+const root = join(dirname(fileURLToPath(import.meta.url)), '..', '..', '..');
+const ARGS = [
+  '--no-sandbox',
+  '--disable-gpu',
+  '--disable-quic',
+  '--no-first-run',
+  '--disable-background-networking',
+  '--disable-component-update',
+  '--disable-sync',
+];
+
+let failed = false;
+function report(what: string, value: number, unit: string, limit?: number): void {
+  const over = limit !== undefined && value > limit;
+  failed ||= over;
+  console.log(
+    `${what.padEnd(64)} ${value.toFixed(value < 10 ? 3 : 0).padStart(9)} ${unit.padEnd(3)} ${limit === undefined ? '(reported)' : `limit ${limit}`}${over ? '  OVER' : ''}`,
+  );
+}
+const quantile = (values: readonly number[], q: number) =>
+  [...values].sort((a, b) => a - b)[Math.min(values.length - 1, Math.floor(values.length * q))]!;
+
+async function start(folder: string, demo: boolean): Promise<{ url: string; ms: number; stop: () => Promise<void> }> {
+  const began = performance.now();
+  const child = spawn(process.execPath, [join(root, 'server', 'dist', 'main.js'), ...(demo ? ['--demo'] : [])], {
+    env: { ...process.env, PORT: '0', ALLUVIUM_DATA: folder },
+    stdio: ['ignore', 'pipe', 'inherit'],
+  });
+  process.on('exit', () => child.kill('SIGKILL'));
+  const url = await new Promise<string>((done, fail) => {
+    child.stdout.on('data', (c: Buffer) => {
+      const match = /http:\S+/.exec(c.toString());
+      if (match) done(match[0]);
+    });
+    child.on('exit', () => fail(new Error('The server did not start.')));
+  });
+  const ms = performance.now() - began;
+  return {
+    url,
+    ms,
+    stop: async () => {
+      child.removeAllListeners('exit');
+      const gone = new Promise((done) => child.on('exit', done));
+      child.kill('SIGINT');
+      await gone;
+    },
+  };
+}
+
+async function evaluation(): Promise<void> {
+  const { bundle } = readBundle({
+    ...bigBundle(1),
+    builds: [JSON.parse(await readFile(join(root, 'demo', 'bundle.json'), 'utf8')).builds[0]],
+  });
+  const build = bundle.builds[0]!;
+  const whole: WholeHead = wholesOf(bundle)[0]!;
+  const core = toCoreBuild(build);
+  const target = evaluateTarget(core);
+  // Two runners: both sheets are read.
+  const sheets = whole.sheets.map((s, i) => ({ ...s, intakePortId: `p${i}` }));
+  const times: number[] = [];
+  for (let i = 0; i < 400; i++) {
+    const began = performance.now();
+    evaluateHead(build, core, target, { ...whole, sheets }, whole.stages[0]!.id, null);
+    times.push(performance.now() - began);
+  }
+  report('two-sheet, 14-point head evaluated, median', quantile(times.slice(100), 0.5), 'ms', 1);
+}
+
+const HIDE = `(async () => {
+  const times = [];
+  for (let i = 0; i < 12; i++) {
+    const began = performance.now();
+    document.body.dispatchEvent(new KeyboardEvent('keydown', { key: '4', bubbles: true }));
+    await new Promise((done) => requestAnimationFrame(() => setTimeout(done)));
+    times.push(performance.now() - began);
+    await new Promise((done) => setTimeout(done, 120));
+  }
+  return times;
+})()`;
+
+async function firstScreen(url: string): Promise<void> {
+  const browser = await chromium.launch({ executablePath: process.env.CHROMIUM_PATH!, args: ARGS });
+  const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+  const scripts = new Set<string>();
+  page.on('response', (r) => {
+    if (r.request().resourceType() === 'script') scripts.add(new URL(r.url()).pathname);
+  });
+  await page.goto(`${url}/`);
+  await page.waitForLoadState('networkidle');
+  let bytes = 0;
+  for (const path of scripts) bytes += gzipSync(await readFile(join(root, 'web', 'dist', path))).length;
+  report('JavaScript of the first screen, gzipped', bytes / 1000, 'kB', 350);
+
+  await page.goto(`${url}/compare?build=slate-six`);
+  await page.getByRole('columnheader', { name: 'E', exact: true }).waitFor();
+  // As text: the runner's helpers for named functions are not known to the page.
+  const hide = () => page.evaluate<number[]>(HIDE);
+  report('Compare: hide a head to next paint, p95', quantile(await hide(), 0.95), 'ms', 100);
+  const session = await page.context().newCDPSession(page);
+  await session.send('Emulation.setCPUThrottlingRate', { rate: 4 });
+  report('the same with the processor slowed four times', quantile(await hide(), 0.95), 'ms');
+  await browser.close();
+}
+
+async function bigLibrary(folder: string): Promise<void> {
+  const server = await start(folder, false);
+  const put = async (bundle: object) => {
+    const began = performance.now();
+    const answer = await fetch(`${server.url}/api/bundle`, {
+      method: 'POST',
+      headers: { 'content-type': 'application/json' },
+      body: JSON.stringify(bundle),
+    });
+    const lines = (await answer.text()).trim().split('\n');
+    if (!lines.at(-1)!.includes('finished')) throw new Error(lines.at(-1));
+    return { ms: performance.now() - began, lines: lines.length };
+  };
+  const first = await put(bigBundle(1000, 'a'));
+  report('import of a 1,000-head bundle', first.ms / 1000, 's', 10);
+  report('  lines of progress on the way', first.lines, '');
+  for (let i = 0; i < 9; i++) await put(bigBundle(1000, `b${i}`));
+  const times: number[] = [];
+  for (let i = 0; i < 120; i++) {
+    const query = [
+      '',
+      'search=corrow',
+      `search=head%20${i}`,
+      'search=pellam%20n-7',
+      `page=${1 + i}`,
+      'sort=price',
+      'kind=aftermarket&sort=maker',
+    ][i % 7];
+    const began = performance.now();
+    await (await fetch(`${server.url}/api/library?${query}`)).text();
+    times.push(performance.now() - began);
+  }
+  report('list and search, 10,000 heads, 280,000 rows, p95', quantile(times.slice(20), 0.95), 'ms', 60);
+  await server.stop();
+}
+
+const folders = await Promise.all(['demo', 'big'].map((n) => mkdtemp(join(tmpdir(), `alluvium-bench-${n}-`))));
+await evaluation();
+const first = await start(folders[0]!, true);
+report('first start, with the demo data', first.ms / 1000, 's');
+await first.stop();
+const second = await start(folders[0]!, true);
+report('second start', second.ms / 1000, 's', 2);
+await firstScreen(second.url);
+await second.stop();
+await bigLibrary(folders[1]!);
+for (const folder of folders) await rm(folder, { recursive: true, force: true });
+process.exitCode = failed ? 1 : 0;
