@@ -1,8 +1,8 @@
-import { kindSpec, parseQuantity, type Kind, type Quantity } from '@alluvium/core';
+import { parseQuantity, type Kind, type Quantity } from '@alluvium/core';
 import { z } from 'zod';
 
 // The web page's policy forbids evaluated code; without this the validator tries it once, before any schema is used.
-z.config({ jitless: true });
+if ('document' in globalThis) z.config({ jitless: true });
 
 export interface Limits {
   /** Lowest and highest believable value, SI. */
@@ -11,6 +11,11 @@ export interface Limits {
   /** The sentence when it lies outside. */
   readonly sentence?: string;
 }
+
+/** How a quantity is written in files and requests, before its kind is known. */
+export const QuantityInput = z.union([z.string().max(60), z.object({ si: z.number(), typed: z.string().max(60) })], {
+  error: 'Write this as text with its unit, such as "98 mm".',
+});
 
 /** Text that stands for the same number although it was rounded on the way. */
 const SAME = 1e-9;
@@ -22,32 +27,22 @@ const SAME = 1e-9;
  */
 export function quantitySchema(kind: Kind, limits: Limits = {}) {
   const { min = -Infinity, max = Infinity } = limits;
-  const unit = kindSpec(kind).units[0]!.symbol;
-  return z
-    .preprocess(
-      (input, ctx) => {
-        if (typeof input !== 'string') return input;
-        const parsed = parseQuantity(input, kind);
-        if (parsed.ok) return parsed.quantity;
-        ctx.issues.push({ code: 'custom', message: parsed.problem, input });
-        return z.NEVER;
-      },
-      z.object({ si: z.number(), typed: z.string().max(60) }).superRefine((q, ctx) => {
-        const parsed = parseQuantity(q.typed, kind);
-        if (!parsed.ok) ctx.addIssue({ code: 'custom', message: parsed.problem });
-        else if (Math.abs(parsed.quantity.si - q.si) > SAME * Math.max(1e-9, Math.abs(q.si))) {
-          ctx.addIssue({ code: 'custom', message: `The text “${q.typed}” and the value ${q.si} do not agree.` });
-        } else if (q.si < min || q.si > max) {
-          ctx.addIssue({
-            code: 'custom',
-            message: limits.sentence ?? `“${q.typed}” lies outside what is believable here.`,
-          });
-        }
-      }),
-    )
-    .meta({
-      description: `${kindSpec(kind).name}; text with its unit (${unit ? `such as ${unit}` : 'none'}), or the SI value beside that text`,
-    });
+  return QuantityInput.transform((input, ctx): Quantity => {
+    const parsed = parseQuantity(typeof input === 'string' ? input : input.typed, kind);
+    const refuse = (message: string) => {
+      ctx.issues.push({ code: 'custom', message, input });
+      return z.NEVER;
+    };
+    if (!parsed.ok) return refuse(parsed.problem);
+    const { quantity } = parsed;
+    if (typeof input !== 'string' && Math.abs(quantity.si - input.si) > SAME * Math.max(1e-9, Math.abs(input.si))) {
+      return refuse(`The text “${input.typed}” and the value ${input.si} do not agree.`);
+    }
+    if (quantity.si < min || quantity.si > max) {
+      return refuse(limits.sentence ?? `“${quantity.typed}” lies outside what is believable here.`);
+    }
+    return typeof input === 'string' ? quantity : input;
+  });
 }
 
 export type { Quantity };

@@ -1,6 +1,6 @@
 import { millimetres } from '@alluvium/core';
 import { z } from 'zod';
-import { quantitySchema } from '../quantity.js';
+import { QuantityInput, quantitySchema } from '../quantity.js';
 import { DateText, Id, Name, Note, Short, SideName, Stored } from './common.js';
 
 export const HEAD_KINDS = ['production', 'aftermarket', 'reworked'] as const;
@@ -149,7 +149,7 @@ export const Measure = z
   .object({
     ...measureBase,
     item: z.enum(MEASURE_ITEM_NAMES),
-    value: z.union([z.string(), z.object({ si: z.number(), typed: z.string() })]),
+    value: QuantityInput,
   })
   .transform((m, ctx) => {
     const spec = MEASURE_ITEMS[m.item];

@@ -1,6 +1,6 @@
 import { SAME_LIFT, inches, millimetres } from '@alluvium/core';
 import { z } from 'zod';
-import { quantitySchema, type Quantity } from '../quantity.js';
+import { QuantityInput, quantitySchema, type Quantity } from '../quantity.js';
 import { depressionSchema } from './build.js';
 import { DateText, Id, Name, Note, Short, Stored } from './common.js';
 
@@ -20,10 +20,7 @@ const temperature = quantitySchema('temperature', {
 
 /** One point of one side: one value per pull, in the sheet's own reading. */
 export const Reading = z.object({
-  pulls: z
-    .array(z.union([z.string(), z.object({ si: z.number(), typed: z.string() })]))
-    .min(1)
-    .max(20, 'At most 20 pulls of a point.'),
+  pulls: z.array(QuantityInput).min(1).max(20, 'At most 20 pulls of a point.'),
   /** Range of the bench this point was read on. */
   range: z.string().max(20).nullable().default(null),
   /** Depression at this point when the set one was not held. */
@@ -90,13 +87,21 @@ export const Setup = z.object({
 });
 export type Setup = z.infer<typeof Setup>;
 
+const FLOW = quantitySchema('flow', flowLimit);
+const DIFFERENCE = quantitySchema('flow', {
+  min: -2,
+  max: 2,
+  sentence: 'A difference must lie within about 4,200 cfm.',
+});
+const PERCENT = quantitySchema('percent', {
+  min: 0,
+  max: 1.2,
+  sentence: 'A percent reading must lie between 0 and 120 %.',
+});
+
 /** What one reading of a sheet is, by what the bench shows. */
 export const readingSchema = (reads: (typeof READS)[number]) =>
-  reads === 'flow'
-    ? quantitySchema('flow', flowLimit)
-    : reads === 'difference'
-      ? quantitySchema('flow', { min: -2, max: 2, sentence: 'A difference must lie within about 4,200 cfm.' })
-      : quantitySchema('percent', { min: 0, max: 1.2, sentence: 'A percent reading must lie between 0 and 120 %.' });
+  reads === 'flow' ? FLOW : reads === 'difference' ? DIFFERENCE : PERCENT;
 
 const sheetShape = z.object({
   ...Stored,

@@ -1,0 +1,79 @@
+/** `npm run shots`: one current picture of each main view, from the demo data, in docs/screenshots. */
+import { spawn } from 'node:child_process';
+import { mkdir, mkdtemp, readFile, rm } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import { dirname, join } from 'node:path';
+import { fileURLToPath } from 'node:url';
+import { chromium, type Page } from '@playwright/test';
+
+const root = join(dirname(fileURLToPath(import.meta.url)), '..', '..');
+const out = join(root, 'docs', 'screenshots');
+const bundle = await readFile(join(root, 'demo', 'bundle.json'), 'utf8');
+
+const VIEWS: readonly [name: string, path: string, prepare?: (page: Page) => Promise<void>][] = [
+  ['target', '/target?build=slate-six'],
+  ['heads', '/heads'],
+  ['sheet', '/heads/corrow-417?stage=417-received&sheet=417-received-p3'],
+  ['sizes', '/heads/corrow-417?stage=417-received'],
+  ['compare', '/compare?build=slate-six'],
+  ['compare-exhaust', '/compare?build=slate-six&side=exhaust'],
+  ['compare-coefficients', '/compare?build=slate-six&show=coefficients'],
+  ['match', '/match?build=slate-six'],
+  ['match-boosted', '/match?build=vennick-five'],
+  [
+    'working',
+    '/match?build=slate-six',
+    async (page) => page.getByRole('button', { name: /^A 417 early: flow/ }).click(),
+  ],
+  [
+    'import',
+    '/heads',
+    async (page) => {
+      // Run as text: the page does not know this runner's helpers.
+      await page.evaluate(`(() => {
+        const data = new DataTransfer();
+        data.items.add(new File([${JSON.stringify(bundle.replace('Two castings of it', 'Three castings of it'))}], 'shop.json'));
+        document.body.dispatchEvent(new DragEvent('drop', { dataTransfer: data, bubbles: true, cancelable: true }));
+      })()`);
+      await page.getByRole('dialog').waitFor();
+    },
+  ],
+  ['glossary', '/heads', async (page) => page.keyboard.press('g')],
+  [
+    'compare-night',
+    '/compare?build=slate-six',
+    async (page) => page.getByRole('button', { name: 'Night theme' }).click(),
+  ],
+];
+
+await mkdir(out, { recursive: true });
+const folder = await mkdtemp(join(tmpdir(), 'alluvium-shots-'));
+const server = spawn(process.execPath, [join(root, 'server', 'dist', 'main.js'), '--demo'], {
+  env: { ...process.env, PORT: '0', ALLUVIUM_DATA: folder },
+  stdio: ['ignore', 'pipe', 'inherit'],
+});
+process.on('exit', () => server.kill('SIGKILL'));
+const url = await new Promise<string>((done) =>
+  server.stdout.on('data', (c: Buffer) => {
+    const match = /http:\S+/.exec(c.toString());
+    if (match) done(match[0]);
+  }),
+);
+const browser = await chromium.launch({
+  executablePath: process.env.CHROMIUM_PATH!,
+  args: ['--no-sandbox', '--disable-gpu'],
+});
+const wanted = process.argv.slice(2);
+for (const [name, path, prepare] of VIEWS) {
+  if (wanted.length > 0 && !wanted.includes(name)) continue;
+  const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+  await page.goto(url + path);
+  await page.waitForLoadState('networkidle');
+  await prepare?.(page);
+  await page.waitForTimeout(500);
+  await page.screenshot({ path: join(out, `${name}.png`) });
+  await page.close();
+}
+await browser.close();
+server.kill('SIGINT');
+await rm(folder, { recursive: true, force: true });
