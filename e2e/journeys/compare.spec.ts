@@ -1,7 +1,8 @@
 import { readFile } from 'node:fs/promises';
+import type { Page } from '@playwright/test';
 import { expect, test } from '../test.js';
 
-const row = (page: import('@playwright/test').Page, name: string | RegExp) => page.getByRole('row', { name });
+const row = (page: Page, name: string | RegExp) => page.getByRole('row', { name });
 
 test('the comparison reads itself, and every figure opens its working', async ({ page }) => {
   await page.goto('/compare?build=slate-six');

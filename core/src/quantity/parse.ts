@@ -58,7 +58,7 @@ export function parseQuantity(text: string, kind: Kind, system: System = 'inch',
         ok: false,
         problem: `“${suffix}” is not a unit of ${spec.name.replace(/^an? /, '')}. ${example(kind, system)}`,
       };
-    return { ok: true, quantity: { si: toSi(value, unit), typed: `${match[1]!.trim()} ${unit.symbol}`.trim() }, unit };
+    return { ok: true, quantity: { si: toSi(value, unit), typed: joinUnit(match[1]!.trim(), unit) }, unit };
   }
   const unit = bare === undefined ? unitFor(kind, system) : (findUnit(kind, bare) ?? unitFor(kind, system));
   const digits = match[1]!.trim();
@@ -69,7 +69,7 @@ export function parseQuantity(text: string, kind: Kind, system: System = 'inch',
 }
 
 const joinUnit = (digits: string, unit: Unit): string =>
-  unit.symbol.startsWith(':') ? `${digits}${unit.symbol}` : `${digits} ${unit.symbol}`.trim();
+  unit.symbol.startsWith(':') || unit.symbol === '°' ? `${digits}${unit.symbol}` : `${digits} ${unit.symbol}`.trim();
 
 /** `400` → `.400`, `1050` → `1.050`, `50` → `.050`. */
 const thousandths = (digits: string): string => (Number(digits) / 1000).toFixed(3).replace(/^0\./, '.');

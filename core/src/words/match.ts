@@ -56,7 +56,7 @@ export function matchWords(
       );
   }
   const { machIndex } = match;
-  if (machIndex && machIndex.value > MACH_INDEX_LIMIT) {
+  if (machIndex && machIndex.value > MACH_INDEX_LIMIT * 1.02) {
     sentences.push(
       `At the target its mean inlet Mach index is ${say.of(machIndex.value, 'ratio', { digits: 2 })}: filling begins to fall past ${MACH_INDEX_LIMIT}, so the cam must make up for it.`,
     );

@@ -89,7 +89,9 @@ async function accept(): Promise<void> {
     >
       Bring it in
     </el-button>
-    <span v-if="nothing && pending.preview.problems.length === 0" class="note">All of it is here already.</span>
+    <span v-if="nothing && pending.preview.problems.length === 0" class="note">
+      {{ total('changed') ? 'Nothing new: what differs stays as it is here.' : 'All of it is here already.' }}
+    </span>
   </div>
 </template>
 

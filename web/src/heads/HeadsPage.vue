@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { evaluateSheet, type SheetResult } from '@alluvium/core';
+import { evaluateSheet, type Quantity, type SheetResult } from '@alluvium/core';
 import { HEAD_KINDS, MATERIALS, toCoreRows, toCoreSetup, type HeadQuery, type HeadSummary } from '@alluvium/records';
 import { refDebounced } from '@vueuse/core';
 import { computed, ref, useTemplateRef, watch } from 'vue';
@@ -56,6 +56,8 @@ const tops = computed(() => ({
 }));
 const cfm = (q: number | undefined) =>
   q === undefined ? '–' : settings.say.of(q, 'flow', { digits: 0 }).split('\u00a0')[0];
+const size = (v: unknown) =>
+  v ? settings.say.of((v as Quantity).si, 'length', { digits: 2 }).split('\u00a0')[0] : '–';
 const any = <T extends string>(list: readonly T[]) => [['', 'any'] as const, ...list.map((v) => [v, v] as const)];
 const adding = ref(route.query.new === '1');
 const file = useTemplateRef<HTMLInputElement>('file');
@@ -152,12 +154,7 @@ const filtered = computed(() => settled.value !== '' || kind.value !== '' || mat
           <td class="num">
             {{ r.result?.peakRatio ? settings.say.of(r.result.peakRatio.value, 'percent', { digits: 0 }) : '–' }}
           </td>
-          <td class="num">
-            <template v-for="(v, i) in [r.valves.intake, r.valves.exhaust]" :key="i">
-              <template v-if="i">/</template>
-              {{ v ? settings.say.of((v as { si: number }).si, 'length', { digits: 2 }).split('\u00a0')[0] : '–' }}
-            </template>
-          </td>
+          <td class="num">{{ size(r.valves.intake) }} / {{ size(r.valves.exhaust) }}</td>
           <td class="num">{{ r.head.price?.typed ?? '–' }}</td>
         </tr>
       </tbody>

@@ -19,6 +19,12 @@ const falls = (side: Side) => {
     ? `backs up beyond ${settings.say.of(b.from, 'lift')} by ${settings.say.of(b.fall, 'percent')}`
     : 'does not back up';
 };
+/** The side in one line; its stability follows as a figure that can be pressed. */
+const says = (side: Side) => {
+  const { peak, knee } = props.result[side];
+  const bend = knee === undefined ? 'still climbing' : `knee at ${settings.say.of(knee, 'lift')}`;
+  return `${side}: peak ${settings.say.of(peak!.flow, 'flow')} at ${settings.say.of(peak!.lift, 'lift')}, ${bend}, ${falls(side)}, stability`;
+};
 </script>
 
 <template>
@@ -50,12 +56,8 @@ const falls = (side: Side) => {
     </table>
     <p v-for="s in sides" :key="s" class="note">
       <template v-if="result[s].peak">
-        {{ s }}: peak {{ settings.say.of(result[s].peak!.flow, 'flow') }} at
-        {{ settings.say.of(result[s].peak!.lift, 'lift') }},
-        {{ result[s].knee !== undefined ? `knee at ${settings.say.of(result[s].knee!, 'lift')}` : 'still climbing' }},
-        {{ falls(s) }}, stability
+        {{ says(s) }}
         <WorkedNumber :working="result[s].stability" />
-        .
       </template>
     </p>
   </details>

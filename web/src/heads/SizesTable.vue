@@ -137,7 +137,7 @@ const follows = computed(() => {
 <template>
   <div class="sizes">
     <div>
-      <h2>Sizes at {{ stage.name }}</h2>
+      <h2>Sizes, {{ stage.name }}</h2>
       <table class="ruled">
         <thead>
           <tr>
