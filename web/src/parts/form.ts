@@ -22,6 +22,8 @@ export interface RecordForm<N extends Noun> {
   readonly conflict: Ref<RecordOf<N> | undefined>;
   readonly save: () => Promise<RecordOf<N> | undefined>;
   readonly discard: () => void;
+  /** Puts one field of the draft. */
+  readonly set: (name: string, value: unknown) => void;
   /** Fields whose text cannot be read yet, reported by the fields themselves. */
   readonly typing: (path: string, problem: string) => void;
   readonly keepMine: () => Promise<RecordOf<N> | undefined>;
@@ -163,6 +165,7 @@ export function useRecordForm<N extends Noun>(
     save,
     discard,
     typing,
+    set: (name, value) => void Object.assign(draft.value, { [name]: value }),
     keepMine,
     takeTheirs,
     decideLater: () => (conflict.value = undefined),

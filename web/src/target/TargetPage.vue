@@ -7,13 +7,13 @@ import { drop } from '../api/client.js';
 import { useRefresh } from '../api/queries.js';
 import ChoiceField from '../parts/ChoiceField.vue';
 import FormFoot from '../parts/FormFoot.vue';
-import QuantityField from '../parts/QuantityField.vue';
 import TextField from '../parts/TextField.vue';
 import WorkedNumber from '../parts/WorkedNumber.vue';
-import { useRecordForm, type Draft } from '../parts/form.js';
+import { useRecordForm } from '../parts/form.js';
 import { useActiveBuild, withTarget } from '../state/build.js';
 import { useSettings } from '../state/settings.js';
 import { useUndo } from '../state/undo.js';
+import BuildQuantity, { type BuildField } from './BuildQuantity.vue';
 import CamDrawing from './CamDrawing.vue';
 import CamFields from './CamFields.vue';
 import InductionFields from './InductionFields.vue';
@@ -57,8 +57,28 @@ async function remove(): Promise<void> {
   await refresh();
   await router.replace({ name: 'target' });
 }
-type Q = Draft<'build'>['bore'];
-const set = (name: keyof Draft<'build'>) => (value: Q) => ((draft.value as Record<string, unknown>)[name] = value);
+const ENGINE: readonly BuildField[] = [
+  { name: 'bore', kind: 'length', label: 'Bore', required: true },
+  { name: 'stroke', kind: 'length', label: 'Stroke', required: true },
+  { name: 'rod', kind: 'length', label: 'Rod length' },
+  { name: 'compression', kind: 'compression', label: 'Compression' },
+];
+const WANTED: readonly BuildField[] = [
+  { name: 'power', kind: 'power', label: 'Power', required: true },
+  { name: 'speed', kind: 'rotation', label: 'at', required: true },
+  { name: 'budget', kind: 'money', label: 'Budget' },
+];
+const FACTORS: readonly BuildField[] = [
+  { name: 'powerPerFlow', kind: 'powerPerFlow', label: 'Power per flow k', hint: '0.257 hp/cfm' },
+  {
+    name: 'torquePerVolume',
+    kind: 'torquePerVolume',
+    label: 'Torque per displacement t',
+    hint: 'as the target implies',
+  },
+  { name: 'velocityLimit', kind: 'velocity', label: 'Port velocity limit', hint: '613 ft/s' },
+  { name: 'manifoldFlow', kind: 'flow', label: 'Manifold flow at 28 in' },
+];
 </script>
 
 <template>
@@ -79,24 +99,7 @@ const set = (name: keyof Draft<'build'>) => (value: Q) => ((draft.value as Recor
       <fieldset>
         <legend>Engine</legend>
         <TextField v-model="draft.name" label="Name" :problem="problems.name" class="wide" />
-        <QuantityField
-          :model-value="draft.bore"
-          kind="length"
-          label="Bore"
-          :problem="problems.bore"
-          required
-          @update:model-value="set('bore')($event)"
-          @update:problem="form.typing('bore', $event)"
-        />
-        <QuantityField
-          :model-value="draft.stroke"
-          kind="length"
-          label="Stroke"
-          :problem="problems.stroke"
-          required
-          @update:model-value="set('stroke')($event)"
-          @update:problem="form.typing('stroke', $event)"
-        />
+        <BuildQuantity v-for="f in ENGINE.slice(0, 2)" :key="f.name" :form="form" :field="f" />
         <TextField
           :model-value="draft.cylinders"
           label="Cylinders"
@@ -106,60 +109,15 @@ const set = (name: keyof Draft<'build'>) => (value: Q) => ((draft.value as Recor
         <ChoiceField
           v-model="draft.valvesPerCylinder!"
           label="Valves per cylinder"
-          :options="[
-            [2, '2'],
-            [3, '3'],
-            [4, '4'],
-            [5, '5'],
-          ]"
+          :options="[2, 3, 4, 5].map((n) => [n, String(n)] as const)"
         />
-        <QuantityField
-          :model-value="draft.rod"
-          kind="length"
-          label="Rod length"
-          :problem="problems.rod"
-          @update:model-value="set('rod')($event)"
-          @update:problem="form.typing('rod', $event)"
-        />
-        <QuantityField
-          :model-value="draft.compression"
-          kind="compression"
-          label="Compression"
-          :problem="problems.compression"
-          @update:model-value="set('compression')($event)"
-          @update:problem="form.typing('compression', $event)"
-        />
+        <BuildQuantity v-for="f in ENGINE.slice(2)" :key="f.name" :form="form" :field="f" />
         <ChoiceField v-model="draft.fuel!" label="Fuel" :options="pick(FUELS)" />
         <ChoiceField v-model="draft.use!" label="Use" :options="pick(USES)" />
       </fieldset>
       <fieldset>
         <legend>Wanted</legend>
-        <QuantityField
-          :model-value="draft.power"
-          kind="power"
-          label="Power"
-          :problem="problems.power"
-          required
-          @update:model-value="set('power')($event)"
-          @update:problem="form.typing('power', $event)"
-        />
-        <QuantityField
-          :model-value="draft.speed"
-          kind="rotation"
-          label="at"
-          :problem="problems.speed"
-          required
-          @update:model-value="set('speed')($event)"
-          @update:problem="form.typing('speed', $event)"
-        />
-        <QuantityField
-          :model-value="draft.budget"
-          kind="money"
-          label="Budget"
-          :problem="problems.budget"
-          @update:model-value="set('budget')($event)"
-          @update:problem="form.typing('budget', $event)"
-        />
+        <BuildQuantity v-for="f in WANTED" :key="f.name" :form="form" :field="f" />
         <TextField
           :model-value="draft.due"
           type="date"
@@ -186,41 +144,7 @@ const set = (name: keyof Draft<'build'>) => (value: Q) => ((draft.value as Recor
           Factors of the schools
           <span class="note">empty means the usual one</span>
         </legend>
-        <QuantityField
-          :model-value="draft.powerPerFlow"
-          kind="powerPerFlow"
-          label="Power per flow k"
-          placeholder="0.257 hp/cfm"
-          :problem="problems.powerPerFlow"
-          @update:model-value="set('powerPerFlow')($event)"
-          @update:problem="form.typing('powerPerFlow', $event)"
-        />
-        <QuantityField
-          :model-value="draft.torquePerVolume"
-          kind="torquePerVolume"
-          label="Torque per displacement t"
-          placeholder="as the target implies"
-          :problem="problems.torquePerVolume"
-          @update:model-value="set('torquePerVolume')($event)"
-          @update:problem="form.typing('torquePerVolume', $event)"
-        />
-        <QuantityField
-          :model-value="draft.velocityLimit"
-          kind="velocity"
-          label="Port velocity limit"
-          placeholder="613 ft/s"
-          :problem="problems.velocityLimit"
-          @update:model-value="set('velocityLimit')($event)"
-          @update:problem="form.typing('velocityLimit', $event)"
-        />
-        <QuantityField
-          :model-value="draft.manifoldFlow"
-          kind="flow"
-          label="Manifold flow at 28 in"
-          :problem="problems.manifoldFlow"
-          @update:model-value="set('manifoldFlow')($event)"
-          @update:problem="form.typing('manifoldFlow', $event)"
-        />
+        <BuildQuantity v-for="f in FACTORS" :key="f.name" :form="form" :field="f" />
       </fieldset>
       <aside class="follows">
         <h2>What follows</h2>
