@@ -104,8 +104,9 @@ export function useRecordForm<N extends Noun>(
       const found: Record<string, string> = {};
       for (const issue of parsed.error.issues) {
         const path = issue.path.join('.');
+        // A field that holds nothing is simply missing, whatever the schema says of nothing.
         const missing =
-          issue.code === 'invalid_type' &&
+          path !== '' &&
           path.split('.').reduce<unknown>((v, k) => (v as Record<string, unknown> | null)?.[k], draft.value) == null;
         found[path] ??= missing ? 'This is needed.' : issue.message;
       }
