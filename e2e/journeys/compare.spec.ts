@@ -156,3 +156,22 @@ test('the other builds of the shop: four valves under boost, and a diesel', asyn
   await page.getByLabel('Build at hand').selectOption({ label: 'Tarrow Three' });
   await expect(page.getByRole('article').filter({ hasText: 'T3 helical' })).toBeVisible();
 });
+
+test('six heads are compared, and the bookmark brings the same six back', async ({ page, context }) => {
+  await page.goto('/heads/corrow-417?stage=417-pinch');
+  await page.getByRole('button', { name: 'add to the lineup' }).click();
+  await expect(page.getByText('417 early is in the lineup.')).toBeVisible();
+  await page.getByRole('link', { name: 'Compare' }).click();
+  for (const letter of 'ABCDEF')
+    await expect(page.getByRole('columnheader', { name: letter, exact: true })).toBeVisible();
+  await page.keyboard.press('1');
+  await page.getByRole('button', { name: 'coefficients' }).click();
+  await expect(page).toHaveURL(/show=coefficients/);
+  const bookmark = page.url();
+  const later = await context.newPage();
+  await later.goto(bookmark);
+  await expect(later.getByRole('columnheader', { name: 'F', exact: true })).toBeVisible();
+  await expect(later.getByRole('columnheader', { name: 'A', exact: true })).toBeHidden();
+  await expect(later.getByRole('img', { name: /discharge coefficient over L\/D/ })).toBeVisible();
+  await later.close();
+});

@@ -145,3 +145,22 @@ test('a change of units while typing changes no figure', async ({ page }) => {
   await page.getByLabel('Units').selectOption('inch');
   await expect(page.getByLabel('Row 2, intake', { exact: true })).toHaveValue('83');
 });
+
+test('typing goes on while the sheet is being saved', async ({ page }) => {
+  await page.route('**/api/sheet', async (route) => {
+    await new Promise((done) => setTimeout(done, 700));
+    await route.continue();
+  });
+  await page.goto('/heads/vennick-v5?stage=vennick-v5-received&sheet=new');
+  await page.getByLabel('Row 1, lift').focus();
+  await paste(page, '100 44 38\n200 83 70');
+  await page.getByRole('button', { name: 'Save the sheet' }).click();
+  await page.getByLabel('Row 3, lift').fill('300');
+  await page.getByLabel('Row 3, intake', { exact: true }).fill('110');
+  await expect(page).toHaveURL(/sheet=[0-9a-f-]{36}/);
+  await expect(page.getByLabel('Row 3, intake', { exact: true })).toHaveValue('110');
+  await page.getByRole('button', { name: 'Save the sheet' }).click();
+  await expect(page.getByRole('button', { name: 'Save the sheet' })).toBeDisabled();
+  await page.reload();
+  await expect(page.getByLabel('Row 3, intake', { exact: true })).toHaveValue('110');
+});

@@ -30,6 +30,9 @@ const stage = computed<Stage | undefined>(
 const sheetsOf = (s: Stage) => whole.value!.sheets.filter((x) => x.stageId === s.id);
 const sheetId = computed(() => (typeof route.query.sheet === 'string' ? route.query.sheet : undefined));
 const sheet = computed(() => whole.value?.sheets.find((s) => s.id === sheetId.value));
+// A new sheet that was just saved stays in the same editor, so that typing can go on through the saving.
+const added = ref('');
+const editorKey = computed(() => (sheetId.value === added.value ? 'new' : sheetId.value));
 const isNew = computed(() => sheetId.value === 'new');
 const inLineup = computed(() => lineup.data.value?.entries.some((e) => e.entry.stageId === stage.value?.id) ?? false);
 const sourceName = (id: string | null) => sources.data.value?.find((s) => s.id === id)?.name;
@@ -153,7 +156,8 @@ const remove = () =>
       </nav>
       <SheetEditor
         v-if="sheet || isNew"
-        :key="sheetId"
+        :key="editorKey"
+        @added="added = $event"
         :whole="whole"
         :stage="stage"
         :sheet="sheet"

@@ -43,6 +43,7 @@ import SheetHistory from './SheetHistory.vue';
 import { blankSheet } from './blankSheet.js';
 
 const props = defineProps<{ whole: WholeHead; stage: Stage; sheet?: Sheet; sources: readonly Source[] }>();
+const emit = defineEmits<{ added: [id: string] }>();
 const settings = useSettings();
 const undo = useUndo();
 const router = useRouter();
@@ -95,11 +96,16 @@ watch(
   },
   { deep: true },
 );
+// What was sent to be saved: when it comes back, the cells may already say more and are kept; anything else that changes
+// the draft from outside (their version taken, an undo) is written into the cells.
+let sent = '';
 watch(
   () => [props.sheet?.version, form.conflict.value] as const,
   () => {
-    if (fingerprint(readCells(cells.value, draft.value.setup!, settings.system).rows) !== fingerprint(draft.value.rows))
-      loadCells();
+    const rows = fingerprint(draft.value.rows);
+    if (rows === fingerprint(read.value.rows)) return;
+    if (rows === sent) draft.value.rows = read.value.rows;
+    else loadCells();
   },
   { flush: 'post' },
 );
@@ -261,10 +267,13 @@ async function save(): Promise<void> {
     ).record.id;
   draft.value.intakePortId = await portId('intake');
   draft.value.exhaustPortId = await portId('exhaust');
+  sent = fingerprint(read.value.rows);
   const record = await form.save();
   if (!record) return;
   localStorage.removeItem(cellsKey());
-  if (!props.sheet) await router.replace({ query: { stage: props.stage.id, sheet: record.id } });
+  if (props.sheet) return;
+  emit('added', record.id);
+  await router.replace({ query: { stage: props.stage.id, sheet: record.id } });
 }
 async function remove(): Promise<void> {
   const { batch } = await drop('sheet', props.sheet!.id);

@@ -70,8 +70,13 @@ export function useRecordForm<N extends Noun>(
   watch(
     stored,
     (now) => {
-      const same = loadedKey === key();
-      if (same && (dirty.value || fingerprint(now) === base.value)) return;
+      if (loadedKey !== key() && now?.id === draft.value.id) {
+        // A new record was just saved here: what was typed since goes on under its own name.
+        localStorage.removeItem(loadedKey);
+        loadedKey = key();
+        if (dirty.value) localStorage.setItem(loadedKey, JSON.stringify(draft.value));
+      }
+      if (loadedKey === key() && (dirty.value || fingerprint(now) === base.value)) return;
       loadedKey = key();
       load(false);
     },

@@ -128,7 +128,7 @@ const FACTORS: readonly BuildField[] = [
         <TextField
           v-model="draft.fixed"
           type="textarea"
-          label="What may not change"
+          label="What is fixed, and what may change"
           :problem="problems.fixed"
           class="wide"
         />

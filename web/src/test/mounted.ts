@@ -3,6 +3,9 @@ import { mount, type MountingOptions } from '@vue/test-utils';
 import { createPinia, setActivePinia } from 'pinia';
 import type { Component } from 'vue';
 
+/** A mounted component whose props are read by name. */
+export type Mounted = Omit<ReturnType<typeof mount>, 'props'> & { props: (name: string) => unknown };
+
 /** Mounts a component with what every page has around it. */
 export function mounted(component: Component, options: MountingOptions<Record<string, unknown>> = {}) {
   const pinia = createPinia();
@@ -14,5 +17,5 @@ export function mounted(component: Component, options: MountingOptions<Record<st
       ...options,
       global: { plugins: [pinia, VueQueryPlugin], stubs: { RouterLink: { template: '<a><slot /></a>' } } },
     } as never,
-  ) as ReturnType<typeof mount>;
+  ) as Mounted;
 }
