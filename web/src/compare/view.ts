@@ -1,5 +1,5 @@
 import type { Side } from '@alluvium/core';
-import { computed, watch } from 'vue';
+import { computed, onScopeDispose, watch } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
 import { useHidden } from '../state/comparison.js';
 import { useActiveBuild } from '../state/build.js';
@@ -23,9 +23,15 @@ export function useCompareView() {
     });
 
   if (typeof route.query.hide === 'string') hidden.set(route.query.hide.split(',').filter(Boolean));
+  let timer: ReturnType<typeof setTimeout> | undefined;
+  onScopeDispose(() => clearTimeout(timer));
   watch(
     () => [...hidden.letters].sort().join(','),
-    (letters) => put({ hide: letters || undefined }),
+    // After the drawing: the address is for the bookmark, the picture is what the user waits for.
+    (letters) => {
+      clearTimeout(timer);
+      timer = setTimeout(() => put({ hide: letters || undefined }), 120);
+    },
   );
   return {
     side: choice<Side>('side', 'intake', ['exhaust']),
