@@ -143,6 +143,8 @@ export function bundleRoutes(app: FastifyInstance, db: Database): void {
             }
             return fresh + changed > 0 ? batchOf(tx) : null;
           });
+          // Nobody else tells the planner that the library has grown; without it lists read every sheet there is.
+          if (fresh >= CHUNK) await db.script('analyze');
           say({ finished: true, fresh, changed, same, batch });
         } catch (error) {
           request.log.error(error);

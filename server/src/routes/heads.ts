@@ -70,9 +70,9 @@ export async function headPage(db: Queries, q: HeadQuery): Promise<HeadPage> {
   if (q.material) where('h.material = ?', q.material);
   if (q.valves) where('h.intake_valves + h.exhaust_valves = ?', q.valves);
   const filter = conditions.length ? `where ${conditions.join(' and ')}` : '';
-  const [count] = await db.query<{ total: number }>(`select count(*)::int as total from head h ${filter}`, parameters);
-  const page = await db.query<{
-    head: object;
+  const rows = await db.query<{
+    total: number;
+    head: object | null;
     stages: number;
     sheets: number;
     stage: object | null;
@@ -80,9 +80,11 @@ export async function headPage(db: Queries, q: HeadQuery): Promise<HeadPage> {
     intake: unknown;
     exhaust: unknown;
   }>(
-    `with page as (select * from head h ${filter} order by ${ORDER[q.sort]} limit ${q.size} offset ${(q.page - 1) * q.size})
-     select to_jsonb(h) as head, s.stages, f.sheets, s.latest as stage, f.sheet, v.intake, v.exhaust
-     from page h
+    `with hits as materialized (select * from head h ${filter}),
+     page as (select * from hits h order by ${ORDER[q.sort]} limit ${q.size} offset ${(q.page - 1) * q.size})
+     select c.total, to_jsonb(h) as head, s.stages, f.sheets, s.latest as stage, f.sheet, v.intake, v.exhaust
+     from (select count(*)::int as total from hits) c
+     left join page h on true
      left join lateral (
        select count(*)::int as stages, (array_agg(to_jsonb(t) order by t.position desc, t.id))[1] as latest from stage t where t.head_id = h.id
      ) s on true
