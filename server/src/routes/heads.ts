@@ -101,15 +101,21 @@ export async function headPage(db: Queries, q: HeadQuery): Promise<HeadPage> {
     parameters,
   );
   return {
-    total: count!.total,
-    items: page.map((r): HeadSummary => ({
-      head: toRecord<Head>(r.head),
-      stages: r.stages,
-      sheets: r.sheets,
-      latestStage: r.stage && toRecord<Stage>(r.stage),
-      sheet: r.sheet && toRecord<Sheet>(r.sheet),
-      valves: { intake: r.intake, exhaust: r.exhaust },
-    })),
+    total: rows[0]!.total,
+    items: rows.flatMap((r): HeadSummary[] =>
+      r.head === null
+        ? []
+        : [
+            {
+              head: toRecord<Head>(r.head),
+              stages: r.stages,
+              sheets: r.sheets,
+              latestStage: r.stage && toRecord<Stage>(r.stage),
+              sheet: r.sheet && toRecord<Sheet>(r.sheet),
+              valves: { intake: r.intake, exhaust: r.exhaust },
+            },
+          ],
+    ),
   };
 }
 
