@@ -10,7 +10,10 @@ export default defineConfig({
     projects: [
       { test: { ...common, name: 'node', include: ['{core,records,server,demo,tools}/src/**/*.test.ts'] } },
       {
-        plugins: [vue(), Components({ dts: false, dirs: [], resolvers: [ElementPlusResolver({ importStyle: false })] })],
+        plugins: [
+          vue(),
+          Components({ dts: false, dirs: [], resolvers: [ElementPlusResolver({ importStyle: false })] }),
+        ],
         test: {
           ...common,
           name: 'web',

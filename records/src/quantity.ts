@@ -12,10 +12,15 @@ export interface Limits {
   readonly sentence?: string;
 }
 
+const LONG = 'Keep a size under 60 letters.';
+
 /** How a quantity is written in files and requests, before its kind is known. */
-export const QuantityInput = z.union([z.string().max(60), z.object({ si: z.number(), typed: z.string().max(60) })], {
-  error: 'Write this as text with its unit, such as "98 mm".',
-});
+export const QuantityInput = z.union(
+  [z.string().max(60, LONG), z.object({ si: z.number(), typed: z.string().max(60, LONG) })],
+  {
+    error: 'Write this as text with its unit, such as "98 mm".',
+  },
+);
 
 /** Text that stands for the same number although it was rounded on the way. */
 const SAME = 1e-9;

@@ -1,10 +1,9 @@
 <script setup lang="ts">
 import { dwell, type CamProfile } from '@alluvium/core';
-import type { ScaleLinear } from 'd3-scale';
 import { computed } from 'vue';
 
 /** Grains laid where the valve spends its time: the denser the bed, the longer the dwell. */
-const props = defineProps<{ cam: CamProfile; x: ScaleLinear<number, number>; y: number }>();
+const props = defineProps<{ cam: CamProfile; x: (lift: number) => number; y: number }>();
 const BINS = 48;
 const GRAINS = 760;
 const HEIGHT = 15;

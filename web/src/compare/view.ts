@@ -1,6 +1,6 @@
 import type { Side } from '@alluvium/core';
-import { computed, onScopeDispose, watch } from 'vue';
-import { useRoute, useRouter } from 'vue-router';
+import { computed, watch } from 'vue';
+import { onBeforeRouteLeave, useRoute, useRouter } from 'vue-router';
 import { useHidden } from '../state/comparison.js';
 import { useActiveBuild } from '../state/build.js';
 
@@ -24,7 +24,7 @@ export function useCompareView() {
 
   if (typeof route.query.hide === 'string') hidden.set(route.query.hide.split(',').filter(Boolean));
   let timer: ReturnType<typeof setTimeout> | undefined;
-  onScopeDispose(() => clearTimeout(timer));
+  onBeforeRouteLeave(() => clearTimeout(timer));
   watch(
     () => [...hidden.letters].sort().join(','),
     // After the drawing: the address is for the bookmark, the picture is what the user waits for.

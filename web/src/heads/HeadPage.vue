@@ -157,11 +157,11 @@ const remove = () =>
       <SheetEditor
         v-if="sheet || isNew"
         :key="editorKey"
-        @added="added = $event"
         :whole="whole"
         :stage="stage"
         :sheet="sheet"
         :sources="sources.data.value ?? []"
+        @added="added = $event"
       />
       <SizesTable v-else :key="stage.id" :whole="whole" :stage="stage" :sources="sources.data.value ?? []" />
     </div>

@@ -3,7 +3,7 @@ import { evaluateSheet, type Quantity, type SheetResult } from '@alluvium/core';
 import { HEAD_KINDS, MATERIALS, toCoreRows, toCoreSetup, type HeadQuery, type HeadSummary } from '@alluvium/records';
 import { refDebounced } from '@vueuse/core';
 import { computed, ref, useTemplateRef, watch } from 'vue';
-import { useRoute, useRouter } from 'vue-router';
+import { onBeforeRouteLeave, useRoute, useRouter } from 'vue-router';
 import { useLibrary } from '../api/queries.js';
 import SparkLine from '../charts/SparkLine.vue';
 import { useExchange } from '../exchange/exchange.js';
@@ -28,7 +28,11 @@ const material = ref<(typeof MATERIALS)[number] | ''>(from('material', MATERIALS
 const sort = ref<HeadQuery['sort']>('name');
 const SIZE = 50;
 watch([settled, kind, material, sort], () => (page.value = 1));
+// A search that settles while another page is being opened must not call the user back.
+let leaving = false;
+onBeforeRouteLeave(() => void (leaving = true));
 watch([settled, kind, material, page], () => {
+  if (leaving) return;
   const query = {
     search: settled.value,
     kind: kind.value,
