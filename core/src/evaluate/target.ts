@@ -38,6 +38,10 @@ export interface CamCard {
   readonly rockerRatio: number;
 }
 
+/** Lift of one side's lobe at the valve, m; an exhaust lift that is not stated is the intake's. */
+export const camLiftOf = (cam: CamCard, side: 'intake' | 'exhaust'): number =>
+  side === 'intake' ? cam.intakeLift : (cam.exhaustLift ?? cam.intakeLift);
+
 /** An engine and what is wanted of it; SI throughout. */
 export interface Build {
   readonly bore: number;

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { USUAL_REPEATABILITY, compareSetups, compareWords, flowCurve, type FlowCurve } from '@alluvium/core';
+import { USUAL_REPEATABILITY, camLiftOf, compareSetups, compareWords, flowCurve, type FlowCurve } from '@alluvium/core';
 import { useEventListener } from '@vueuse/core';
 import { computed, ref, useTemplateRef } from 'vue';
 import DepositChart from '../charts/DepositChart.vue';
@@ -32,7 +32,7 @@ const flowed = computed(() =>
 const silent = computed(() => shown.value.filter((h) => !h.result?.[side.value].curve));
 const camLift = computed(() => {
   const cam = active.value?.core.cam;
-  return cam && (side.value === 'intake' ? cam.intakeLift : (cam.exhaustLift ?? cam.intakeLift));
+  return cam && camLiftOf(cam, side.value);
 });
 const profile = computed(() =>
   side.value === 'intake' ? active.value?.target?.intakeCam : active.value?.target?.exhaustCam,

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { overCam, type Side } from '@alluvium/core';
+import { overCam, camLiftOf, type Side } from '@alluvium/core';
 import { computed } from 'vue';
 import WorkedNumber from '../parts/WorkedNumber.vue';
 import { useActiveBuild } from '../state/build.js';
@@ -14,7 +14,7 @@ const settings = useSettings();
 const { active } = useActiveBuild();
 const camLift = computed(() => {
   const cam = active.value?.core.cam;
-  return cam && (props.side === 'intake' ? cam.intakeLift : (cam.exhaustLift ?? cam.intakeLift));
+  return cam && camLiftOf(cam, props.side);
 });
 const profile = computed(() =>
   props.side === 'intake' ? active.value?.target?.intakeCam : active.value?.target?.exhaustCam,
