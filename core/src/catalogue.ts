@@ -1,3 +1,4 @@
+import * as arrival from './arrival/methods.js';
 import { dwellMean } from './cam/dwell.js';
 import * as engine from './engine/engine.js';
 import * as describe from './flow/describe.js';
@@ -20,4 +21,5 @@ export const CATALOGUE: readonly { readonly heading: string; readonly methods: r
   { heading: 'Engine and target', methods: methodsOf(engine) },
   { heading: 'Power and speed, by school', methods: methodsOf(schools) },
   { heading: 'Sizes', methods: methodsOf(ratios) },
+  { heading: 'Arrival', methods: methodsOf(arrival) },
 ];

@@ -2,21 +2,11 @@
  * The demo scenario: everything in it is invented. It is written as plain tables here and comes out as a bundle
  * (demo/bundle.json), which the program imports as it would a user's.
  */
-type Json = Record<string, unknown>;
+import { arrivals } from './arrival.js';
+import { head, lists, measures, own, sheet, type Json } from './tables.js';
 
-export const INCH_LIFTS = ['.100', '.200', '.300', '.400', '.450', '.500', '.550', '.600'];
-const MM_LIFTS = ['2', '4', '6', '8', '10'];
-
-const lists: Record<'builds' | 'sources' | 'heads' | 'stages' | 'ports' | 'sheets' | 'measures' | 'lineups', Json[]> = {
-  builds: [],
-  sources: [],
-  heads: [],
-  stages: [],
-  ports: [],
-  sheets: [],
-  measures: [],
-  lineups: [],
-};
+/** Ports of a head of the six. */
+const SIX = [1, 2, 3, 4, 5, 6];
 
 const SOURCES: [id: string, name: string, kind: string, note: string][] = [
   ['bench-1', 'Bench 1', 'own bench', 'Our own. Reads percent of range.'],
@@ -27,120 +17,6 @@ const SOURCES: [id: string, name: string, kind: string, note: string][] = [
   ['mire-lane', 'Mire Lane Motors', 'other bench', 'Tests at 10 in of water.'],
 ];
 for (const [id, name, kind, note] of SOURCES) lists.sources.push({ id, name, kind, note });
-
-/** Bench 1's full scales at 28 in, cfm: one per range and per direction. */
-const BENCH_1 = [
-  { name: '2', intake: '98.6 cfm', exhaust: '104.2 cfm' },
-  { name: '3', intake: '147.8 cfm', exhaust: '157.4 cfm' },
-  { name: '4', intake: '295.6 cfm', exhaust: '317.5 cfm' },
-];
-const own = {
-  reads: 'percent',
-  depression: '28 inH2O',
-  bore: '98.0 mm',
-  entry: 'radius',
-  exhaustPipe: 'bare',
-  holesClosed: 'yes',
-  valve: 'own',
-  ranges: BENCH_1,
-};
-
-/** The smallest range that holds the flow, and the percent the bench would show there. */
-function percentOf(flow: number, side: 'intake' | 'exhaust') {
-  const range = BENCH_1.find((r) => Number.parseFloat(r[side]) * 0.98 >= flow) ?? BENCH_1[2]!;
-  return { pulls: [`${((100 * flow) / Number.parseFloat(range[side])).toFixed(1)} %`], range: range.name };
-}
-
-interface SheetSpec {
-  id: string;
-  stage: string;
-  source: string;
-  title: string;
-  intake?: (number | null)[];
-  exhaust?: (number | null)[];
-  lifts?: string[];
-  unit?: 'in' | 'mm';
-  setup?: Json;
-  kind?: 'measured' | 'claim';
-  date?: string;
-  intakePort?: string;
-  exhaustPort?: string;
-  stopped?: string;
-  note?: string;
-  /** Multiplies every flow: a bench that reads high, a lower depression. */
-  times?: number;
-}
-
-function sheet(s: SheetSpec): void {
-  const setup = s.setup ?? own;
-  const asPercent = setup.reads === 'percent';
-  const reading = (flow: number | null | undefined, side: 'intake' | 'exhaust') => {
-    if (flow === null || flow === undefined) return null;
-    const shown = flow * (s.times ?? 1);
-    return asPercent ? percentOf(shown, side) : { pulls: [`${shown.toFixed(s.times ? 1 : 0)} cfm`] };
-  };
-  const lifts = s.lifts ?? (s.unit === 'mm' ? MM_LIFTS : INCH_LIFTS);
-  const rows = lifts.flatMap((lift, i) => {
-    const intake = reading(s.intake?.[i], 'intake');
-    const exhaust = reading(s.exhaust?.[i], 'exhaust');
-    return intake || exhaust ? [{ lift: `${lift} ${s.unit ?? 'in'}`, intake, exhaust }] : [];
-  });
-  lists.sheets.push({
-    id: s.id,
-    stageId: s.stage,
-    sourceId: s.source,
-    title: s.title,
-    kind: s.kind ?? 'measured',
-    date: s.date ?? null,
-    setup,
-    rows,
-    ...(s.intakePort ? { intakePortId: s.intakePort } : {}),
-    ...(s.exhaustPort ? { exhaustPortId: s.exhaustPort } : {}),
-    ...(s.stopped ? { stopped: s.stopped } : {}),
-    ...(s.note ? { note: s.note } : {}),
-  });
-}
-
-function head(
-  id: string,
-  fields: Json,
-  stages: [id: string, name: string, date: string | null, note?: string][],
-  ports: number[] = [],
-): void {
-  lists.heads.push({ id, ...fields });
-  stages.forEach(([stage, name, date, note], i) =>
-    lists.stages.push({
-      id: stage,
-      headId: id,
-      parentId: i ? stages[i - 1]![0] : null,
-      name,
-      position: i,
-      date,
-      ...(note ? { note } : {}),
-    }),
-  );
-  for (const number of ports)
-    for (const side of ['intake', 'exhaust'])
-      lists.ports.push({ id: `${id}-${side[0]}${number}`, headId: id, side, number });
-}
-
-function measures(
-  stage: string,
-  side: 'intake' | 'exhaust' | null,
-  items: Record<string, string>,
-  extra: Json = {},
-): void {
-  for (const [item, value] of Object.entries(items)) {
-    lists.measures.push({
-      id: `${stage}-${side ?? 'both'}-${item.replaceAll(' ', '-')}${extra.sourceId ? '-stated' : ''}`,
-      stageId: stage,
-      side,
-      item,
-      value,
-      ...extra,
-    });
-  }
-}
 
 // ── The Slate Six and its heads ──────────────────────────────────────────────────────────────────────────────────────
 
@@ -177,6 +53,7 @@ head(
     name: '417 early',
     maker: 'Corrow',
     catalogueNumber: '417',
+    cylinders: 6,
     kind: 'production',
     material: 'iron',
     price: '250',
@@ -188,7 +65,7 @@ head(
     ['417-bowl', 'bowl blend', '2026-03-02'],
     ['417-pinch', 'pinch opened', '2026-03-16', 'Pushrod side taken to 3.9 mm of metal. Sonic-tested first.'],
   ],
-  [1, 3],
+  SIX,
 );
 measures('417-received', 'intake', {
   'valve diameter': '1.850 in',
@@ -315,13 +192,14 @@ head(
     name: '522 late',
     maker: 'Corrow',
     catalogueNumber: '522',
+    cylinders: 6,
     kind: 'production',
     material: 'iron',
     price: '310',
     note: 'A parts list gives 417 and 522 one replacement number.',
   },
   [['522-received', 'as received', '2026-02-10']],
-  [1, 3],
+  SIX,
 );
 measures('522-received', 'intake', {
   'valve diameter': '1.880 in',
@@ -380,6 +258,7 @@ head(
     name: 'P6-205',
     maker: 'Pellam',
     catalogueNumber: 'P6-205',
+    cylinders: 6,
     kind: 'aftermarket',
     material: 'aluminium',
     price: '1,480',
@@ -391,7 +270,7 @@ head(
     ['p6-bowl', 'bowl blend', '2026-03-20'],
     ['p6-pinch', 'pinch opened', '2026-04-02'],
   ],
-  [3, 5],
+  SIX,
 );
 measures('p6-received', 'intake', {
   'valve diameter': '1.940 in',
@@ -523,6 +402,7 @@ head(
     name: 'Longreach 212',
     maker: 'Ferrule & Dray',
     catalogueNumber: 'LR-212',
+    cylinders: 6,
     kind: 'aftermarket',
     material: 'aluminium',
     price: '2,390',
@@ -533,7 +413,7 @@ head(
     ['longreach-valve-job', 'valve job and back-cut', '2026-03-24'],
     ['longreach-bowl', 'bowl blend', '2026-04-08'],
   ],
-  [1, 3],
+  SIX,
 );
 measures('longreach-received', 'intake', {
   'valve diameter': '1.940 in',
@@ -617,13 +497,14 @@ head(
     name: 'OM-230',
     maker: 'Ottermoor',
     catalogueNumber: 'OM-230',
+    cylinders: 6,
     kind: 'aftermarket',
     material: 'aluminium',
     price: '1,950',
     note: 'Big port. Lazy at the target speed.',
   },
   [['om-received', 'as received', '2026-03-10']],
-  [3],
+  SIX,
 );
 measures('om-received', 'intake', {
   'valve diameter': '2.020 in',
@@ -872,4 +753,6 @@ TUG.forEach(([id, name, intakeValve, price, intake, exhaust], position) => {
 });
 
 /** The whole scenario as a bundle. */
+arrivals();
+
 export const scenario = { format: 'alluvium-bundle', version: 1, ...lists };

@@ -1,10 +1,16 @@
 /** What the server and the browser say to each other beyond single records. */
 import { z } from 'zod';
+import { CHECKLIST_KINDS } from './arrival/checklist.js';
 import {
+  Attachment,
+  Checklist,
+  Finding,
   Head,
+  Inspection,
   Measure,
   NOUN_NAMES,
   Port,
+  Seat,
   Sheet,
   Source,
   Stage,
@@ -20,6 +26,10 @@ export const WholeHead = z.object({
   ports: z.array(Port),
   sheets: z.array(Sheet),
   measures: z.array(Measure),
+  inspections: z.array(Inspection),
+  findings: z.array(Finding),
+  seats: z.array(Seat),
+  attachments: z.array(Attachment),
 });
 export type WholeHead = z.infer<typeof WholeHead>;
 
@@ -68,6 +78,15 @@ export const LineupWrite = z.object({
     .max(26, 'A lineup holds at most 26 heads.'),
 });
 export type LineupWrite = z.input<typeof LineupWrite>;
+
+/** Makes the checklist of a head: the program's for a kind of head, or a template of the shop. */
+export const ChecklistMake = z.object({
+  kind: z.enum(CHECKLIST_KINDS).default('production core'),
+  /** A template instead of the program's own list. */
+  checklistId: Checklist.shape.id.nullable().default(null),
+  cylinders: z.int('Say how many cylinders the head covers.').min(1).max(24, 'A head covers 1 to 24 cylinders.'),
+});
+export type ChecklistMake = z.input<typeof ChecklistMake>;
 
 /** Answer to a change: the record as stored now, and the batch that takes it back. */
 export interface Written<T> {

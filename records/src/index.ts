@@ -9,3 +9,7 @@ export * from './evaluateHead.js';
 export * from './files/cells.js';
 export * from './files/table.js';
 export * from './files/readSheet.js';
+export * from './arrival/arrival.js';
+export * from './arrival/checklist.js';
+export * from './arrival/stated.js';
+export * from './wholes.js';

@@ -5,21 +5,12 @@ import { evaluateHead } from './evaluateHead.js';
 import { readBundle } from './files/bundle.js';
 import { lineage, measuresAt, pickSheet, sisterSheets } from './select.js';
 import { measured, toCoreBuild } from './toCore.js';
+import { wholesOf } from './wholes.js';
 
 /** Sentences with ordinary blanks; on screen a figure keeps its unit on the line. */
 const plain = (text: string | undefined) => text?.replaceAll('\u00a0', ' ');
 const { bundle } = readBundle(JSON.parse(readFileSync(new URL('../../demo/bundle.json', import.meta.url), 'utf8')));
-const whole = (id: string) => {
-  const stages = bundle.stages.filter((s) => s.headId === id);
-  const ids = new Set(stages.map((s) => s.id));
-  return {
-    head: bundle.heads.find((h) => h.id === id)!,
-    stages,
-    ports: bundle.ports.filter((p) => p.headId === id),
-    sheets: bundle.sheets.filter((s) => ids.has(s.stageId)),
-    measures: bundle.measures.filter((m) => ids.has(m.stageId)),
-  };
-};
+const whole = (id: string) => wholesOf(bundle).find((w) => w.head.id === id)!;
 const build = bundle.builds.find((b) => b.id === 'slate-six')!;
 const core = toCoreBuild(build);
 const target = evaluateTarget(core);

@@ -1,7 +1,8 @@
 /** Which of several records speaks for a stage: sizes handed down the stages, the sheet to compare, its sister runners. */
 import type { WholeHead } from './api.js';
 import type { Build } from './nouns/build.js';
-import type { Measure, Port, Stage } from './nouns/head.js';
+import type { Port, Stage } from './nouns/head.js';
+import type { Measure } from './nouns/measure.js';
 import type { Sheet } from './nouns/sheet.js';
 
 /** A stage and the stages it was made from, itself first. */
@@ -34,11 +35,34 @@ export function measuresAt(whole: Pick<WholeHead, 'stages' | 'measures'>, stageI
   return [...found.values()].flat();
 }
 
-/** The sheet that speaks for a stage unless the user chose one: measured before claimed, the bore nearest the engine's, the worse of runners left to the match, the newest. */
-export function pickSheet(sheets: readonly Sheet[], stageId: string, build?: Pick<Build, 'bore'>): Sheet | undefined {
+/** Ports somebody worked on before the head came: no baseline. */
+export const touchedPorts = (ports: readonly Port[]): ReadonlySet<string> =>
+  new Set(ports.filter((p) => p.touched !== '').map((p) => p.id));
+
+const NONE: ReadonlySet<string> = new Set();
+/** Whether a sheet was taken on a port that is among these. */
+export const isOnPort = (sheet: Sheet, ports: ReadonlySet<string>): boolean =>
+  [sheet.intakePortId, sheet.exhaustPortId].some((id) => id !== null && ports.has(id));
+
+/**
+ * The sheet that speaks for a stage unless the user chose one: measured before claimed, the bore nearest the engine's,
+ * the worse of runners left to the match, the newest. Sheets of `touched` ports never speak by themselves.
+ */
+export function pickSheet(
+  sheets: readonly Sheet[],
+  stageId: string,
+  build?: Pick<Build, 'bore'>,
+  touched: ReadonlySet<string> = NONE,
+): Sheet | undefined {
   const off = (s: Sheet) => (build && s.setup.bore ? Math.abs(s.setup.bore.si - build.bore.si) : 1);
   return sheets
-    .filter((s) => s.stageId === stageId && s.setup.reads !== 'difference' && s.rows.some((r) => r.intake ?? r.exhaust))
+    .filter(
+      (s) =>
+        s.stageId === stageId &&
+        s.setup.reads !== 'difference' &&
+        !isOnPort(s, touched) &&
+        s.rows.some((r) => r.intake ?? r.exhaust),
+    )
     .sort(
       (a, b) =>
         Number(b.kind === 'measured') - Number(a.kind === 'measured') ||
@@ -49,10 +73,11 @@ export function pickSheet(sheets: readonly Sheet[], stageId: string, build?: Pic
 }
 
 /** Sheets of other ports taken at the same stage by the same source in the same bore: the other runners of the one chosen. */
-export function sisterSheets(sheets: readonly Sheet[], chosen: Sheet): Sheet[] {
+export function sisterSheets(sheets: readonly Sheet[], chosen: Sheet, touched: ReadonlySet<string> = NONE): Sheet[] {
   return sheets.filter(
     (s) =>
       s.id !== chosen.id &&
+      !isOnPort(s, touched) &&
       s.stageId === chosen.stageId &&
       s.sourceId === chosen.sourceId &&
       s.kind === chosen.kind &&

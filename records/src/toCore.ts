@@ -10,7 +10,9 @@ import type {
   Side,
 } from '@alluvium/core';
 import type { Build } from './nouns/build.js';
-import type { Head, Measure, MeasureItem } from './nouns/head.js';
+import type { Head } from './nouns/head.js';
+import type { Measure } from './nouns/measure.js';
+import type { MeasureItem } from './nouns/measureItems.js';
 import type { Sheet } from './nouns/sheet.js';
 
 /** An object without its null and undefined members. */

@@ -6,6 +6,8 @@ import { createJsonSchemaTransform, validatorCompiler } from 'fastify-type-provi
 import { z } from 'zod';
 import type { Database } from './db/database.js';
 import { Problem, fromDatabase } from './problems.js';
+import type { Pictures } from './pictures.js';
+import { arrivalRoutes } from './routes/arrival.js';
 import { bundleRoutes } from './routes/bundle.js';
 import { headRoutes } from './routes/heads.js';
 import { lineupRoutes } from './routes/lineup.js';
@@ -15,6 +17,7 @@ import { undo } from './store.js';
 
 export interface AppOptions {
   readonly db: Database;
+  readonly pictures: Pictures;
   /** Folder of the built web application; without it only the API answers. */
   readonly web?: string;
   /** Host names answered to; undefined lifts the check (tests that inject requests). */
@@ -27,6 +30,7 @@ const BODY_LIMIT = 4 * 1024 * 1024;
 /** The whole server, not yet listening. */
 export async function createApp({
   db,
+  pictures,
   web,
   hosts = () => undefined,
   log = false,
@@ -97,7 +101,8 @@ export async function createApp({
     );
     headRoutes(api, db);
     lineupRoutes(api, db);
-    bundleRoutes(api, db);
+    bundleRoutes(api, db, pictures);
+    arrivalRoutes(api, db, pictures);
     nounRoutes(api, db);
   });
 

@@ -7,6 +7,7 @@ import { lock } from 'proper-lockfile';
 import { createApp } from './app.js';
 import { NewerData, migrate, readMigrations } from './db/migrate.js';
 import { openPglite } from './db/pglite.js';
+import { openPictures } from './pictures.js';
 import { allowedHosts } from './security.js';
 import { StartProblem, readSettings } from './settings.js';
 
@@ -65,6 +66,7 @@ async function start(): Promise<void> {
   let port = settings.port;
   const app = await createApp({
     db,
+    pictures: await openPictures(join(settings.data, 'pictures')),
     web: join(root, 'web', 'dist'),
     hosts: () => allowedHosts(settings.host, port),
     log: true,

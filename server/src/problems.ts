@@ -42,6 +42,12 @@ export class Problem extends Error {
   }
 }
 
+/** What stands twice, by the constraint that refuses it. */
+const TWICE: Readonly<Record<string, string>> = {
+  port_once: 'This head has that port already.',
+  tolerance_once: 'This item has its tolerance already.',
+};
+
 /** PostgreSQL's own refusals, put into words. */
 export function fromDatabase(error: unknown): Problem | undefined {
   const { code, constraint } = error as { code?: string; constraint?: string };
@@ -49,10 +55,7 @@ export function fromDatabase(error: unknown): Problem | undefined {
     case '23503':
       return new Problem('refused', 'This refers to a record that is not here, or no longer.');
     case '23505':
-      return new Problem(
-        'refused',
-        constraint === 'port_once' ? 'This head has that port already.' : 'A record with this id is here already.',
-      );
+      return new Problem('refused', (constraint && TWICE[constraint]) ?? 'A record with this id is here already.');
     case '23514':
     case '23502':
     case '22P02':

@@ -35,7 +35,7 @@ export async function find<N extends Noun>(tx: Queries, noun: N, id: string): Pr
 export async function replace<N extends Noun>(tx: Queries, noun: N, record: RecordOf<N>): Promise<RecordOf<N>> {
   const columns = Object.keys(toRow(record)).filter((c) => c !== 'id' && c !== 'version');
   const [row] = await tx.query<object>(
-    `update ${noun} t set (${columns.join(', ')}) = (select ${columns.map((c) => `n.${c}`).join(', ')} from jsonb_populate_record(null::${noun}, $1::jsonb) n)
+    `update ${noun} t set (${columns.map((c) => `"${c}"`).join(', ')}) = (select ${columns.map((c) => `n."${c}"`).join(', ')} from jsonb_populate_record(null::${noun}, $1::jsonb) n)
      where t.id = $2 and t.version = $3 returning t.*`,
     [JSON.stringify(toRow(record)), record.id, record.version],
   );

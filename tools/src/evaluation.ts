@@ -1,5 +1,6 @@
 /** The evaluation of a bundle as plain figures: what `npm run -s evaluate` prints. All values are SI. */
 import {
+  arrivalObjections,
   evaluateTarget,
   matchWords,
   overCam,
@@ -9,7 +10,7 @@ import {
   type SideResult,
   type Working,
 } from '@alluvium/core';
-import { evaluateHead, evaluateSheetOf, toCoreBuild, type Build, type Bundle, type WholeHead } from '@alluvium/records';
+import { evaluateHead, evaluateSheetOf, toCoreBuild, wholesOf, type Build, type Bundle } from '@alluvium/records';
 import { z } from 'zod';
 
 const figure = z.number().nullable();
@@ -85,6 +86,8 @@ export const Evaluation = z.object({
           windowFlow: figure,
           verdict: z.enum(['carries', 'close', 'short', 'unknown']),
           reasons: z.array(z.string()),
+          condition: z.enum(['unchecked', 'usable', 'usable after', 'rejected']),
+          objections: z.array(z.string()),
         }),
       ),
     }),
@@ -115,21 +118,6 @@ function side(result: SideResult): z.infer<typeof Side> {
     stability: value(result.stability),
     doubtfulLifts: result.doubts.map((d) => result.curve!.points[d.index]!.lift),
   };
-}
-
-/** Every head of a bundle with what hangs on it. */
-export function wholesOf(bundle: Bundle): WholeHead[] {
-  return bundle.heads.map((head) => {
-    const stages = bundle.stages.filter((s) => s.headId === head.id).sort((a, b) => a.position - b.position);
-    const ids = new Set(stages.map((s) => s.id));
-    return {
-      head,
-      stages,
-      ports: bundle.ports.filter((p) => p.headId === head.id),
-      sheets: bundle.sheets.filter((s) => ids.has(s.stageId)),
-      measures: bundle.measures.filter((m) => ids.has(m.stageId)),
-    };
-  });
 }
 
 /**
@@ -186,7 +174,7 @@ export function evaluateBundle(bundle: Bundle, builds: readonly Build[] = bundle
         sentence: targetWords(target, say),
         heads: entries.flatMap(({ whole, stageId, sheetId }) => {
           if (!whole) return [];
-          const { match, sheet, result } = evaluateHead(build, core, target, whole, stageId, sheetId);
+          const { match, sheet, result, arrival } = evaluateHead(build, core, target, whole, stageId, sheetId);
           const exhaustCurve = result?.exhaust.curve;
           const exhaustLift = core.cam?.exhaustLift ?? core.cam?.intakeLift;
           const exhaust =
@@ -217,6 +205,8 @@ export function evaluateBundle(bundle: Bundle, builds: readonly Build[] = bundle
               windowFlow: value(match.windowFlow),
               verdict: match.verdict,
               reasons: matchWords(match, target, core.speed, core.cam?.lobeSeparation, say),
+              condition: arrival.condition,
+              objections: arrivalObjections(arrival),
             },
           ];
         }),

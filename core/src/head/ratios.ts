@@ -1,5 +1,5 @@
 import { COMMON_PRACTICE, type Method } from '../method/method.js';
-import { cfm, fromSi, squareInches, unitNamed } from '../quantity/units.js';
+import { cfm, fromSi, inches, squareInches, unitNamed } from '../quantity/units.js';
 
 export const throatRatio: Method<{ throat: number; valve: number }> = {
   id: 'throat-ratio',
@@ -82,6 +82,9 @@ export const springForce: Method<{ seatForce: number; rate: number; installedHei
   caution: 'Wear eye protection whenever a spring is compressed or valve locks are knocked out.',
   compute: ({ seatForce, rate, installedHeight, height }) => seatForce + rate * (installedHeight - height),
 };
+
+/** Usual least clearance of a spring at full lift: .060 in (common practice, no source). */
+export const USUAL_SPRING_CLEARANCE = inches(0.06);
 
 export const coilBindClearance: Method<{ installedHeight: number; coilBind: number; lift: number }> = {
   id: 'coil-bind-clearance',

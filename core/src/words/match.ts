@@ -1,8 +1,10 @@
+import type { ArrivalResult } from '../arrival/condition.js';
 import { MACH_INDEX_LIMIT } from '../engine/engine.js';
 import type { Believability, TargetResult } from '../evaluate/target.js';
 import type { LimitId, MatchResult } from '../evaluate/match.js';
 import type { Say } from '../quantity/format.js';
 import { inches } from '../quantity/units.js';
+import { arrivalMark, arrivalObjections } from './arrival.js';
 
 const LIMIT_WORDS: Record<LimitId, string> = {
   flow: 'its flow',
@@ -84,22 +86,32 @@ export function bestWords(
     readonly name: string;
     readonly match: MatchResult;
     readonly price?: number;
+    readonly arrival?: ArrivalResult;
   }[],
   target: TargetResult,
   speed: number,
   say: Say,
 ): string {
-  const known = heads.filter((h) => h.match.margin !== undefined);
-  if (known.length === 0) return 'No head in the lineup has an intake sheet yet.';
+  const flowed = heads.filter((h) => h.match.margin !== undefined);
+  if (flowed.length === 0) return 'No head in the lineup has an intake sheet yet.';
   const flow = (q: number) => say.of(q, 'flow', { digits: 0 });
-  const called = (h: (typeof known)[number]) => `${h.letter} ${h.name}`;
+  const called = (h: (typeof flowed)[number]) => `${h.letter} ${h.name}`;
+  const rejected = flowed.filter((h) => h.arrival?.condition === 'rejected');
+  const known = flowed.filter((h) => !rejected.includes(h));
+  const out =
+    rejected.length > 0
+      ? ` ${rejected.map(called).join(' and ')} ${rejected.length === 1 ? 'is' : 'are'} left out: rejected on arrival.`
+      : '';
+  if (known.length === 0) return `No head is left to choose.${out}`;
   const carry = known.filter((h) => h.match.verdict === 'carries');
   const best = [...known].sort((a, b) => b.match.margin! - a.match.margin!)[0]!;
   if (carry.length === 0) {
     const near = known.filter((h) => h.match.verdict === 'close');
-    return near.length > 0
-      ? `${near.map(called).join(' and ')} ${near.length === 1 ? 'is' : 'are'} on the line of ${flow(target.demand.value)}; no head clears it.`
-      : `No head carries the target. ${called(best)} comes nearest, ${flow(-best.match.margin!)} short of ${flow(target.demand.value)}.`;
+    const words =
+      near.length > 0
+        ? `${near.map(called).join(' and ')} ${near.length === 1 ? 'is' : 'are'} on the line of ${flow(target.demand.value)}; no head clears it.`
+        : `No head carries the target. ${called(best)} comes nearest, ${flow(-best.match.margin!)} short of ${flow(target.demand.value)}.`;
+    return words + out;
   }
   const holds = carry.filter((h) => h.match.first && h.match.first.speed.value >= speed);
   const pool = holds.length > 0 ? holds : carry;
@@ -113,7 +125,9 @@ export function bestWords(
       : cheapest && cheapest !== most
         ? ` ${called(cheapest)} does it for the least money.`
         : '';
-  return first + second + slow;
+  const marked = (h: (typeof flowed)[number]) => (h.arrival ? arrivalMark(h.arrival) : undefined);
+  const mend = marked(most) ? ` But first: ${arrivalObjections(most.arrival!).join(' ')}` : '';
+  return first + second + slow + mend + out;
 }
 
 /** Whether the target itself is believable, before any head is blamed. */

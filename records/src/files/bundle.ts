@@ -13,7 +13,13 @@ export const BUNDLE_KEYS = {
   port: 'ports',
   sheet: 'sheets',
   measure: 'measures',
+  inspection: 'inspections',
+  finding: 'findings',
+  seat: 'seats',
+  attachment: 'attachments',
   lineup: 'lineups',
+  checklist: 'checklists',
+  tolerance: 'tolerances',
 } as const satisfies Record<Noun, string>;
 
 /** Everything a shop knows, or a part of it, in one JSON file. */
@@ -27,7 +33,15 @@ export const Bundle = z.object({
   ports: z.array(NOUNS.port).default([]),
   sheets: z.array(NOUNS.sheet).default([]),
   measures: z.array(NOUNS.measure).default([]),
+  inspections: z.array(NOUNS.inspection).default([]),
+  findings: z.array(NOUNS.finding).default([]),
+  seats: z.array(NOUNS.seat).default([]),
+  attachments: z.array(NOUNS.attachment).default([]),
   lineups: z.array(NOUNS.lineup).default([]),
+  checklists: z.array(NOUNS.checklist).default([]),
+  tolerances: z.array(NOUNS.tolerance).default([]),
+  /** Content of the attachments by hash, base64. */
+  files: z.record(z.string(), z.base64()).default({}),
 });
 export type Bundle = z.infer<typeof Bundle>;
 
@@ -45,6 +59,16 @@ const REFERENCES: { readonly [N in Noun]?: Readonly<Record<string, Noun>> } = {
   port: { headId: 'head' },
   sheet: { stageId: 'stage', sourceId: 'source', intakePortId: 'port', exhaustPortId: 'port' },
   measure: { stageId: 'stage', portId: 'port', sourceId: 'source' },
+  inspection: { headId: 'head' },
+  finding: {
+    headId: 'head',
+    stageId: 'stage',
+    mendedStageId: 'stage',
+    inspectionId: 'inspection',
+    buildId: 'build',
+  },
+  seat: { stageId: 'stage' },
+  attachment: { headId: 'head', findingId: 'finding', inspectionId: 'inspection' },
   lineup: { buildId: 'build', stageId: 'stage', sheetId: 'sheet' },
 };
 
@@ -59,18 +83,7 @@ const at = (key: string, index: number, raw: unknown, path: readonly PropertyKey
  * library already, since a bundle may refer to records it does not carry.
  */
 export function readBundle(input: unknown, known: (noun: Noun, id: string) => boolean = () => false): BundleReading {
-  const empty = {
-    format: BUNDLE_FORMAT,
-    version: BUNDLE_VERSION,
-    builds: [],
-    sources: [],
-    heads: [],
-    stages: [],
-    ports: [],
-    sheets: [],
-    measures: [],
-    lineups: [],
-  } as Bundle;
+  const empty: Bundle = Bundle.parse({ format: BUNDLE_FORMAT, version: BUNDLE_VERSION });
   const file = (input ?? {}) as Record<string, unknown>;
   const refuse = (message: string): BundleReading => ({ bundle: empty, problems: [{ place: 'file', message }] });
   if (typeof input !== 'object' || Array.isArray(input) || file.format !== BUNDLE_FORMAT)
@@ -123,8 +136,17 @@ export function readBundle(input: unknown, known: (noun: Noun, id: string) => bo
       }
     });
   }
+  const files = Bundle.shape.files.safeParse(file.files);
+  if (files.success) bundle.files = files.data;
+  else problems.push({ place: 'files', message: '“files” must hold the photos’ content by hash, as base64 text.' });
   for (const key of Object.keys(file)) {
-    if (key !== 'format' && key !== 'version' && key !== 'made' && !Object.values(BUNDLE_KEYS).includes(key as never)) {
+    if (
+      key !== 'files' &&
+      key !== 'format' &&
+      key !== 'version' &&
+      key !== 'made' &&
+      !Object.values(BUNDLE_KEYS).includes(key as never)
+    ) {
       problems.push({ place: key, message: `“${key}” is not part of a bundle.` });
     }
   }
@@ -140,13 +162,17 @@ const compact = (value: unknown): unknown => {
   return Object.fromEntries(Object.entries(value).map(([k, v]) => [k, compact(v)]));
 };
 
-/** The file text of records by noun, readable by people: quantities as typed. */
-export function writeBundle(records: { readonly [N in Noun]?: readonly RecordOf<N>[] }): string {
+/** The file text of records by noun, readable by people: quantities as typed. `files` is the photos' content by hash, base64. */
+export function writeBundle(
+  records: { readonly [N in Noun]?: readonly RecordOf<N>[] },
+  files: Readonly<Record<string, string>> = {},
+): string {
   const lists = Object.fromEntries(
     NOUN_NAMES.map((noun) => [
       BUNDLE_KEYS[noun],
       (records[noun] ?? []).map((r) => compact(Object.fromEntries(Object.entries(r).filter(([k]) => k !== 'version')))),
     ]),
   );
-  return `${JSON.stringify({ format: BUNDLE_FORMAT, version: BUNDLE_VERSION, ...lists }, null, 2)}\n`;
+  const photos = Object.keys(files).length > 0 ? { files } : {};
+  return `${JSON.stringify({ format: BUNDLE_FORMAT, version: BUNDLE_VERSION, ...lists, ...photos }, null, 2)}\n`;
 }

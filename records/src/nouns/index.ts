@@ -1,6 +1,8 @@
 import type { z } from 'zod';
+import { Attachment, Checklist, Finding, Inspection, Seat } from './arrival.js';
 import { Build } from './build.js';
-import { Head, Measure, Port, Source, Stage } from './head.js';
+import { Head, Port, Source, Stage } from './head.js';
+import { Measure, Tolerance } from './measure.js';
 import { LineupEntry, Sheet } from './sheet.js';
 
 /** Every stored noun with its schema, in an order in which no record comes before one it refers to. */
@@ -12,7 +14,13 @@ export const NOUNS = {
   port: Port,
   sheet: Sheet,
   measure: Measure,
+  inspection: Inspection,
+  finding: Finding,
+  seat: Seat,
+  attachment: Attachment,
   lineup: LineupEntry,
+  checklist: Checklist,
+  tolerance: Tolerance,
 } as const;
 export type Noun = keyof typeof NOUNS;
 export const NOUN_NAMES = Object.keys(NOUNS) as Noun[];
@@ -27,10 +35,19 @@ export const NOUN_WORDS: Record<Noun, { one: string; many: string }> = {
   port: { one: 'port', many: 'ports' },
   sheet: { one: 'flow sheet', many: 'flow sheets' },
   measure: { one: 'measure', many: 'measures' },
+  inspection: { one: 'inspection', many: 'inspections' },
+  finding: { one: 'finding', many: 'findings' },
+  seat: { one: 'look at a seat', many: 'looks at seats' },
+  attachment: { one: 'photo', many: 'photos' },
   lineup: { one: 'lineup entry', many: 'lineup entries' },
+  checklist: { one: 'checklist', many: 'checklists' },
+  tolerance: { one: 'tolerance', many: 'tolerances' },
 };
 
+export * from './arrival.js';
 export * from './build.js';
 export * from './common.js';
 export * from './head.js';
+export * from './measure.js';
+export * from './measureItems.js';
 export * from './sheet.js';

@@ -6,6 +6,7 @@ import {
   readBundle,
   writeBundle,
   type Bundle,
+  type BundleProblem,
   type ImportPreview,
   type ImportProgress,
   type Noun,
@@ -14,10 +15,13 @@ import {
 import type { FastifyInstance } from 'fastify';
 import { z } from 'zod';
 import type { Database, Queries } from '../db/database.js';
+import type { Pictures } from '../pictures.js';
 import { Problem, fromDatabase } from '../problems.js';
 import { batchOf, insertAll, replace, toRecord } from '../store.js';
 
 const CHUNK = 200;
+/** Most bytes of photos one bundle carries: as text they grow by a third and must fit the limit below. */
+export const PHOTO_LIMIT = 40 * 1024 * 1024;
 /** Largest file taken, bytes. */
 export const IMPORT_LIMIT = 64 * 1024 * 1024;
 
@@ -54,29 +58,57 @@ async function sortOut(db: Queries, bundle: Bundle): Promise<Map<Noun, Sorted>> 
   return result;
 }
 
-async function readWithLibrary(db: Queries, input: unknown) {
+async function readWithLibrary(db: Queries, input: unknown, pictures: Pictures) {
   const ids = new Map<Noun, Set<string>>();
   for (const noun of NOUN_NAMES) {
     const rows = await db.query<{ id: string }>(`select id from ${noun}`);
     ids.set(noun, new Set(rows.map((r) => r.id)));
   }
-  return readBundle(input, (noun, id) => ids.get(noun)!.has(id));
+  const { bundle, problems } = readBundle(input, (noun, id) => ids.get(noun)!.has(id));
+  return { bundle, problems: [...problems, ...(await missingPhotos(bundle, pictures))] };
 }
 
-export function bundleRoutes(app: FastifyInstance, db: Database): void {
+/** Photos a bundle does not bring and this library does not have. */
+async function missingPhotos(bundle: Bundle, pictures: Pictures): Promise<BundleProblem[]> {
+  const problems: BundleProblem[] = [];
+  for (const { id, hash, name } of bundle.attachments) {
+    if (bundle.files[hash] === undefined && !(await pictures.has(hash)))
+      problems.push({ place: `attachments (${id})`, message: `The content of photo “${name}” is not in this file.` });
+  }
+  return problems;
+}
+
+export function bundleRoutes(app: FastifyInstance, db: Database, pictures: Pictures): void {
   app.get(
     '/api/bundle',
-    { schema: { tags: ['bundle'], summary: 'Everything, as one bundle file' } },
-    async (_request, reply) => {
+    {
+      schema: {
+        tags: ['bundle'],
+        summary: 'Everything, as one bundle file; with photos=no without them',
+        querystring: z.object({ photos: z.enum(['yes', 'no']).default('yes') }),
+      },
+    },
+    async (request, reply) => {
+      const { photos } = request.query as { photos: 'yes' | 'no' };
       const records: { [N in Noun]?: RecordOf<N>[] } = {};
       for (const noun of NOUN_NAMES) {
         const rows = await db.query<object>(`select * from ${noun} order by id`);
         records[noun] = rows.map((r) => toRecord(r)) as never;
       }
+      const files: Record<string, string> = {};
+      if (photos === 'no') records.attachment = [];
+      const bytes = (records.attachment ?? []).reduce((sum, a) => sum + a.bytes, 0);
+      if (bytes > PHOTO_LIMIT)
+        throw new Problem(
+          'too-large',
+          `The photos take ${Math.ceil(bytes / 1e6)} MB, more than one file carries (40 MB). Take the file without photos, and copy the folder “pictures” of the data folder beside it.`,
+        );
+      for (const { hash, type } of records.attachment ?? [])
+        files[hash] ??= (await pictures.read(hash, type)).toString('base64');
       return reply
         .header('content-type', 'application/json; charset=utf-8')
         .header('content-disposition', 'attachment; filename="alluvium.json"')
-        .send(writeBundle(records));
+        .send(writeBundle(records, files));
     },
   );
 
@@ -84,7 +116,7 @@ export function bundleRoutes(app: FastifyInstance, db: Database): void {
     '/api/bundle/preview',
     { bodyLimit: IMPORT_LIMIT, schema: { tags: ['bundle'], summary: 'What an import would do; writes nothing' } },
     async (request): Promise<ImportPreview> => {
-      const { bundle, problems } = await readWithLibrary(db, request.body);
+      const { bundle, problems } = await readWithLibrary(db, request.body, pictures);
       const sorted = await sortOut(db, bundle);
       return {
         problems: problems.slice(0, 500) as ImportPreview['problems'],
@@ -108,7 +140,7 @@ export function bundleRoutes(app: FastifyInstance, db: Database): void {
     },
     async (request, reply) => {
       const { changed: policy } = request.query as { changed: 'keep' | 'replace' };
-      const { bundle, problems } = await readWithLibrary(db, request.body);
+      const { bundle, problems } = await readWithLibrary(db, request.body, pictures);
       if (problems.length > 0) {
         throw new Problem('bad-input', `${problems[0]!.place}: ${problems[0]!.message}`, {
           fields: problems.slice(0, 500).map((p) => ({ field: p.place, message: p.message })),
@@ -118,6 +150,9 @@ export function bundleRoutes(app: FastifyInstance, db: Database): void {
       const say = (line: ImportProgress) => lines.push(`${JSON.stringify(line)}\n`);
       void (async () => {
         try {
+          // Content first: a record never stands without its file, while a file without a record does no harm.
+          for (const [hash, content] of Object.entries(bundle.files))
+            await pictures.restore(hash, Buffer.from(content, 'base64'));
           const sorted = await sortOut(db, bundle);
           const all = [...sorted.values()];
           const fresh = all.reduce((n, s) => n + s.fresh.length, 0);

@@ -1,11 +1,16 @@
 import {
   HeadQuery,
   Id,
+  type Attachment,
+  type Finding,
   type Head,
   type HeadPage,
   type HeadSummary,
+  type Inspection,
   type Measure,
+  type Noun,
   type Port,
+  type Seat,
   type Sheet,
   type Stage,
   type WholeHead,
@@ -21,28 +26,38 @@ const rowsOf = async <T>(db: Queries, sql: string, parameters: unknown[]): Promi
 
 /** Heads with everything that hangs on them, by id. */
 export async function wholeHeads(db: Queries, ids: readonly string[]): Promise<Map<string, WholeHead>> {
+  const ofHeads = <T>(noun: Noun, order: string) =>
+    rowsOf<T & { headId: string }>(db, `select * from ${noun} where head_id = any($1) order by ${order}`, [ids]);
   const heads = await rowsOf<Head>(db, 'select * from head where id = any($1)', [ids]);
-  const stages = await rowsOf<Stage>(db, 'select * from stage where head_id = any($1) order by position, id', [ids]);
-  const ports = await rowsOf<Port>(db, 'select * from port where head_id = any($1) order by side desc, number', [ids]);
+  const stages = await ofHeads<Stage>('stage', 'position, id');
+  const ports = await ofHeads<Port>('port', 'side desc, number');
+  const inspections = await ofHeads<Inspection>('inspection', 'position, id');
+  const findings = await ofHeads<Finding>('finding', 'date nulls first, id');
+  const attachments = await ofHeads<Attachment>('attachment', 'name, id');
   const stageIds = stages.map((s) => s.id);
-  const sheets = await rowsOf<Sheet>(db, 'select * from sheet where stage_id = any($1) order by date nulls first, id', [
-    stageIds,
-  ]);
-  const measures = await rowsOf<Measure>(db, 'select * from measure where stage_id = any($1) order by item, id', [
-    stageIds,
-  ]);
+  const ofStages = <T>(noun: Noun, order: string) =>
+    rowsOf<T & { stageId: string }>(db, `select * from ${noun} where stage_id = any($1) order by ${order}`, [stageIds]);
+  const sheets = await ofStages<Sheet>('sheet', 'date nulls first, id');
+  const measures = await ofStages<Measure>('measure', 'item, id');
+  const seats = await ofStages<Seat>('seat', 'side desc, cylinder, valve, date nulls first, id');
   return new Map(
     heads.map((head) => {
       const own = stages.filter((s) => s.headId === head.id);
       const mine = new Set(own.map((s) => s.id));
+      const ofHead = <T extends { headId: string }>(list: readonly T[]) => list.filter((x) => x.headId === head.id);
+      const ofStage = <T extends { stageId: string }>(list: readonly T[]) => list.filter((x) => mine.has(x.stageId));
       return [
         head.id,
         {
           head,
           stages: own,
-          ports: ports.filter((p) => p.headId === head.id),
-          sheets: sheets.filter((s) => mine.has(s.stageId)),
-          measures: measures.filter((m) => mine.has(m.stageId)),
+          ports: ofHead(ports),
+          sheets: ofStage(sheets),
+          measures: ofStage(measures),
+          inspections: ofHead(inspections),
+          findings: ofHead(findings),
+          seats: ofStage(seats),
+          attachments: ofHead(attachments),
         },
       ];
     }),

@@ -50,23 +50,25 @@ function crud(app: FastifyInstance, db: Database, noun: Noun): void {
     ({ params: { id } }) => history(db, noun, id),
   );
 
-  app.post(
-    path,
-    {
-      schema: { tags, summary: `Adds a ${one}`, body: schema },
-      attachValidation: true,
-      validatorCompiler: () => (body) => ({ value: body }),
-    },
-    async (request, reply) => {
-      const body = (request.body ?? {}) as object;
-      const record = checked(schema, { id: randomUUID(), ...body, version: 1 });
-      const batch = await db.transaction(async (tx) => {
-        await insertAll(tx, noun, [record]);
-        return batchOf(tx);
-      });
-      return reply.code(201).send({ record: await found(record.id), batch });
-    },
-  );
+  // A photo comes in by its own door, with its content.
+  if (noun !== 'attachment')
+    app.post(
+      path,
+      {
+        schema: { tags, summary: `Adds a ${one}`, body: schema },
+        attachValidation: true,
+        validatorCompiler: () => (body) => ({ value: body }),
+      },
+      async (request, reply) => {
+        const body = (request.body ?? {}) as object;
+        const record = checked(schema, { id: randomUUID(), ...body, version: 1 });
+        const batch = await db.transaction(async (tx) => {
+          await insertAll(tx, noun, [record]);
+          return batchOf(tx);
+        });
+        return reply.code(201).send({ record: await found(record.id), batch });
+      },
+    );
 
   app.put<{ Params: { id: string } }>(
     `${path}/:id`,

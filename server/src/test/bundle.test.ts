@@ -10,7 +10,7 @@ beforeAll(async () => {
 });
 afterAll(() => f.close());
 afterEach(async () => {
-  await f.db.script('truncate build, source, head, stage, port, sheet, measure, lineup cascade');
+  await f.db.script('truncate build, source, head, stage, port, sheet, measure, lineup, checklist, tolerance cascade');
 });
 const bringIn = async (bundle: unknown, query = '') => {
   const { status, body } = await f.call('POST', `/api/bundle${query}`, bundle);
@@ -54,7 +54,9 @@ describe('a bundle', () => {
   it('loses nothing on a round trip', async () => {
     await bringIn(demo);
     const out = (await f.call('GET', '/api/bundle')).body;
-    await f.db.script('truncate build, source, head, stage, port, sheet, measure, lineup cascade');
+    await f.db.script(
+      'truncate build, source, head, stage, port, sheet, measure, lineup, checklist, tolerance cascade',
+    );
     await bringIn(out);
     const again = (await f.call('GET', '/api/bundle')).body;
     expect(again).toEqual(out);

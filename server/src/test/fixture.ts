@@ -1,10 +1,13 @@
-import { readFile } from 'node:fs/promises';
+import { mkdtemp, readFile, rm } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import type { FastifyInstance } from 'fastify';
 import { createApp } from '../app.js';
 import type { Database } from '../db/database.js';
 import { migrate, readMigrations } from '../db/migrate.js';
 import { openPglite } from '../db/pglite.js';
+import { openPictures } from '../pictures.js';
 
 export const MIGRATIONS = fileURLToPath(new URL('../../migrations', import.meta.url));
 export const demoText = () => readFile(new URL('../../../demo/bundle.json', import.meta.url), 'utf8');
@@ -12,6 +15,8 @@ export const demoText = () => readFile(new URL('../../../demo/bundle.json', impo
 export interface Fixture {
   readonly app: FastifyInstance;
   readonly db: Database;
+  /** Where the photos lie. */
+  readonly folder: string;
   /** Sends JSON and reads JSON. */
   readonly call: (
     method: 'GET' | 'POST' | 'PUT' | 'DELETE',
@@ -25,10 +30,12 @@ export interface Fixture {
 export async function fixture(): Promise<Fixture> {
   const db = await openPglite();
   await migrate(db, await readMigrations(MIGRATIONS));
-  const app = await createApp({ db });
+  const folder = await mkdtemp(join(tmpdir(), 'alluvium-pictures-'));
+  const app = await createApp({ db, pictures: await openPictures(folder) });
   return {
     app,
     db,
+    folder,
     call: async (method, url, payload) => {
       const answer = await app.inject({
         method,
@@ -47,6 +54,7 @@ export async function fixture(): Promise<Fixture> {
     close: async () => {
       await app.close();
       await db.close();
+      await rm(folder, { recursive: true, force: true });
     },
   };
 }

@@ -13,14 +13,20 @@ describe('the library', () => {
     (await f.call('GET', `/api/library?${query}`)).body.items.map((i: any) => i.head.name);
 
   it('is searched by name, maker and number, every word of it', async () => {
-    expect(await names('search=corrow')).toEqual(['417 early', '522 late']);
+    expect(await names('search=corrow')).toEqual(['417 early', '417 early, second casting', '522 late']);
     expect(await names('search=corrow%20522')).toEqual(['522 late']);
     expect(await names('search=LR-212')).toEqual(['Longreach 212']);
     expect(await names('search=%25')).toEqual([]);
     expect(await names("search=';drop table head;--")).toEqual([]);
   });
   it('is filtered, sorted and paged', async () => {
-    expect(await names('material=iron&kind=production')).toEqual(['417 early', '522 late', 'T3 early', 'T3 helical']);
+    expect(await names('material=iron&kind=production')).toEqual([
+      '417 early',
+      '417 early, second casting',
+      '522 late',
+      'T3 early',
+      'T3 helical',
+    ]);
     expect(await names('valves=4')).toEqual(['OM-4V', 'V5 standard']);
     expect((await names('sort=price'))[0]).toBe('417 early');
     const all = await names('');

@@ -1,6 +1,7 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { FastifyInstance } from 'fastify';
 import { createApp } from '../app.js';
+import { openPictures } from '../pictures.js';
 import { allowedHosts } from '../security.js';
 import { StartProblem, readSettings } from '../settings.js';
 import { fixture, type Fixture } from './fixture.js';
@@ -9,7 +10,11 @@ let f: Fixture;
 let app: FastifyInstance;
 beforeAll(async () => {
   f = await fixture();
-  app = await createApp({ db: f.db, hosts: () => allowedHosts('127.0.0.1', 4870) });
+  app = await createApp({
+    db: f.db,
+    pictures: await openPictures(f.folder),
+    hosts: () => allowedHosts('127.0.0.1', 4870),
+  });
 });
 afterAll(async () => {
   await app.close();

@@ -7,9 +7,8 @@ import { performance } from 'node:perf_hooks';
 import { fileURLToPath } from 'node:url';
 import { gzipSync } from 'node:zlib';
 import { evaluateTarget } from '@alluvium/core';
-import { evaluateHead, readBundle, toCoreBuild, type WholeHead } from '@alluvium/records';
+import { evaluateHead, readBundle, toCoreBuild, wholesOf, type WholeHead } from '@alluvium/records';
 import { chromium } from '@playwright/test';
-import { wholesOf } from '../evaluation.js';
 import { bigBundle } from './big.js';
 
 const root = join(dirname(fileURLToPath(import.meta.url)), '..', '..', '..');

@@ -1,4 +1,4 @@
-import type { Noun, RecordOf, Written } from '@alluvium/records';
+import type { Attachment, Noun, RecordOf, Written } from '@alluvium/records';
 
 export interface FieldProblem {
   readonly field: string;
@@ -27,8 +27,10 @@ async function send(method: string, path: string, body?: unknown): Promise<Respo
       ...(body === undefined
         ? {}
         : {
-            headers: { 'content-type': 'application/json' },
-            body: typeof body === 'string' ? body : JSON.stringify(body),
+            headers: {
+              'content-type': body instanceof Blob ? body.type || 'application/octet-stream' : 'application/json',
+            },
+            body: typeof body === 'string' || body instanceof Blob ? body : JSON.stringify(body),
           }),
     });
   } catch {
@@ -55,8 +57,19 @@ export const request = async <T>(method: string, path: string, body?: unknown): 
 export const get = <T>(path: string) => request<T>('GET', path);
 export const add = <N extends Noun>(noun: N, record: object) =>
   request<Written<RecordOf<N>>>('POST', `/api/${noun}`, record);
-export const save = <N extends Noun>(noun: N, record: { id: string; version: number }) =>
+/** Replaces a record; the version it was read at goes along. */
+export const save = <N extends Noun>(noun: N, record: Partial<RecordOf<N>> & { id: string; version: number }) =>
   request<Written<RecordOf<N>>>('PUT', `/api/${noun}/${record.id}`, record);
+/** Sends a photo to where it belongs. */
+export const addPhoto = (
+  file: File,
+  to: { head: string; finding?: string | undefined; inspection?: string | undefined },
+) => {
+  const query = new URLSearchParams({ head: to.head, name: file.name.slice(0, 200) || 'photo' });
+  if (to.finding) query.set('finding', to.finding);
+  if (to.inspection) query.set('inspection', to.inspection);
+  return request<Written<Attachment>>('POST', `/api/attachment?${query}`, file);
+};
 export const drop = (noun: Noun, id: string) => request<{ batch: number }>('DELETE', `/api/${noun}/${id}`);
 export const undoBatch = (batch: number) => request<{ batch: number }>('POST', `/api/change/${batch}/undo`);
 

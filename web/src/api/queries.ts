@@ -1,10 +1,12 @@
 import type {
   Build,
+  Checklist,
   HeadPage,
   HeadQuery,
   LineupView,
   LineupWrite,
   Source,
+  Tolerance,
   WholeHead,
   Written,
 } from '@alluvium/records';
@@ -15,6 +17,11 @@ import { get, request } from './client.js';
 export const useBuilds = () => useQuery({ queryKey: ['builds'], queryFn: () => get<Build[]>('/api/build') });
 
 export const useSources = () => useQuery({ queryKey: ['sources'], queryFn: () => get<Source[]>('/api/source') });
+
+export const useChecklists = () =>
+  useQuery({ queryKey: ['checklists'], queryFn: () => get<Checklist[]>('/api/checklist') });
+export const useTolerances = () =>
+  useQuery({ queryKey: ['tolerances'], queryFn: () => get<Tolerance[]>('/api/tolerance') });
 
 export function useLibrary(query: MaybeRefOrGetter<Partial<HeadQuery>>) {
   return useQuery({
@@ -33,6 +40,7 @@ export function useWholeHead(id: MaybeRefOrGetter<string>) {
   return useQuery({
     queryKey: ['head', computed(() => toValue(id))],
     queryFn: () => get<WholeHead>(`/api/head/${toValue(id)}/whole`),
+    enabled: computed(() => toValue(id) !== ''),
   });
 }
 

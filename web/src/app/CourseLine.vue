@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { arrivalMark } from '@alluvium/core';
 import { line, curveNatural } from 'd3-shape';
 import { computed } from 'vue';
 import { useRoute } from 'vue-router';
@@ -9,7 +10,7 @@ import { STEPS } from './router.js';
 const route = useRoute();
 const { active, heads } = useComparison();
 
-const GAP = 104;
+const GAP = 84;
 const TOP = 54;
 const SWAY = [30, 38, 24, 34];
 const stops = STEPS.map((step, i) => ({ ...step, x: SWAY[i % SWAY.length]!, y: TOP + i * GAP }));
@@ -33,6 +34,9 @@ const owed = computed<Record<string, string>>(() => {
   if (active.value?.problem) result.target = 'cam does not fit';
   if (active.value && heads.value.length === 0) result.heads = 'lineup is empty';
   else if (unflowed > 0) result.heads = `${unflowed} without a sheet`;
+  const marks = heads.value.flatMap((h) => arrivalMark(h.arrival) ?? []);
+  if (marks.length === 1) result.arrival = marks[0]!;
+  else if (marks.length > 1) result.arrival = `${marks.length} heads owe something`;
   return result;
 });
 const query = computed(() => (active.value ? { build: active.value.build.id } : {}));

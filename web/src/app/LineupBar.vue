@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { arrivalMark } from '@alluvium/core';
 import { useEventListener } from '@vueuse/core';
 import Sortable from 'sortablejs';
 import { nextTick, onBeforeUnmount, onMounted, useTemplateRef } from 'vue';
@@ -86,19 +87,26 @@ useEventListener('keydown', (event) => {
           :class="{ base: h.index === 0 }"
           type="button"
           :aria-pressed="!hidden.letters.has(h.letter)"
-          :aria-label="`${h.letter} ${h.name}, ${h.stage.name}${h.index === 0 ? ', baseline' : ''}: shown`"
+          :aria-label="`${h.letter} ${h.name}, ${h.stage.name}${h.index === 0 ? ', baseline' : ''}${arrivalMark(h.arrival) ? `, ${arrivalMark(h.arrival)}` : ''}: shown`"
           @click="hidden.toggle(h.letter)"
         >
           {{ h.letter }}
         </button>
         <RouterLink :to="{ name: 'head', params: { id: h.whole.head.id }, query: { stage: h.stage.id } }">
           {{ h.name }}
-          <small>{{ h.stage.name }}</small>
+          <small>
+            {{ h.stage.name }}
+            <span v-if="arrivalMark(h.arrival)" class="mark" :class="{ loss: h.arrival.condition === 'rejected' }">
+              · {{ arrivalMark(h.arrival) }}
+            </span>
+          </small>
         </RouterLink>
       </div>
     </div>
     <span v-if="view && heads.length === 0" class="note">Empty: open a head and add it to the lineup.</span>
-    <span v-else-if="heads.length" class="note hint">drag to reorder · digit hides · B sets the baseline</span>
+    <span v-else-if="heads.length && heads.length < 4" class="note hint">
+      drag to reorder · digit hides · B sets the baseline
+    </span>
   </footer>
 </template>
 
@@ -170,6 +178,12 @@ small {
   display: block;
   font-size: 13px;
   color: var(--slate);
+}
+.mark {
+  color: var(--caution);
+}
+.mark.loss {
+  color: var(--loss);
 }
 .ghost {
   opacity: 0.4;

@@ -18,6 +18,8 @@ export const KEYS: readonly (readonly [keys: string, does: string])[] = [
   ['[  ]', 'step back, step on'],
   ['U', 'inch or metric'],
   ['I  E', 'in Compare: intake, exhaust'],
+  ['F  U  S  X', 'on the checklist of Arrival: fine, unsure, skip, found something'],
+  ['P  L', 'on a seat in Arrival: it seals, it leaks'],
   ['F', 'in Compare: fill the screen, high contrast'],
   ['G', 'glossary'],
   ['Ctrl Z', 'take the last change back; with Shift, do it again'],

@@ -4,6 +4,7 @@ import { createRouter, createWebHistory } from 'vue-router';
 export const STEPS = [
   { name: 'target', title: 'Target', needsBuild: true },
   { name: 'heads', title: 'Heads', needsBuild: false },
+  { name: 'arrival', title: 'Arrival', needsBuild: false },
   { name: 'compare', title: 'Compare', needsBuild: true },
   { name: 'match', title: 'Match', needsBuild: true },
 ] as const;
@@ -20,6 +21,20 @@ export const router = createRouter({
       component: () => import('../heads/HeadPage.vue'),
       props: true,
       meta: { title: 'Head', step: 'heads' },
+    },
+    {
+      path: '/arrival/:id?',
+      name: 'arrival',
+      component: () => import('../arrival/ArrivalPage.vue'),
+      props: true,
+      meta: { title: 'Arrival' },
+    },
+    {
+      path: '/arrival/:id/defects',
+      name: 'defects',
+      component: () => import('../arrival/DefectsPage.vue'),
+      props: true,
+      meta: { title: 'Defects', step: 'arrival' },
     },
     {
       path: '/compare',

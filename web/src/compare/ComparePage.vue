@@ -2,6 +2,7 @@
 import { USUAL_REPEATABILITY, camLiftOf, compareSetups, compareWords, flowCurve, type FlowCurve } from '@alluvium/core';
 import { useEventListener } from '@vueuse/core';
 import { computed, ref, useTemplateRef } from 'vue';
+import ArrivalNote from '../arrival/ArrivalNote.vue';
 import DepositChart from '../charts/DepositChart.vue';
 import FlowChart, { type Series } from '../charts/FlowChart.vue';
 import { saveSvg, savePng } from '../charts/save.js';
@@ -201,6 +202,7 @@ useEventListener('keydown', (event) => {
       </div>
       <div v-if="!fill" class="words">
         <p class="reading" aria-live="polite">{{ words }}</p>
+        <ArrivalNote v-for="h in shown" :key="h.id" :head="h" named />
         <p class="equal">
           <b>Equal</b>
           {{ alike.equal.join(' · ') || 'nothing that is known' }}

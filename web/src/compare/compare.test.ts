@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs';
 import { compareSetups, inches } from '@alluvium/core';
-import { evaluateHead, readBundle, type Bundle } from '@alluvium/records';
+import { evaluateHead, readBundle, wholesOf, type Bundle } from '@alluvium/records';
 import { describe, expect, it } from 'vitest';
 import { withTarget } from '../state/build.js';
 import { letterOf, type CompareHead } from '../state/comparison.js';
@@ -13,15 +13,7 @@ const active = withTarget(bundle.builds[0]!);
 const sources: Bundle['sources'] = bundle.sources;
 
 function head(index: number, id: string, stageId: string, sheetId: string | null = null): CompareHead {
-  const stages = bundle.stages.filter((s) => s.headId === id);
-  const ids = new Set(stages.map((s) => s.id));
-  const whole = {
-    head: bundle.heads.find((h) => h.id === id)!,
-    stages,
-    ports: bundle.ports.filter((p) => p.headId === id),
-    sheets: bundle.sheets.filter((s) => ids.has(s.stageId)),
-    measures: bundle.measures.filter((m) => ids.has(m.stageId)),
-  };
+  const whole = wholesOf(bundle).find((w) => w.head.id === id)!;
   return {
     id: `${index}`,
     letter: letterOf(index),

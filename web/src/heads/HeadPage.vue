@@ -103,6 +103,9 @@ const remove = () =>
         <button v-if="active" class="worded" type="button" :disabled="inLineup" @click="addToLineup">
           {{ inLineup ? 'in the lineup' : 'add to the lineup' }}
         </button>
+        <RouterLink :to="{ name: 'arrival', params: { id: whole.head.id }, query: { stage: stage.id } }">
+          arrival
+        </RouterLink>
         <button class="worded" type="button" :aria-expanded="editing" @click="editing = !editing">edit</button>
         <button class="worded" type="button" @click="remove">delete</button>
       </span>

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { bestWords, matchWords, targetWords, type SchoolId, type Verdict, type Working } from '@alluvium/core';
 import { computed } from 'vue';
+import ArrivalNote from '../arrival/ArrivalNote.vue';
 import WorkedNumber from '../parts/WorkedNumber.vue';
 import { useComparison, type CompareHead } from '../state/comparison.js';
 import { useSettings } from '../state/settings.js';
@@ -18,6 +19,7 @@ const best = computed(() =>
       letter: h.letter,
       name: h.name,
       match: h.match,
+      arrival: h.arrival,
       ...(h.whole.head.price ? { price: h.whole.head.price.si } : {}),
     })),
     target.value!,
@@ -117,6 +119,7 @@ const margin = (h: CompareHead) =>
               </span>
             </h2>
             <p class="reading">{{ wordsOf(h).join(' ') }}</p>
+            <ArrivalNote :head="h" />
           </article>
           <p class="reading">{{ belief }}</p>
           <p class="caution">

@@ -122,7 +122,7 @@ export function useRecordForm<N extends Noun>(
     try {
       const body: object = parsed.data;
       const answer = current
-        ? await put<N>(noun, { ...body, id: current.id, version: draft.value.version as number })
+        ? await put(noun, { ...body, id: current.id, version: draft.value.version } as RecordOf<N>)
         : await add<N>(noun, Object.fromEntries(Object.entries(body).filter(([k]) => k !== 'id')));
       localStorage.removeItem(key());
       base.value = fingerprint(answer.record);

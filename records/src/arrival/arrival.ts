@@ -1,0 +1,69 @@
+/** From stored records to the condition of a head: which findings and seats speak at a stage, for a build. */
+import { arrivalCondition, type ArrivalResult } from '@alluvium/core';
+import type { WholeHead } from '../api.js';
+import type { Finding, Inspection, Seat } from '../nouns/arrival.js';
+import { lineage } from '../select.js';
+
+type ArrivalRecords = Pick<WholeHead, 'head' | 'stages' | 'inspections' | 'findings' | 'seats'>;
+
+/** `cylinder 4, exhaust seat`; empty when no place was given. */
+export function placeOf(finding: Pick<Finding, 'cylinder' | 'side' | 'part'>): string {
+  const part = finding.part === 'other' ? '' : finding.part;
+  return [
+    finding.cylinder === null ? '' : `cylinder ${finding.cylinder}`,
+    [finding.side, part].filter(Boolean).join(' '),
+  ]
+    .filter(Boolean)
+    .join(', ');
+}
+
+/** `exhaust seat of cylinder 4`, with the valve's number where a side has more than one. */
+export function seatName(seat: Pick<Seat, 'side' | 'cylinder' | 'valve'>, head: WholeHead['head']): string {
+  const valves = seat.side === 'intake' ? head.intakeValves : head.exhaustValves;
+  return `${seat.side} seat ${valves > 1 ? `${seat.valve} ` : ''}of cylinder ${seat.cylinder}`;
+}
+
+/** Findings that stand at a stage: found there or before, not mended by then; `buildId` leaves out what matters for other builds only. */
+export function standingFindings(whole: ArrivalRecords, stageId: string, buildId?: string): Finding[] {
+  const before = new Set(lineage(whole.stages, stageId).map((s) => s.id));
+  return whole.findings.filter(
+    (f) =>
+      before.has(f.stageId) &&
+      !(f.mendedStageId && before.has(f.mendedStageId)) &&
+      (f.buildId === null || buildId === undefined || f.buildId === buildId),
+  );
+}
+
+const seatKey = (s: Pick<Seat, 'side' | 'cylinder' | 'valve'>) => `${s.side}|${s.cylinder}|${s.valve}`;
+
+/** The newest look at each seat that holds at a stage: the nearest stage first, then the latest date. */
+export function latestSeats(whole: Pick<WholeHead, 'stages' | 'seats'>, stageId: string): Seat[] {
+  const newest = new Map<string, Seat>();
+  for (const stage of lineage(whole.stages, stageId)) {
+    const here = whole.seats
+      .filter((s) => s.stageId === stage.id)
+      .sort((a, b) => (b.date ?? '').localeCompare(a.date ?? '') || b.id.localeCompare(a.id));
+    for (const seat of here) if (!newest.has(seatKey(seat))) newest.set(seatKey(seat), seat);
+  }
+  return [...newest.values()];
+}
+
+/** What an inspection shows: what was ticked, or that something was found there and still stands. */
+export const inspectionMark = (inspection: Inspection, standing: readonly Finding[]): Inspection['state'] | 'found' =>
+  standing.some((f) => f.inspectionId === inspection.id) ? 'found' : inspection.state;
+
+/** The condition of a head at a stage, for a build. */
+export function arrivalAt(whole: ArrivalRecords, stageId: string, buildId?: string): ArrivalResult {
+  const standing = standingFindings(whole, stageId, buildId);
+  const everFound = new Set(whole.findings.map((f) => f.inspectionId));
+  return arrivalCondition({
+    inspections: whole.inspections.map((i) => ({ title: i.title, state: i.state, found: everFound.has(i.id) })),
+    findings: standing.map((f) => ({
+      text: f.text,
+      place: placeOf(f),
+      severity: f.severity,
+      ...(f.cost ? { cost: f.cost.si } : {}),
+    })),
+    seats: latestSeats(whole, stageId).map((s) => ({ place: seatName(s, whole.head), result: s.result })),
+  });
+}

@@ -1,0 +1,54 @@
+import { z } from 'zod';
+import { QuantityInput, quantitySchema } from '../quantity.js';
+import { DateText, Id, Note, Short, SideName, Stored } from './common.js';
+import { MEASURE_ITEM_NAMES, MEASURE_ITEMS } from './measureItems.js';
+
+const measureShape = z.object({
+  ...Stored,
+  stageId: Id,
+  /** Null when it holds for the stage as a whole. */
+  portId: Id.nullable().default(null),
+  side: SideName.nullable().default(null),
+  /** Which valve of the port, where it has more than one; null when it holds for all of them. */
+  valve: z.int().min(1).max(3).nullable().default(null),
+  date: DateText,
+  instrument: Short,
+  sourceId: Id.nullable().default(null),
+  note: Note,
+  item: z.enum(MEASURE_ITEM_NAMES),
+  value: QuantityInput,
+});
+
+/** One size measured or stated at one place of one stage. Measured twice, both stay. */
+export const Measure = measureShape.transform((m, ctx) => {
+  const spec = MEASURE_ITEMS[m.item];
+  const value = quantitySchema(spec.kind, spec.limits).safeParse(m.value);
+  if (!value.success) {
+    for (const issue of value.error.issues) ctx.addIssue({ code: 'custom', message: issue.message, path: ['value'] });
+    return z.NEVER;
+  }
+  if (spec.sided !== (m.side !== null)) {
+    ctx.addIssue({
+      code: 'custom',
+      message: spec.sided ? `Say whether this ${m.item} is intake or exhaust.` : `The ${m.item} belongs to no side.`,
+      path: ['side'],
+    });
+    return z.NEVER;
+  }
+  return { ...m, value: value.data };
+});
+export type Measure = z.infer<typeof Measure>;
+
+/** The shop's own answer to how large a difference between stated and found matters, for one item. */
+export const Tolerance = z
+  .object({ ...Stored, item: z.enum(MEASURE_ITEM_NAMES), value: QuantityInput })
+  .transform((t, ctx) => {
+    const value = quantitySchema(MEASURE_ITEMS[t.item].kind, {
+      min: 0,
+      sentence: 'A difference that matters cannot be negative.',
+    }).safeParse(t.value);
+    if (value.success) return { ...t, value: value.data };
+    for (const issue of value.error.issues) ctx.addIssue({ code: 'custom', message: issue.message, path: ['value'] });
+    return z.NEVER;
+  });
+export type Tolerance = z.infer<typeof Tolerance>;

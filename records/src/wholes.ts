@@ -1,0 +1,23 @@
+import type { WholeHead } from './api.js';
+import type { Bundle } from './files/bundle.js';
+
+/** Every head of a bundle with what hangs on it. */
+export function wholesOf(bundle: Bundle): WholeHead[] {
+  return bundle.heads.map((head) => {
+    const stages = bundle.stages.filter((s) => s.headId === head.id).sort((a, b) => a.position - b.position);
+    const ids = new Set(stages.map((s) => s.id));
+    const ofStage = <T extends { stageId: string }>(list: readonly T[]) => list.filter((x) => ids.has(x.stageId));
+    const ofHead = <T extends { headId: string }>(list: readonly T[]) => list.filter((x) => x.headId === head.id);
+    return {
+      head,
+      stages,
+      ports: ofHead(bundle.ports),
+      sheets: ofStage(bundle.sheets),
+      measures: ofStage(bundle.measures),
+      inspections: ofHead(bundle.inspections).sort((a, b) => a.position - b.position),
+      findings: ofHead(bundle.findings),
+      seats: ofStage(bundle.seats),
+      attachments: ofHead(bundle.attachments),
+    };
+  });
+}

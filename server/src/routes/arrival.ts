@@ -1,0 +1,144 @@
+import { randomUUID } from 'node:crypto';
+import { createReadStream } from 'node:fs';
+import { ChecklistMake, Id, PICTURE_TYPES, checklistFor, type Attachment, type PictureType } from '@alluvium/records';
+import type { FastifyInstance } from 'fastify';
+import { z } from 'zod';
+import type { Database } from '../db/database.js';
+import { readLimited, type Pictures } from '../pictures.js';
+import { Problem } from '../problems.js';
+import { batchOf, find, insertAll, replace } from '../store.js';
+import { wholeHeads } from './heads.js';
+import { checked } from './nouns.js';
+
+const AttachmentQuery = z.object({
+  head: Id,
+  finding: Id.optional(),
+  inspection: Id.optional(),
+  name: z.string().trim().max(200).default('photo'),
+});
+
+/** The checklist of a head, made in one go; photos taken in and given out. */
+export function arrivalRoutes(app: FastifyInstance, db: Database, pictures: Pictures): void {
+  app.post<{ Params: { id: string } }>(
+    '/api/head/:id/checklist',
+    {
+      schema: {
+        tags: ['inspection'],
+        summary: 'Makes the checklist of a head and the ports it has; one change, undone as one',
+        params: z.object({ id: Id }),
+        body: ChecklistMake,
+      },
+      validatorCompiler: () => (value) => ({ value }),
+    },
+    async (request, reply) => {
+      const { id } = checked(z.object({ id: Id }), request.params);
+      const { kind, checklistId, cylinders } = checked(ChecklistMake, request.body);
+      const batch = await db.transaction(async (tx) => {
+        const head = await find(tx, 'head', id);
+        if (!head) throw new Problem('not-found', 'There is no such head.');
+        const [count] = await tx.query<{ any: boolean }>(
+          'select exists (select from inspection where head_id = $1) as any',
+          [id],
+        );
+        if (count!.any) throw new Problem('refused', 'This head has its checklist already; add lines to it.');
+        const template = checklistId === null ? undefined : await find(tx, 'checklist', checklistId);
+        if (checklistId !== null && !template) throw new Problem('not-found', 'There is no such checklist.');
+        const lines = template?.lines ?? checklistFor(kind, head);
+        if (head.cylinders !== cylinders) await replace(tx, 'head', { ...head, cylinders });
+        const ports = await tx.query<{ side: string; number: number }>(
+          'select side, number from port where head_id = $1',
+          [id],
+        );
+        const missing = (['intake', 'exhaust'] as const).flatMap((side) =>
+          Array.from({ length: cylinders }, (_, i) => ({ side, number: i + 1 })).filter(
+            (p) => !ports.some((q) => q.side === p.side && q.number === p.number),
+          ),
+        );
+        await insertAll(
+          tx,
+          'port',
+          missing.map((p) => ({ ...p, id: randomUUID(), version: 1, headId: id, nickname: '', touched: '' })),
+        );
+        await insertAll(
+          tx,
+          'inspection',
+          lines.map((line, position) => ({
+            ...line,
+            id: randomUUID(),
+            version: 1,
+            headId: id,
+            position,
+            state: 'open',
+            note: '',
+          })),
+        );
+        return batchOf(tx);
+      });
+      return reply.code(201).send({ record: (await wholeHeads(db, [id])).get(id)!, batch });
+    },
+  );
+
+  app.register(async (upload) => {
+    // The body stays a stream, so that a file of any size is refused before it is in memory.
+    upload.removeAllContentTypeParsers();
+    upload.addContentTypeParser('*', (_request, payload, done) => done(null, payload));
+    upload.post(
+      '/api/attachment',
+      {
+        schema: {
+          tags: ['attachment'],
+          summary: 'Takes a photo: JPEG, PNG or WebP up to 12 MB as the body',
+          querystring: AttachmentQuery,
+        },
+      },
+      async (request, reply) => {
+        const query = request.query as z.infer<typeof AttachmentQuery>;
+        const declared = Number(request.headers['content-length']);
+        const content = await readLimited(
+          request.body as AsyncIterable<Buffer>,
+          Number.isFinite(declared) ? declared : undefined,
+        );
+        if (!(await find(db, 'head', query.head))) throw new Problem('not-found', 'There is no such head.');
+        const picture = await pictures.keep(content);
+        const record: Attachment = {
+          ...picture,
+          id: randomUUID(),
+          version: 1,
+          headId: query.head,
+          findingId: query.finding ?? null,
+          inspectionId: query.inspection ?? null,
+          name: query.name,
+          note: '',
+        };
+        const batch = await db.transaction(async (tx) => {
+          await insertAll(tx, 'attachment', [record]);
+          return batchOf(tx);
+        });
+        return reply.code(201).send({ record, batch });
+      },
+    );
+  });
+
+  const show = (what: 'picture' | 'thumbnail') =>
+    app.get<{ Params: { id: string } }>(
+      `/api/attachment/:id/${what}`,
+      { schema: { tags: ['attachment'], summary: `The ${what} of one photo`, params: z.object({ id: Id }) } },
+      async ({ params }, reply) => {
+        const found = await find(db, 'attachment', params.id);
+        if (!found) throw new Problem('not-found', 'There is no such photo.');
+        if (!(await pictures.has(found.hash)))
+          throw new Problem('not-found', 'The file of this photo is missing from the data folder.');
+        const thumbnail = what === 'thumbnail';
+        return reply
+          .header('content-type', thumbnail ? 'image/webp' : found.type)
+          .header('cache-control', 'private, max-age=31536000, immutable')
+          .header(
+            'content-disposition',
+            `inline; filename="${found.id}.${thumbnail ? 'webp' : PICTURE_TYPES[found.type as PictureType]}"`,
+          )
+          .send(createReadStream(thumbnail ? pictures.thumbnail(found.hash) : pictures.path(found.hash, found.type)));
+      },
+    );
+  show('picture');
+  show('thumbnail');
+}

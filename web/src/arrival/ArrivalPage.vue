@@ -1,0 +1,346 @@
+<script setup lang="ts">
+import { arrivalWords } from '@alluvium/core';
+import {
+  arrivalAt,
+  standingFindings,
+  type Inspection,
+  INSPECTION_GROUPS,
+  type InspectionGroup,
+} from '@alluvium/records';
+import { computed, nextTick, ref, useTemplateRef } from 'vue';
+import { useRoute, useRouter } from 'vue-router';
+import { ApiProblem, add, drop } from '../api/client.js';
+import { useRefresh } from '../api/queries.js';
+import ChoiceField from '../parts/ChoiceField.vue';
+import HeadInHand from '../parts/HeadInHand.vue';
+import TextField from '../parts/TextField.vue';
+import WorkedNumber from '../parts/WorkedNumber.vue';
+import { useActiveBuild } from '../state/build.js';
+import { useHeadInHand } from '../state/inHand.js';
+import { useUndo } from '../state/undo.js';
+import CheckLines from './CheckLines.vue';
+import FindingsPane from './FindingsPane.vue';
+import HeadPlan from './HeadPlan.vue';
+import InspectionDetail from './InspectionDetail.vue';
+import NewChecklist from './NewChecklist.vue';
+import SeatForm from './SeatForm.vue';
+import StatedTable from './StatedTable.vue';
+import { useTicks, type Tick } from './useTicks.js';
+
+/** The head on the table: its checklist at the left, its seats above, what is looked at beneath. */
+const props = defineProps<{ id?: string }>();
+const route = useRoute();
+const router = useRouter();
+const undo = useUndo();
+const refresh = useRefresh();
+const { active } = useActiveBuild();
+const hand = useHeadInHand('arrival', () => props.id ?? '');
+const { whole, stage } = hand;
+const { tick } = useTicks(hand);
+const lines = useTemplateRef<InstanceType<typeof CheckLines>>('lines');
+const detail = useTemplateRef<InstanceType<typeof InspectionDetail>>('detail');
+
+const standing = computed(() =>
+  whole.value && stage.value ? standingFindings(whole.value, stage.value.id, active.value?.build.id) : [],
+);
+const result = computed(() =>
+  whole.value && stage.value ? arrivalAt(whole.value, stage.value.id, active.value?.build.id) : undefined,
+);
+
+const PANES = ['look', 'seat', 'stated', 'findings'] as const;
+type Pane = (typeof PANES)[number];
+const pane = computed<Pane>(() => PANES.find((p) => p === route.query.pane) ?? 'look');
+const toPane = (next: Pane) =>
+  void router.replace({ query: { ...route.query, pane: next === 'look' ? undefined : next } });
+const PANE_WORDS: Record<Pane, string> = {
+  look: 'look',
+  seat: 'seats',
+  stated: 'stated against found',
+  findings: 'findings',
+};
+
+const chosenId = ref<string>();
+const chosen = computed(
+  () =>
+    whole.value?.inspections.find((i) => i.id === chosenId.value) ??
+    whole.value?.inspections.find((i) => i.state === 'open') ??
+    whole.value?.inspections[0],
+);
+const seat = ref<{ side: 'intake' | 'exhaust'; cylinder: number; valve: number }>();
+
+function choose(id: string): void {
+  chosenId.value = id;
+  if (pane.value !== 'look') toPane('look');
+}
+const set = (i: Inspection, change: Tick, what: string) => void tick(i, change, what);
+async function within(act: (d: InstanceType<typeof InspectionDetail>) => void): Promise<void> {
+  if (pane.value !== 'look') toPane('look');
+  await nextTick();
+  if (detail.value) act(detail.value);
+}
+async function attempt(work: () => Promise<void>): Promise<void> {
+  try {
+    await work();
+  } catch (error) {
+    if (!(error instanceof ApiProblem)) throw error;
+    undo.announce(error.message);
+  }
+}
+const remove = (i: Inspection) =>
+  attempt(async () => {
+    const { batch } = await drop('inspection', i.id);
+    undo.did(`“${i.title}” taken off the checklist.`, batch);
+    await refresh();
+  });
+
+function chooseSeat(spot: { side: 'intake' | 'exhaust'; cylinder: number; valve: number }): void {
+  seat.value = { side: spot.side, cylinder: spot.cylinder, valve: spot.valve };
+  toPane('seat');
+}
+const noteSeat = (spot: { side: 'intake' | 'exhaust'; cylinder: number; valve: number }, sealed: 'seals' | 'leaks') =>
+  attempt(async () => {
+    const { side, cylinder, valve } = spot;
+    seat.value = { side, cylinder, valve };
+    const known = whole.value!.seats.filter((s) => s.side === side);
+    const last = known.filter((s) => s.cylinder === cylinder && s.valve === valve).at(-1) ?? known.at(-1);
+    const { batch } = await add('seat', {
+      stageId: stage.value!.id,
+      side,
+      cylinder,
+      valve,
+      result: sealed,
+      ringMaterial: last?.ringMaterial ?? 'unknown',
+      ringOutside: last?.ringOutside ?? null,
+      ringInside: last?.ringInside ?? null,
+      date: new Date().toISOString().slice(0, 10),
+    });
+    undo.did(`${side} seat of cylinder ${cylinder}: ${sealed}.`, batch);
+    await refresh();
+  });
+
+const more = ref(false);
+const title = ref('');
+const group = ref<InspectionGroup>('own');
+const templateName = ref('');
+const addLine = () =>
+  attempt(async () => {
+    const { inspections } = whole.value!;
+    // A line added to a group stands at its end.
+    const position = Math.max(-1, ...inspections.filter((i) => i.group === group.value).map((i) => i.position));
+    const { record, batch } = await add('inspection', {
+      headId: whole.value!.head.id,
+      title: title.value,
+      group: group.value,
+      position: position < 0 ? Math.max(0, ...inspections.map((i) => i.position)) + 1 : position,
+    });
+    title.value = '';
+    undo.did(`“${record.title}” added to the checklist.`, batch);
+    await refresh();
+    choose(record.id);
+  });
+const keepTemplate = () =>
+  attempt(async () => {
+    const { record, batch } = await add('checklist', {
+      name: templateName.value,
+      lines: whole
+        .value!.inspections.filter((i) => i.state !== 'skipped')
+        .map(({ group: g, title: t, hint, sizes }) => ({ group: g, title: t, hint, sizes })),
+    });
+    templateName.value = '';
+    undo.did(`Kept as our own checklist “${record.name}”, ${record.lines.length} lines.`, batch);
+    await refresh();
+  });
+</script>
+
+<template>
+  <section v-if="whole && stage && result" class="arrival">
+    <header>
+      <h1 class="unseen">Arrival of {{ whole.head.name }}</h1>
+      <HeadInHand step="arrival" :whole="whole" :stage="stage" @stage="hand.toStage" />
+      <RouterLink :to="{ name: 'head', params: { id: whole.head.id }, query: { stage: stage.id } }" class="note">
+        sheets and sizes
+      </RouterLink>
+    </header>
+    <p class="reading state" :class="result.condition.replace(' ', '-')" aria-live="polite">
+      {{ arrivalWords(result) }}
+      <template v-if="result.cost && result.cost.value > 0">
+        To mend:
+        <WorkedNumber :working="result.cost" />
+      </template>
+    </p>
+    <NewChecklist v-if="whole.inspections.length === 0" :key="whole.head.id" :whole="whole" />
+    <div v-else class="two">
+      <div class="left">
+        <CheckLines
+          ref="lines"
+          :inspections="whole.inspections"
+          :standing="standing"
+          :chosen="pane === 'look' ? chosen?.id : undefined"
+          @choose="choose"
+          @tick="(i, s) => set(i, { state: s }, `${i.title}: ${s}.`)"
+          @skip="(i) => (choose(i.id), within((d) => d.skip()))"
+          @found="(i) => (choose(i.id), within((d) => d.found()))"
+          @enter="(i) => (choose(i.id), within((d) => d.enter()))"
+        />
+        <p class="note keys">F fine · U unsure · S skip · X found · Enter fields</p>
+        <button class="worded more" type="button" :aria-expanded="more" @click="more = !more">
+          add a line, keep as our own …
+        </button>
+        <div v-if="more">
+          <form class="line" @submit.prevent="addLine">
+            <TextField v-model="title" label="New line" />
+            <ChoiceField v-model="group" label="Under" :options="INSPECTION_GROUPS.map((g) => [g, g] as const)" />
+            <el-button native-type="submit" :disabled="title.trim() === ''">Add</el-button>
+          </form>
+          <form class="line" @submit.prevent="keepTemplate">
+            <TextField v-model="templateName" label="Keep this checklist as" placeholder="our name for it" />
+            <el-button native-type="submit" :disabled="templateName.trim() === ''">Keep</el-button>
+          </form>
+        </div>
+      </div>
+      <div class="right">
+        <HeadPlan
+          v-if="whole.head.cylinders"
+          :whole="whole"
+          :stage-id="stage.id"
+          :standing="standing"
+          :chosen="pane === 'seat' ? seat : undefined"
+          @choose="chooseSeat"
+          @note="noteSeat"
+        />
+        <p class="panes" role="tablist" aria-label="What is shown">
+          <button
+            v-for="p in PANES"
+            :key="p"
+            class="plain"
+            :class="{ on: pane === p }"
+            type="button"
+            role="tab"
+            :aria-selected="pane === p"
+            @click="toPane(p)"
+          >
+            {{ PANE_WORDS[p] }}
+            <template v-if="p === 'findings' && standing.length">({{ standing.length }})</template>
+          </button>
+        </p>
+        <InspectionDetail
+          v-if="pane === 'look' && chosen"
+          ref="detail"
+          :whole="whole"
+          :stage="stage"
+          :inspection="chosen"
+          @tick="set"
+          @remove="remove"
+          @back="lines?.focus()"
+        />
+        <template v-else-if="pane === 'seat'">
+          <SeatForm
+            v-if="seat"
+            :key="`${seat.side}${seat.cylinder}${seat.valve}${stage.id}`"
+            :whole="whole"
+            :stage-id="stage.id"
+            :seat="seat"
+          />
+          <p v-else class="reading">
+            Choose a seat in the drawing. P notes that it seals, L that it leaks; arrows go on to the next.
+          </p>
+        </template>
+        <StatedTable v-else-if="pane === 'stated'" :whole="whole" :stage="stage" />
+        <FindingsPane v-else :whole="whole" :stage="stage" @open="choose" />
+      </div>
+    </div>
+  </section>
+  <p v-else-if="hand.error.value" class="reading">
+    {{ hand.error.value }}
+    <RouterLink to="/heads">All heads</RouterLink>
+  </p>
+  <p v-else class="reading">
+    No head is in hand. Open one under
+    <RouterLink to="/heads">Heads</RouterLink>
+    , or put some in the lineup.
+  </p>
+</template>
+
+<style scoped>
+.arrival {
+  display: flex;
+  flex-direction: column;
+  height: 100%;
+}
+header {
+  display: flex;
+  gap: 22px;
+  align-items: baseline;
+}
+.unseen {
+  position: absolute;
+  width: 1px;
+  height: 1px;
+  overflow: hidden;
+  clip-path: inset(50%);
+}
+.state {
+  margin: 6px 0 10px;
+  max-width: 1000px;
+}
+.state.rejected {
+  color: var(--loss);
+}
+.two {
+  flex: 1;
+  min-height: 0;
+  display: grid;
+  grid-template-columns: 290px 1fr;
+  gap: 28px;
+}
+.left {
+  display: flex;
+  flex-direction: column;
+  min-height: 0;
+}
+.left > .list {
+  flex: 1;
+  min-height: 120px;
+}
+.keys {
+  margin: 6px 0 2px;
+  font-size: 14px;
+}
+.more {
+  align-self: flex-start;
+}
+.line {
+  display: flex;
+  gap: 10px;
+  align-items: end;
+  margin-top: 6px;
+}
+.line > :first-child {
+  flex: 1;
+}
+.right {
+  min-width: 0;
+  overflow-y: auto;
+  padding-right: 6px;
+}
+.panes {
+  display: flex;
+  gap: 22px;
+  margin: 8px 0 10px;
+  border-bottom: 1px solid var(--rule);
+}
+.panes button {
+  padding: 2px 0 4px;
+  color: var(--slate);
+}
+.panes .on {
+  color: var(--ink);
+  font-weight: 600;
+  box-shadow: inset 0 -2px 0 var(--ink);
+}
+@media (max-width: 1100px) {
+  .two {
+    grid-template-columns: 240px 1fr;
+  }
+}
+</style>

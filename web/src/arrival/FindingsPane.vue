@@ -1,0 +1,132 @@
+<script setup lang="ts">
+import { placeOf, standingFindings, type Stage, type WholeHead } from '@alluvium/records';
+import { computed, ref } from 'vue';
+import { ApiProblem, save } from '../api/client.js';
+import { useRefresh } from '../api/queries.js';
+import ChoiceField from '../parts/ChoiceField.vue';
+import TextField from '../parts/TextField.vue';
+import { useUndo } from '../state/undo.js';
+import FindingForm from './FindingForm.vue';
+
+/** Everything found, the way to the seller's list, and the ports somebody touched before. */
+const props = defineProps<{ whole: WholeHead; stage: Stage }>();
+defineEmits<{ open: [string] }>();
+const undo = useUndo();
+const refresh = useRefresh();
+const standing = computed(() => new Set(standingFindings(props.whole, props.stage.id).map((f) => f.id)));
+const adding = ref(false);
+const touched = computed(() => props.whole.ports.filter((p) => p.touched));
+const untouched = computed(() => props.whole.ports.filter((p) => !p.touched));
+const portId = ref('');
+const reason = ref('');
+const problem = ref('');
+
+async function mark(id: string, text: string): Promise<void> {
+  const port = props.whole.ports.find((p) => p.id === id);
+  if (!port) return void (problem.value = 'Choose the port.');
+  try {
+    const { batch } = await save('port', { ...port, touched: text });
+    const name = `${port.side} port ${port.number}`;
+    undo.did(text ? `${name} is left out of the baseline: ${text}.` : `${name} counts again.`, batch);
+    portId.value = '';
+    reason.value = '';
+    problem.value = '';
+    await refresh();
+  } catch (error) {
+    if (!(error instanceof ApiProblem)) throw error;
+    problem.value = error.message;
+  }
+}
+function add(): void {
+  if (reason.value.trim() === '') problem.value = 'Say what was done to it.';
+  else void mark(portId.value, reason.value.trim());
+}
+</script>
+
+<template>
+  <div>
+    <table v-if="whole.findings.length" class="ruled">
+      <thead>
+        <tr>
+          <th>where</th>
+          <th>what</th>
+          <th>how bad</th>
+          <th class="num">to mend</th>
+          <th></th>
+        </tr>
+      </thead>
+      <tbody>
+        <tr v-for="f in whole.findings" :key="f.id" :class="{ gone: !standing.has(f.id) }">
+          <td>{{ placeOf(f) }}</td>
+          <td>{{ f.text }}</td>
+          <td :class="{ loss: f.severity === 'reject' }">
+            {{ standing.has(f.id) ? f.severity : f.mendedStageId ? 'mended' : 'later' }}
+          </td>
+          <td class="num">{{ f.cost?.typed ?? '' }}</td>
+          <td>
+            <button
+              v-if="f.inspectionId"
+              class="worded"
+              type="button"
+              :aria-label="`Open: ${f.text}`"
+              @click="$emit('open', f.inspectionId)"
+            >
+              open
+            </button>
+          </td>
+        </tr>
+      </tbody>
+    </table>
+    <p v-else class="note">Nothing was found so far.</p>
+    <p class="ways">
+      <button class="worded" type="button" :aria-expanded="adding" @click="adding = !adding">note a finding</button>
+      <RouterLink :to="{ name: 'defects', params: { id: whole.head.id }, query: { stage: stage.id } }">
+        list for the seller
+      </RouterLink>
+    </p>
+    <FindingForm v-if="adding" :whole="whole" :stage-id="stage.id" :inspection-id="null" @done="adding = false" />
+    <h2>Ports somebody touched</h2>
+    <p class="note">Such a port is no baseline: its sheets are left out of verdicts, and the verdict says so.</p>
+    <ul v-if="touched.length">
+      <li v-for="p in touched" :key="p.id">
+        {{ p.side }} port {{ p.number }}: {{ p.touched }}
+        <button
+          class="worded"
+          type="button"
+          :aria-label="`${p.side} port ${p.number} counts again`"
+          @click="mark(p.id, '')"
+        >
+          it counts again
+        </button>
+      </li>
+    </ul>
+    <form v-if="untouched.length" class="touched" @submit.prevent="add">
+      <ChoiceField
+        v-model="portId"
+        label="Port"
+        :options="untouched.map((p) => [p.id as string, `${p.side} ${p.number}`] as const)"
+      />
+      <TextField v-model="reason" label="What was done to it" :problem="problem" />
+      <el-button native-type="submit">Leave it out</el-button>
+    </form>
+  </div>
+</template>
+
+<style scoped>
+.gone td {
+  color: var(--slate);
+}
+.ways {
+  display: flex;
+  gap: 22px;
+}
+h2 {
+  margin-top: 18px;
+}
+.touched {
+  display: grid;
+  grid-template-columns: 150px 1fr auto;
+  gap: 18px;
+  align-items: end;
+}
+</style>

@@ -1,0 +1,136 @@
+<script setup lang="ts">
+import { PICTURE_LIMIT, PICTURE_TYPES, type Attachment } from '@alluvium/records';
+import { ref, useId } from 'vue';
+import { ApiProblem, addPhoto, drop } from '../api/client.js';
+import { useRefresh } from '../api/queries.js';
+import { useUndo } from '../state/undo.js';
+
+/** Photos of one finding or one line of the checklist: chosen, dropped or pasted; opened large; taken out. */
+const props = defineProps<{
+  headId: string;
+  findingId?: string;
+  inspectionId?: string;
+  photos: readonly Attachment[];
+}>();
+const undo = useUndo();
+const refresh = useRefresh();
+const id = useId();
+const problem = ref('');
+const busy = ref(false);
+const large = ref<Attachment>();
+const TYPES = Object.keys(PICTURE_TYPES);
+
+function objection(file: File): string {
+  if (!TYPES.includes(file.type)) return `“${file.name}” is no picture this program takes: JPEG, PNG or WebP.`;
+  if (file.size > PICTURE_LIMIT)
+    return `“${file.name}” has ${Math.ceil(file.size / 1048576)} MB; 12 MB at most. Send it at a smaller size.`;
+  return '';
+}
+async function take(files: Iterable<File>): Promise<void> {
+  problem.value = '';
+  for (const file of files) {
+    problem.value = objection(file);
+    if (problem.value) return;
+    busy.value = true;
+    try {
+      const { batch } = await addPhoto(file, {
+        head: props.headId,
+        finding: props.findingId,
+        inspection: props.inspectionId,
+      });
+      undo.did(`Photo “${file.name}” kept.`, batch);
+      await refresh();
+    } catch (error) {
+      if (!(error instanceof ApiProblem)) throw error;
+      problem.value = `${file.name}: ${error.message}`;
+    } finally {
+      busy.value = false;
+    }
+  }
+}
+function choose(event: Event): void {
+  const input = event.target as HTMLInputElement;
+  void take([...(input.files ?? [])]).then(() => (input.value = ''));
+}
+function dropped(event: DragEvent): void {
+  void take([...(event.dataTransfer?.files ?? [])]);
+}
+async function remove(photo: Attachment): Promise<void> {
+  const { batch } = await drop('attachment', photo.id);
+  undo.did(`Photo “${photo.name}” taken out.`, batch);
+  await refresh();
+}
+</script>
+
+<template>
+  <div class="photos" @dragover.prevent @drop.prevent.stop="dropped" @paste="take($event.clipboardData?.files ?? [])">
+    <figure v-for="p in photos" :key="p.id">
+      <button class="plain" type="button" :aria-label="`Open photo ${p.name}`" @click="large = p">
+        <img :src="`/api/attachment/${p.id}/thumbnail`" :alt="p.name" loading="lazy" />
+      </button>
+      <figcaption>
+        <button class="worded" type="button" :aria-label="`Take out photo ${p.name}`" @click="remove(p)">out</button>
+      </figcaption>
+    </figure>
+    <label :for="id" class="add">
+      {{ busy ? 'keeping it …' : '+ photo' }}
+      <input :id="id" type="file" multiple :accept="TYPES.join(',')" :disabled="busy" @change="choose" />
+    </label>
+    <p v-if="problem" class="loss" role="alert">{{ problem }}</p>
+    <el-dialog
+      v-if="large"
+      :model-value="true"
+      :title="large.name"
+      width="min(1100px, 92vw)"
+      @close="large = undefined"
+    >
+      <img class="large" :src="`/api/attachment/${large.id}/picture`" :alt="large.name" />
+    </el-dialog>
+  </div>
+</template>
+
+<style scoped>
+.photos {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 8px;
+  align-items: flex-end;
+}
+figure {
+  margin: 0;
+  font-size: 13px;
+}
+figure img {
+  display: block;
+  height: 72px;
+  max-width: 120px;
+  object-fit: cover;
+  border: 1px solid var(--rule);
+}
+.large {
+  display: block;
+  max-width: 100%;
+  max-height: 74vh;
+  margin: auto;
+}
+.add {
+  display: block;
+  padding: 6px 12px;
+  border: 1px dashed var(--el-border-color);
+  color: var(--slate);
+  cursor: pointer;
+}
+.add:focus-within {
+  outline: 2px solid var(--focus);
+}
+.add input {
+  position: absolute;
+  width: 1px;
+  height: 1px;
+  opacity: 0;
+}
+p {
+  flex-basis: 100%;
+  margin: 0;
+}
+</style>
