@@ -15,6 +15,13 @@ const VIEWS: readonly [name: string, path: string, prepare?: (page: Page) => Pro
   ['heads', '/heads'],
   ['sheet', '/heads/corrow-417?stage=417-received&sheet=417-received-p3'],
   ['sizes', '/heads/corrow-417?stage=417-received'],
+  [
+    'arrival',
+    '/arrival/longreach-212',
+    async (page) => page.getByRole('button', { name: /exhaust seat, cylinder 4/ }).click(),
+  ],
+  ['arrival-look', '/arrival/corrow-417-b', async (page) => page.getByText('Port against gasket').click()],
+  ['arrival-stated', '/arrival/pellam-p6?stage=p6-received&pane=stated'],
   ['compare', '/compare?build=slate-six'],
   ['compare-exhaust', '/compare?build=slate-six&side=exhaust'],
   ['compare-coefficients', '/compare?build=slate-six&show=coefficients'],

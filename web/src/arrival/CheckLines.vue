@@ -94,11 +94,11 @@ defineExpose({ focus: () => list.value?.focus() });
         class="line"
         :class="[mark, { here: i.id === chosen }]"
         :aria-selected="i.id === chosen"
+        :aria-label="`${i.title}, ${MARKS[mark].word}`"
         @click="$emit('choose', i.id)"
       >
         <span class="sign" aria-hidden="true">{{ MARKS[mark].sign }}</span>
         {{ i.title }}
-        <span class="unseen">, {{ MARKS[mark].word }}</span>
       </div>
     </div>
   </div>
@@ -153,12 +153,5 @@ defineExpose({ focus: () => list.value?.focus() });
 }
 .line.found .sign {
   color: var(--loss);
-}
-.unseen {
-  position: absolute;
-  width: 1px;
-  height: 1px;
-  overflow: hidden;
-  clip-path: inset(50%);
 }
 </style>
