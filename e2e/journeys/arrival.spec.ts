@@ -100,7 +100,7 @@ test('seats are tested by key; a leak stands in every verdict until it seals', a
   await expect(
     page.locator('article', { hasText: 'Longreach' }).getByText(/Leaks: exhaust seat of cylinder 1/),
   ).toBeVisible();
-  await expect(page.getByText(/But first: Leaks:/)).toBeVisible();
+  await expect(page.getByText(/But D is not ready. Leaks:/)).toBeVisible();
 });
 
 test('a checklist is added to, kept as the shop’s own, and used on the next head', async ({ page }) => {

@@ -173,7 +173,7 @@ describe('the best head', () => {
   });
   it('is named with what must be mended first', () => {
     expect(bestWords([head('A', 0.02, leaking)], target, 93, say)).toContain(
-      'But first: Leaks: intake seat of cylinder 1.',
+      'But A is not ready. Leaks: intake seat of cylinder 1.',
     );
   });
   it('is none when all are rejected', () => {

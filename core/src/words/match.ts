@@ -126,7 +126,7 @@ export function bestWords(
         ? ` ${called(cheapest)} does it for the least money.`
         : '';
   const marked = (h: (typeof flowed)[number]) => (h.arrival ? arrivalMark(h.arrival) : undefined);
-  const mend = marked(most) ? ` But first: ${arrivalObjections(most.arrival!).join(' ')}` : '';
+  const mend = marked(most) ? ` But ${most.letter} is not ready. ${arrivalObjections(most.arrival!).join(' ')}` : '';
   return first + second + slow + mend + out;
 }
 

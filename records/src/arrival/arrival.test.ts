@@ -3,7 +3,7 @@ import { arrivalObjections, evaluateTarget, inches, parseQuantity, unitNamed } f
 import { describe, expect, it } from 'vitest';
 import { evaluateHead } from '../evaluateHead.js';
 import { readBundle } from '../files/bundle.js';
-import type { Seat} from '../nouns/index.js';
+import type { Seat } from '../nouns/index.js';
 import { MEASURE_ITEMS, MEASURE_ITEM_NAMES, Measure, NOUNS, Tolerance, type Finding } from '../nouns/index.js';
 import { toCoreBuild } from '../toCore.js';
 import { wholesOf } from '../wholes.js';
