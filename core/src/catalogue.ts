@@ -1,4 +1,5 @@
 import * as arrival from './arrival/methods.js';
+import * as chamber from './chamber/chamber.js';
 import { dwellMean } from './cam/dwell.js';
 import * as engine from './engine/engine.js';
 import * as describe from './flow/describe.js';
@@ -6,6 +7,11 @@ import * as reading from './flow/reading.js';
 import * as ratios from './head/ratios.js';
 import type { AnyMethod } from './method/method.js';
 import * as schools from './power/schools.js';
+import * as mould from './section/mould.js';
+import * as shape from './section/shape.js';
+import * as survey from './section/survey.js';
+import * as ring from './valve/ring.js';
+import * as shroud from './valve/shroud.js';
 import * as valve from './valve/areas.js';
 
 const isMethod = (x: unknown): x is AnyMethod =>
@@ -21,5 +27,10 @@ export const CATALOGUE: readonly { readonly heading: string; readonly methods: r
   { heading: 'Engine and target', methods: methodsOf(engine) },
   { heading: 'Power and speed, by school', methods: methodsOf(schools) },
   { heading: 'Sizes', methods: methodsOf(ratios) },
+  {
+    heading: 'The port, section by section',
+    methods: [...methodsOf(shape), ...methodsOf(survey), ...methodsOf(mould)],
+  },
+  { heading: 'Ring, bore and chamber', methods: [...methodsOf(ring), ...methodsOf(shroud), ...methodsOf(chamber)] },
   { heading: 'Arrival', methods: methodsOf(arrival) },
 ];

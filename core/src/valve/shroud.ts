@@ -1,0 +1,111 @@
+/** Shrouding: how near the bore wall crowds a valve all round, at each lift. */
+import type { Method } from '../method/method.js';
+
+/** One valve in its bore; m and rad. Coordinates from the bore's centre in the deck's plane. */
+export interface ShroudedValve {
+  readonly diameter: number;
+  readonly x: number;
+  readonly y: number;
+  /** Lean of the valve's axis from the bore's, and the direction (from the x axis) in which it moves as it opens. */
+  readonly inclination: number;
+  readonly leanTowards: number;
+}
+
+export interface Bore {
+  readonly diameter: number;
+  /** Offset boring moves the axis. */
+  readonly x: number;
+  readonly y: number;
+  /** Extra radius where the bore's edge was relieved, over the arc facing the valve; reaches down by `depth`. */
+  readonly relief: number;
+  readonly reliefDepth: number;
+}
+
+export interface ShroudAtLift {
+  readonly lift: number;
+  /** Least gap between valve edge and wall, and the direction in which it is. */
+  readonly leastGap: number;
+  readonly towards: number;
+  /** Share of the valve's circumference whose gap is less than the lift. */
+  readonly crowded: number;
+  /** Gap at each of the even directions round the valve. */
+  readonly gaps: readonly number[];
+}
+
+/** Directions round the valve that are looked at. */
+export const SHROUD_STEPS = 360;
+
+/**
+ * Gap from the valve's edge to the bore wall along each direction out from the valve's centre, at one lift. A leaning
+ * valve moves sideways as it opens. A relieved edge counts while the valve's edge is no deeper than it reaches.
+ * @throws RangeError when the valve's centre lies outside the bore.
+ */
+export function shroudAt(valve: ShroudedValve, bore: Bore, lift: number, steps = SHROUD_STEPS): ShroudAtLift {
+  const shift = lift * Math.sin(valve.inclination);
+  const cx = valve.x + shift * Math.cos(valve.leanTowards) - bore.x;
+  const cy = valve.y + shift * Math.sin(valve.leanTowards) - bore.y;
+  const depth = lift * Math.cos(valve.inclination);
+  const radius = bore.diameter / 2 + (depth <= bore.reliefDepth ? bore.relief : 0);
+  if (Math.hypot(cx, cy) >= radius) throw new RangeError('The valve’s centre lies outside the bore.');
+  const gaps = Array.from({ length: steps }, (_, i) => {
+    const angle = (2 * Math.PI * i) / steps;
+    const [ux, uy] = [Math.cos(angle), Math.sin(angle)];
+    // Distance from the valve's centre to the bore circle along this direction.
+    const b = cx * ux + cy * uy;
+    const wall = -b + Math.sqrt(b * b - (cx * cx + cy * cy - radius * radius));
+    return wall - valve.diameter / 2;
+  });
+  let at = 0;
+  gaps.forEach((g, i) => {
+    if (g < gaps[at]!) at = i;
+  });
+  return {
+    lift,
+    leastGap: gaps[at]!,
+    towards: (2 * Math.PI * at) / steps,
+    crowded: gaps.filter((g) => g < lift).length / steps,
+    gaps,
+  };
+}
+
+export const concentricGap: Method<{ bore: number; valve: number; offset: number }> = {
+  id: 'least-wall-gap',
+  title: 'Least gap between valve and bore wall, valve shut',
+  formula: 'g = \\frac{B - D}{2} - e',
+  inputs: {
+    bore: { label: 'bore', symbol: 'B', kind: 'length' },
+    valve: { label: 'valve diameter', symbol: 'D', kind: 'length' },
+    offset: { label: 'valve centre off bore centre', symbol: 'e', kind: 'length' },
+  },
+  result: { label: 'least gap', symbol: 'g', kind: 'length' },
+  source: 'Plane geometry.',
+  compute: ({ bore, valve, offset }) => (bore - valve) / 2 - offset,
+};
+
+export const measuredShrouding: Method<{ wide: number; narrow: number }> = {
+  id: 'measured-shrouding',
+  title: 'Flow lost to the smaller bore',
+  formula: '\\lambda = \\frac{Q_{wide} - Q_{narrow}}{Q_{wide}}',
+  inputs: {
+    wide: { label: 'flow in the larger bore', symbol: 'Q_{wide}', kind: 'flow' },
+    narrow: { label: 'flow in the smaller bore', symbol: 'Q_{narrow}', kind: 'flow' },
+  },
+  result: { label: 'lost', symbol: '\\lambda', kind: 'percent' },
+  source: 'Definition.',
+  compute: ({ wide, narrow }) => (wide - narrow) / wide,
+};
+
+/** Offset boring: how far the axis moves, and what comes off the tight and the far wall. */
+export const boringShift: Method<{ towards: number; away: number }> = {
+  id: 'boring-shift',
+  title: 'Axis moved by offset boring',
+  formula: 'e = \\frac{c_1 - c_2}{2}',
+  inputs: {
+    towards: { label: 'cut from the near wall', symbol: 'c_1', kind: 'length' },
+    away: { label: 'cut from the far wall', symbol: 'c_2', kind: 'length' },
+  },
+  result: { label: 'axis moved', symbol: 'e', kind: 'length' },
+  source: 'Plane geometry.',
+  caution: 'Sonic-test the wall first; leave offset boring to a licensed shop.',
+  compute: ({ towards, away }) => (towards - away) / 2,
+};
