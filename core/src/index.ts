@@ -29,4 +29,5 @@ export * from './evaluate/match.js';
 export * from './words/arrival.js';
 export * from './words/compare.js';
 export * from './words/match.js';
+export * from './words/survey.js';
 export * from './catalogue.js';

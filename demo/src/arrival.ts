@@ -160,6 +160,35 @@ export function arrivals(): void {
     'Both heads of a pair alike': ['skipped', 'A single head: an in-line six.'],
     'Casting marks': ['fine', '417, date code K 21 4. Legible.'],
   });
+  measures('417-received', 'intake', {
+    'ring outside diameter': '49.0 mm',
+    'ring inside diameter': '40.6 mm',
+    'valve offset, along': '-21.0 mm',
+    'valve offset, across': '5.0 mm',
+    'valve inclination': '12°',
+    'back-cut angle': '30°',
+    'top cut width': '1.2 mm',
+    'top cut angle': '30°',
+  });
+  measures('417-received', 'exhaust', { 'valve offset, along': '23.0 mm', 'valve offset, across': '5.0 mm' });
+  measures('417-received', null, { 'valve spacing': '44.0 mm', 'chamber width': '97.0 mm' });
+  (
+    [
+      ['a', '122.1 cc'],
+      ['b', '121.0 cc'],
+    ] as const
+  ).forEach(([n, value]) =>
+    lists.measures.push({
+      id: `417-received-pour-${n}`,
+      stageId: '417-received',
+      side: 'intake',
+      item: 'port volume',
+      value,
+      date: '2026-02-05',
+      instrument: 'burette',
+      note: 'Valve in, plug in.',
+    }),
+  );
   gasketSteps('corrow-417', '417-received', 1, ['0.5 mm', '0.6 mm', '0.8 mm', '0.5 mm']);
   gasketSteps('corrow-417', '417-received', 6, ['0.6 mm', '0.5 mm', '0.7 mm', '0.6 mm']);
   perPort('corrow-417', '417-received', 'intake', 'guide clearance', [
@@ -238,7 +267,18 @@ export function arrivals(): void {
     intake: [19, 19.5, 19, 19, 19.5, 19],
     exhaust: [19, 18.5, 19, 19, 18.5, 19],
   });
-  measures('p6-received', 'intake', { 'retainer to seal': '.590 in' });
+  measures('p6-received', 'intake', {
+    'retainer to seal': '.590 in',
+    'ring outside diameter': '52.0 mm',
+    'ring inside diameter': '43.4 mm',
+    'valve offset, along': '-22.0 mm',
+    'valve offset, across': '6.0 mm',
+    'valve inclination': '15°',
+    'top cut width': '1.6 mm',
+    'top cut angle': '30°',
+  });
+  measures('p6-received', 'exhaust', { 'valve offset, along': '24.0 mm', 'valve offset, across': '6.0 mm' });
+  measures('p6-received', null, { 'valve spacing': '46.0 mm', 'chamber width': '96.0 mm' });
   measures(
     'p6-received',
     'intake',

@@ -3,6 +3,7 @@
  * (demo/bundle.json), which the program imports as it would a user's.
  */
 import { arrivals } from './arrival.js';
+import { surveys } from './surveys.js';
 import { head, lists, measures, own, sheet, type Json } from './tables.js';
 
 /** Ports of a head of the six. */
@@ -754,5 +755,6 @@ TUG.forEach(([id, name, intakeValve, price, intake, exhaust], position) => {
 
 /** The whole scenario as a bundle. */
 arrivals();
+surveys();
 
 export const scenario = { format: 'alluvium-bundle', version: 1, ...lists };

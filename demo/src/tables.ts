@@ -12,6 +12,7 @@ const LISTS = [
   'ports',
   'sheets',
   'measures',
+  'surveys',
   'inspections',
   'findings',
   'seats',
@@ -126,7 +127,7 @@ export function measures(
 ): void {
   for (const [item, value] of Object.entries(items)) {
     lists.measures.push({
-      id: `${stage}-${side ?? 'both'}-${item.replaceAll(' ', '-')}${extra.sourceId ? '-stated' : ''}`,
+      id: `${stage}-${side ?? 'both'}-${item.replace(/[^a-z]+/g, '-')}${extra.sourceId ? '-stated' : ''}`,
       stageId: stage,
       side,
       item,

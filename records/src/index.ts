@@ -13,3 +13,5 @@ export * from './arrival/arrival.js';
 export * from './arrival/checklist.js';
 export * from './arrival/stated.js';
 export * from './wholes.js';
+export * from './files/sectionCells.js';
+export * from './files/outlines.js';

@@ -4,6 +4,7 @@ import type { Build } from './nouns/build.js';
 import type { Port, Stage } from './nouns/head.js';
 import type { Measure } from './nouns/measure.js';
 import type { Sheet } from './nouns/sheet.js';
+import type { Survey } from './nouns/survey.js';
 
 /** A stage and the stages it was made from, itself first. */
 export function lineage(stages: readonly Stage[], stageId: string): Stage[] {
@@ -93,3 +94,58 @@ export const portName = (ports: readonly Port[], id: string | null): string | un
   const port = ports.find((p) => p.id === id);
   return port && (port.nickname || `port ${port.number}`);
 };
+
+/** The survey that speaks for one side at a stage: the nearest stage's, of the port asked for before any other, the newest. */
+export function surveyAt(
+  whole: Pick<WholeHead, 'stages' | 'surveys'>,
+  stageId: string,
+  side: Survey['side'],
+  portId: string | null = null,
+): Survey | undefined {
+  for (const stage of lineage(whole.stages, stageId)) {
+    const here = whole.surveys
+      .filter((s) => s.stageId === stage.id && s.side === side && s.sections.length > 0)
+      .sort(
+        (a, b) =>
+          Number(b.portId === portId) - Number(a.portId === portId) ||
+          (b.date ?? '').localeCompare(a.date ?? '') ||
+          a.id.localeCompare(b.id),
+      );
+    const [best] = here;
+    if (best) return best;
+  }
+  return undefined;
+}
+
+/** Changes of size that make an older flow sheet one of another head: a new valve, a milled chamber, an opened throat. */
+const FLOW_CHANGES: readonly Measure['item'][] = [
+  'valve diameter',
+  'throat',
+  'bowl',
+  'pinch',
+  'window',
+  'chamber volume',
+];
+
+/** What was measured anew at a sheet's own stage after the sheet was taken, and differs from before: `valve diameter, 2026-05-02`. */
+export function changedSince(whole: Pick<WholeHead, 'measures'>, sheet: Sheet): string[] {
+  if (!sheet.date) return [];
+  return FLOW_CHANGES.flatMap((item) => {
+    const own = whole.measures.filter(
+      (m) => m.stageId === sheet.stageId && m.item === item && m.sourceId === null && m.date,
+    );
+    return own
+      .filter(
+        (m) =>
+          m.date! > sheet.date! &&
+          own.some(
+            (o) =>
+              o.date! <= sheet.date! &&
+              o.side === m.side &&
+              o.portId === m.portId &&
+              Math.abs(o.value.si - m.value.si) > 0.005 * Math.abs(o.value.si),
+          ),
+      )
+      .map((m) => `${item}${m.side ? `, ${m.side}` : ''}, ${m.date}`);
+  });
+}

@@ -14,6 +14,7 @@ export function wholesOf(bundle: Bundle): WholeHead[] {
       ports: ofHead(bundle.ports),
       sheets: ofStage(bundle.sheets),
       measures: ofStage(bundle.measures),
+      surveys: ofStage(bundle.surveys),
       inspections: ofHead(bundle.inspections).sort((a, b) => a.position - b.position),
       findings: ofHead(bundle.findings),
       seats: ofStage(bundle.seats),

@@ -1,6 +1,6 @@
 /** The metal budget: how far each section may grow before a wall is down to its floor, and what that would carry. */
 import { FillRule, areaD, unionD, type PathD } from 'clipper2-ts';
-import { work, type Working } from '../method/method.js';
+import { noted, work, type Working } from '../method/method.js';
 import { speedOfArea } from '../engine/engine.js';
 import { windowRule } from '../head/ratios.js';
 import { peakFlowPower } from '../power/schools.js';
@@ -111,15 +111,41 @@ export function sectionBudget(section: Section, area: number, floors: Floors): S
 
 const polygonArea = (points: readonly Point[]): number => Math.abs(signedArea(points));
 
+export interface StationBudget {
+  readonly station: number;
+  readonly area: number;
+  readonly largest: number;
+  readonly sections: readonly SectionBudget[];
+}
+
+/** A surveyed station as plain figures, so that a worker can be handed it. */
+export interface PlainStation {
+  readonly station: number;
+  readonly sections: readonly { readonly section: Section; readonly area: number }[];
+}
+
+export const plainStations = (survey: SurveyResult): PlainStation[] =>
+  survey.stations.map((s) => ({
+    station: s.station,
+    sections: s.sections.map((x) => ({ section: x.section, area: x.area.value })),
+  }));
+
+/** How large every station may become. Plain figures in and out. */
+export const budgetStations = (stations: readonly PlainStation[], floors: Floors): StationBudget[] =>
+  stations.map(({ station, sections }) => {
+    const budgets = sections.map((x) => sectionBudget(x.section, x.area, floors));
+    return {
+      station,
+      area: budgets.reduce((sum, b) => sum + b.area, 0),
+      largest: budgets.reduce((sum, b) => sum + b.largest, 0),
+      sections: budgets,
+    };
+  });
+
 export interface MetalBudget {
-  readonly stations: readonly {
-    readonly station: number;
-    readonly area: number;
-    readonly largest: number;
-    readonly sections: readonly SectionBudget[];
-  }[];
+  readonly stations: readonly StationBudget[];
   /** The least area once every section is as large as its walls allow. */
-  readonly choke?: MetalBudget['stations'][number];
+  readonly choke?: StationBudget;
   /** What that choke would carry, by method. */
   readonly speed?: Working;
   readonly flow?: Working;
@@ -128,22 +154,12 @@ export interface MetalBudget {
   readonly thin: readonly { readonly station: number; readonly wall: Allowance }[];
 }
 
-/** What the metal of a whole port allows, against a build's target when one is given. Only stations with a measured wall can grow. */
-export function metalBudget(
-  survey: SurveyResult,
-  floors: Floors,
+/** What a budget's choke would carry, against a build's target when one is given. */
+export function budgetCarries(
+  stations: readonly StationBudget[],
   target?: { readonly build: Build; readonly result: TargetResult },
 ): MetalBudget {
-  const stations = survey.stations.map((s) => {
-    const sections = s.sections.map((x) => sectionBudget(x.section, x.area.value, floors));
-    return {
-      station: s.station,
-      area: s.area.value,
-      largest: sections.reduce((sum, x) => sum + x.largest, 0),
-      sections,
-    };
-  });
-  const choke = stations.reduce<(typeof stations)[number] | undefined>(
+  const choke = stations.reduce<StationBudget | undefined>(
     (least, s) => (!least || s.largest < least.largest ? s : least),
     undefined,
   );
@@ -151,7 +167,8 @@ export function metalBudget(
     s.sections.flatMap((x) => x.walls.filter((w) => w.spare < -1e-9).map((wall) => ({ station: s.station, wall }))),
   );
   if (!choke) return { stations, thin };
-  const flow = work(windowRule, { window: choke.largest });
+  const area = noted(choke.largest, 'choke, as large as the walls allow');
+  const flow = work(windowRule, { window: area });
   if (!target) return { stations, choke, flow, thin };
   const { build, result } = target;
   return {
@@ -159,7 +176,7 @@ export function metalBudget(
     choke,
     flow,
     speed: work(speedOfArea, {
-      area: choke.largest,
+      area,
       stroke: build.stroke,
       bore: build.bore,
       limit: result.velocityLimit,
@@ -174,3 +191,10 @@ export function metalBudget(
     thin,
   };
 }
+
+/** What the metal of a whole port allows. Only sides with a measured wall can grow. */
+export const metalBudget = (
+  survey: SurveyResult,
+  floors: Floors,
+  target?: Parameters<typeof budgetCarries>[1],
+): MetalBudget => budgetCarries(budgetStations(plainStations(survey), floors), target);

@@ -10,6 +10,8 @@ export interface Tube {
   readonly triangles: Uint32Array;
   /** Index of the section each vertex belongs to. */
   readonly sectionOf: Uint32Array;
+  /** How many of the last indices are the two caps. */
+  readonly capIndices: number;
 }
 
 export interface Loft {
@@ -83,7 +85,7 @@ function tube(sections: readonly Section[], frames: readonly Frame[], around: nu
     face(front, k, next);
     face(back, (rings - 1) * around + next, (rings - 1) * around + k);
   }
-  return { positions, triangles, sectionOf };
+  return { positions, triangles, sectionOf, capIndices: around * 2 * 3 };
 }
 
 /**

@@ -13,6 +13,7 @@ export const BUNDLE_KEYS = {
   port: 'ports',
   sheet: 'sheets',
   measure: 'measures',
+  survey: 'surveys',
   inspection: 'inspections',
   finding: 'findings',
   seat: 'seats',
@@ -33,6 +34,7 @@ export const Bundle = z.object({
   ports: z.array(NOUNS.port).default([]),
   sheets: z.array(NOUNS.sheet).default([]),
   measures: z.array(NOUNS.measure).default([]),
+  surveys: z.array(NOUNS.survey).default([]),
   inspections: z.array(NOUNS.inspection).default([]),
   findings: z.array(NOUNS.finding).default([]),
   seats: z.array(NOUNS.seat).default([]),
@@ -59,6 +61,7 @@ const REFERENCES: { readonly [N in Noun]?: Readonly<Record<string, Noun>> } = {
   port: { headId: 'head' },
   sheet: { stageId: 'stage', sourceId: 'source', intakePortId: 'port', exhaustPortId: 'port' },
   measure: { stageId: 'stage', portId: 'port', sourceId: 'source' },
+  survey: { stageId: 'stage', portId: 'port' },
   inspection: { headId: 'head' },
   finding: {
     headId: 'head',

@@ -4,6 +4,7 @@ import { Build } from './build.js';
 import { Head, Port, Source, Stage } from './head.js';
 import { Measure, Tolerance } from './measure.js';
 import { LineupEntry, Sheet } from './sheet.js';
+import { Survey } from './survey.js';
 
 /** Every stored noun with its schema, in an order in which no record comes before one it refers to. */
 export const NOUNS = {
@@ -14,6 +15,7 @@ export const NOUNS = {
   port: Port,
   sheet: Sheet,
   measure: Measure,
+  survey: Survey,
   inspection: Inspection,
   finding: Finding,
   seat: Seat,
@@ -35,6 +37,7 @@ export const NOUN_WORDS: Record<Noun, { one: string; many: string }> = {
   port: { one: 'port', many: 'ports' },
   sheet: { one: 'flow sheet', many: 'flow sheets' },
   measure: { one: 'measure', many: 'measures' },
+  survey: { one: 'survey', many: 'surveys' },
   inspection: { one: 'inspection', many: 'inspections' },
   finding: { one: 'finding', many: 'findings' },
   seat: { one: 'look at a seat', many: 'looks at seats' },
@@ -51,3 +54,4 @@ export * from './head.js';
 export * from './measure.js';
 export * from './measureItems.js';
 export * from './sheet.js';
+export * from './survey.js';

@@ -13,6 +13,7 @@ import {
   type Seat,
   type Sheet,
   type Stage,
+  type Survey,
   type WholeHead,
 } from '@alluvium/records';
 import type { FastifyInstance } from 'fastify';
@@ -39,6 +40,7 @@ export async function wholeHeads(db: Queries, ids: readonly string[]): Promise<M
     rowsOf<T & { stageId: string }>(db, `select * from ${noun} where stage_id = any($1) order by ${order}`, [stageIds]);
   const sheets = await ofStages<Sheet>('sheet', 'date nulls first, id');
   const measures = await ofStages<Measure>('measure', 'item, id');
+  const surveys = await ofStages<Survey>('survey', 'side desc, date nulls first, id');
   const seats = await ofStages<Seat>('seat', 'side desc, cylinder, valve, date nulls first, id');
   return new Map(
     heads.map((head) => {
@@ -54,6 +56,7 @@ export async function wholeHeads(db: Queries, ids: readonly string[]): Promise<M
           ports: ofHead(ports),
           sheets: ofStage(sheets),
           measures: ofStage(measures),
+          surveys: ofStage(surveys),
           inspections: ofHead(inspections),
           findings: ofHead(findings),
           seats: ofStage(seats),

@@ -5,6 +5,7 @@ export const STEPS = [
   { name: 'target', title: 'Target', needsBuild: true },
   { name: 'heads', title: 'Heads', needsBuild: false },
   { name: 'arrival', title: 'Arrival', needsBuild: false },
+  { name: 'measure', title: 'Measure', needsBuild: false },
   { name: 'compare', title: 'Compare', needsBuild: true },
   { name: 'match', title: 'Match', needsBuild: true },
 ] as const;
@@ -35,6 +36,13 @@ export const router = createRouter({
       component: () => import('../arrival/DefectsPage.vue'),
       props: true,
       meta: { title: 'Defects', step: 'arrival' },
+    },
+    {
+      path: '/measure/:id?',
+      name: 'measure',
+      component: () => import('../measure/MeasurePage.vue'),
+      props: true,
+      meta: { title: 'Measure' },
     },
     {
       path: '/compare',

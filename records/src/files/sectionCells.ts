@@ -1,0 +1,167 @@
+/** The sections of a port as cells of text: what the table on screen holds, and what a block of CSV brings. */
+import {
+  NEIGHBOURS,
+  PLACES,
+  SHAPE_KINDS,
+  WALL_SIDES,
+  formatNumber,
+  parseQuantity,
+  unitFor,
+  type Neighbour,
+  type System,
+} from '@alluvium/core';
+import { Section } from '../nouns/survey.js';
+
+export const SECTION_COLUMNS = [
+  'station',
+  'branch',
+  'shape',
+  'width',
+  'height',
+  'radius',
+  'roof',
+  'floor',
+  'front',
+  'rear',
+  'angle',
+  'bend',
+  'place',
+] as const;
+export type SectionColumn = (typeof SECTION_COLUMNS)[number];
+export type SectionCells = Record<SectionColumn, string> & { outline: [number, number][] };
+
+export const emptySection = (): SectionCells =>
+  ({ ...Object.fromEntries(SECTION_COLUMNS.map((c) => [c, ''])), outline: [] }) as unknown as SectionCells;
+
+export interface SectionCellProblem {
+  readonly row: number;
+  readonly column: SectionColumn;
+  readonly message: string;
+}
+
+const isEmpty = (cells: SectionCells): boolean =>
+  SECTION_COLUMNS.every((c) => c === 'shape' || c === 'branch' || cells[c].trim() === '') && cells.outline.length === 0;
+
+/** `3.9 pushrod`, `3.9mm g`: thickness, then what lies behind by its name or its first letters; alone it is water. */
+function readWall(text: string): { thickness: string; behind: Neighbour } | string {
+  const match = /^\s*([-+\d.,/\s]+(?:mm|in|"|thou|cm)?)\s*([a-z ]*)$/i.exec(text);
+  if (!match) return `“${text}” is no wall. Type it like 3.9, or 3.9 pushrod.`;
+  const word = match[2]!.trim().toLowerCase();
+  if (word === '') return { thickness: match[1]!.trim(), behind: 'water' };
+  const found = NEIGHBOURS.filter((n) => n.startsWith(word));
+  if (found.length === 1) return { thickness: match[1]!.trim(), behind: found[0]! };
+  return `“${word}” is none of ${NEIGHBOURS.join(', ')}.`;
+}
+
+/** Text with the unit of the system when it has none, so that the record keeps what was meant. */
+function withUnit(text: string, system: System, kind: 'length' | 'angle'): string {
+  const trimmed = text.trim();
+  if (kind === 'angle') return /[°a-z]/i.test(trimmed) ? trimmed : `${trimmed}°`;
+  return /[a-z"”]/i.test(trimmed) ? trimmed : `${trimmed} ${unitFor(kind, system).symbol}`;
+}
+
+/**
+ * Reads rows of cells. A row that holds nothing is passed over; a length without a unit is in the system's. What cannot be
+ * read is told by row and column; its row is left out.
+ */
+export function readSections(
+  rows: readonly SectionCells[],
+  system: System,
+): { readonly sections: Section[]; readonly problems: SectionCellProblem[] } {
+  const sections: Section[] = [];
+  const problems: SectionCellProblem[] = [];
+  rows.forEach((cells, row) => {
+    if (isEmpty(cells)) return;
+    const say = (column: SectionColumn, message: string) => void problems.push({ row, column, message });
+    const before = problems.length;
+    const raw: Record<string, unknown> = { outline: cells.outline, walls: {} };
+    const shape = cells.shape.trim() || 'rectangle';
+    const kind = SHAPE_KINDS.find((k) => k.toLowerCase().startsWith(shape.toLowerCase()));
+    if (kind) raw.shape = kind;
+    else say('shape', `“${shape}” is none of ${SHAPE_KINDS.join(', ')}.`);
+    const branch = cells.branch.trim() || '0';
+    if (['0', '1', '2'].includes(branch)) raw.branch = Number(branch);
+    else say('branch', 'A branch is 1 or 2, or empty while the port is one.');
+    const place = cells.place.trim().toLowerCase();
+    const found = PLACES.find((p) => p === place);
+    if (place === '' || found) raw.place = found ?? null;
+    else say('place', `“${place}” is none of ${PLACES.join(', ')}.`);
+    for (const column of ['station', 'width', 'height', 'radius', 'angle', 'bend'] as const) {
+      const text = cells[column];
+      if (text.trim() === '') continue;
+      const quantity = column === 'angle' || column === 'bend' ? 'angle' : 'length';
+      const parsed = parseQuantity(withUnit(text, system, quantity), quantity);
+      if (parsed.ok) raw[column] = parsed.quantity;
+      else say(column, `“${text}” is not ${quantity === 'angle' ? 'an angle' : 'a length'}.`);
+    }
+    if (cells.station.trim() === '') say('station', 'Say how far along the port this is.');
+    for (const side of WALL_SIDES) {
+      if (cells[side].trim() === '') continue;
+      const wall = readWall(cells[side]);
+      if (typeof wall === 'string') {
+        say(side, wall);
+        continue;
+      }
+      const parsed = parseQuantity(withUnit(wall.thickness, system, 'length'), 'length');
+      if (parsed.ok) (raw.walls as Record<string, unknown>)[side] = { thickness: parsed.quantity, behind: wall.behind };
+      else say(side, `“${wall.thickness}” is not a length.`);
+    }
+    if (problems.length > before) return;
+    const parsed = Section.safeParse(raw);
+    if (parsed.success) return void sections.push(parsed.data);
+    for (const issue of parsed.error.issues) {
+      const [first, second] = issue.path.map(String);
+      const column = SECTION_COLUMNS.find((c) => c === first || (first === 'walls' && c === second));
+      say(column ?? (first === 'outline' ? 'shape' : 'station'), issue.message);
+    }
+  });
+  // The same place twice is told here too, at its own row.
+  const seen = new Map<string, number>();
+  rows.forEach((cells, row) => {
+    if (isEmpty(cells) || problems.some((p) => p.row === row)) return;
+    const key = `${cells.branch.trim() || '0'}|${cells.station.trim()}`;
+    const twin = seen.get(key);
+    if (twin === undefined) seen.set(key, row);
+    else problems.push({ row, column: 'station', message: `Station ${cells.station} stands in row ${twin + 1} too.` });
+  });
+  return { sections, problems };
+}
+
+/** One section as cells, texts as typed. */
+export function writeSection(section: Section): SectionCells {
+  const wall = (side: (typeof WALL_SIDES)[number]) => {
+    const w = section.walls[side];
+    return w ? `${w.thickness.typed}${w.behind === 'water' ? '' : ` ${w.behind}`}` : '';
+  };
+  return {
+    station: section.station.typed,
+    branch: section.branch === 0 ? '' : String(section.branch),
+    shape: section.shape,
+    width: section.width?.typed ?? '',
+    height: section.height?.typed ?? '',
+    radius: section.radius?.typed ?? '',
+    roof: wall('roof'),
+    floor: wall('floor'),
+    front: wall('front'),
+    rear: wall('rear'),
+    angle: section.angle?.typed ?? '',
+    bend: section.bend?.typed ?? '',
+    place: section.place ?? '',
+    outline: section.outline.map(([x, y]) => [x, y]),
+  };
+}
+
+/** The station after the last one, stepped by the last difference; undefined where there is none to go by. */
+export function nextStation(rows: readonly SectionCells[], system: System): string | undefined {
+  const known = rows.flatMap((r) => {
+    const parsed = r.station.trim() === '' ? undefined : parseQuantity(withUnit(r.station, system, 'length'), 'length');
+    return parsed?.ok ? [{ si: parsed.quantity.si, text: r.station }] : [];
+  });
+  const distinct = [...new Map(known.map((k) => [k.si, k])).values()];
+  const [a, b] = distinct.slice(-2);
+  if (!a || !b) return undefined;
+  const unit = /[a-z"”]+\s*$/i.exec(b.text.trim())?.[0].trim();
+  const next = 2 * b.si - a.si;
+  const metric = unit ? unit === 'mm' : system === 'metric';
+  return `${formatNumber(next, 'length', metric ? 'metric' : 'inch').replace(/\.?0+$/, '')}${unit ? ` ${unit}` : ''}`;
+}

@@ -1,0 +1,264 @@
+<script setup lang="ts">
+import {
+  chamberForRatio,
+  chamberOverhang,
+  compressionRatio,
+  millingFor,
+  millingRateFromPairs,
+  noted,
+  sunkVolume,
+  topCutLeft,
+  work,
+  workIf,
+  type Quantity,
+  type Working,
+} from '@alluvium/core';
+import {
+  measured,
+  measuresAt,
+  statedAgainstFound,
+  type MeasureItem,
+  type Stage,
+  type WholeHead,
+} from '@alluvium/records';
+import { computed, reactive } from 'vue';
+import { useTolerances } from '../api/queries.js';
+import PlaceCell from '../arrival/PlaceCell.vue';
+import QuantityField from '../parts/QuantityField.vue';
+import WorkedNumber from '../parts/WorkedNumber.vue';
+import { useActiveBuild } from '../state/build.js';
+
+/** Chamber and compression from all its parts, against the bore, and how much to mill for what is wanted. */
+const props = defineProps<{ whole: WholeHead; stage: Stage }>();
+const { active } = useActiveBuild();
+const tolerances = useTolerances();
+const ITEMS: readonly MeasureItem[] = [
+  'chamber volume',
+  'chamber width',
+  'gasket volume',
+  'deck volume',
+  'piston dish',
+];
+const holding = computed(() => measuresAt(props.whole, props.stage.id));
+const size = (item: MeasureItem, side: 'intake' | 'exhaust' | null = null) => measured(holding.value, item, side);
+const here = (item: MeasureItem) =>
+  props.whole.measures.filter((m) => m.stageId === props.stage.id && m.item === item && m.sourceId === null).at(-1);
+
+const plan = reactive<
+  Record<'wantedVolume' | 'wantedRatio' | 'before' | 'after' | 'taken' | 'face' | 'sink', Quantity | null>
+>({
+  wantedVolume: null,
+  wantedRatio: null,
+  before: null,
+  after: null,
+  taken: null,
+  face: null,
+  sink: null,
+});
+const unreadable = reactive<Record<string, string>>({});
+
+const parts = computed(() => ({
+  cylinderVolume: active.value?.target?.cylinderVolume,
+  gasket: size('gasket volume') ?? noted(0, 'not measured; taken as none'),
+  deck: size('deck volume') ?? noted(0, 'not measured; taken as flush'),
+  piston: size('piston dish') ?? noted(0, 'not measured; taken as flat'),
+}));
+const compression = computed(() => workIf(compressionRatio, { ...parts.value, chamber: size('chamber volume') }));
+const overhang = computed(() =>
+  workIf(chamberOverhang, { chamber: size('chamber width'), bore: active.value?.core.bore }),
+);
+const claimed = computed(() =>
+  statedAgainstFound(props.whole, props.stage.id, tolerances.data.value ?? []).find(
+    (i) => i.item === 'chamber volume' && i.difference,
+  ),
+);
+
+/** A plan may fail on its figures; then its sentence stands where the figure would. */
+function tried(make: () => Working | undefined): { working?: Working; problem?: string } {
+  try {
+    const working = make();
+    return working ? { working } : {};
+  } catch (error) {
+    return { problem: (error as Error).message };
+  }
+}
+const face = computed(() =>
+  tried(() =>
+    plan.face
+      ? undefined
+      : workIf(millingRateFromPairs, { before: plan.before?.si, after: plan.after?.si, taken: plan.taken?.si }),
+  ),
+);
+const faceArea = computed(() => (plan.face ? noted(plan.face.si, 'face area as typed') : face.value.working));
+const wanted = computed(() =>
+  tried(() =>
+    plan.wantedVolume ? undefined : workIf(chamberForRatio, { ...parts.value, compression: plan.wantedRatio?.si }),
+  ),
+);
+const target = computed(() => (plan.wantedVolume ? noted(plan.wantedVolume.si, 'as typed') : wanted.value.working));
+const sunk = computed(() => {
+  const depth = plan.sink?.si;
+  if (depth === undefined) return undefined;
+  const { intakeValves, exhaustValves } = props.whole.head;
+  const of = (side: 'intake' | 'exhaust', valves: number) => {
+    const diameter = size('valve diameter', side);
+    return diameter === undefined ? 0 : work(sunkVolume, { diameter, depth, valves }).value;
+  };
+  return of('intake', intakeValves) + of('exhaust', exhaustValves);
+});
+const now = computed(() => {
+  const chamber = size('chamber volume');
+  if (chamber === undefined) return undefined;
+  return sunk.value === undefined
+    ? chamber
+    : noted(chamber + sunk.value, `chamber found plus ${(sunk.value * 1e6).toFixed(2)} cc by sinking the valves`);
+});
+const milling = computed(() => workIf(millingFor, { now: now.value, wanted: target.value, face: faceArea.value }));
+const cut = computed(() =>
+  (['intake', 'exhaust'] as const).map((side) => ({
+    side,
+    working: workIf(topCutLeft, {
+      width: size('top cut width', side),
+      milled: milling.value,
+      angle: size('top cut angle', side),
+    }),
+  })),
+);
+const after = computed(() =>
+  target.value && milling.value ? workIf(compressionRatio, { ...parts.value, chamber: target.value }) : undefined,
+);
+const FIELDS = [
+  ['wantedRatio', 'compression wanted', 'compression'],
+  ['wantedVolume', 'or chamber wanted', 'volume'],
+  ['face', 'face area of the chamber', 'area'],
+  ['before', 'or measured: chamber before', 'volume'],
+  ['after', 'chamber after', 'volume'],
+  ['taken', 'milled off between', 'length'],
+  ['sink', 'sink the valves first by', 'length'],
+] as const;
+</script>
+
+<template>
+  <div class="chamber">
+    <div>
+      <h2>Chamber, {{ stage.name }}</h2>
+      <table class="ruled">
+        <tbody>
+          <tr v-for="item in ITEMS" :key="item">
+            <th>{{ item }}</th>
+            <td>
+              <PlaceCell
+                :key="`${item}${stage.id}`"
+                :stage-id="stage.id"
+                :item="item"
+                :side="null"
+                :port-id="null"
+                :valve="null"
+                :label="item"
+                :measure="here(item)"
+              />
+            </td>
+            <td class="note">{{ !here(item) && size(item) !== undefined ? 'handed down or stated' : '' }}</td>
+          </tr>
+        </tbody>
+      </table>
+      <h2>What follows{{ active ? ` on ${active.build.name}` : '' }}</h2>
+      <table class="ruled">
+        <tbody>
+          <tr>
+            <td>compression ratio</td>
+            <td class="num"><WorkedNumber :working="compression" /></td>
+          </tr>
+          <tr>
+            <td>chamber over the bore’s edge</td>
+            <td class="num" :class="{ loss: (overhang?.value ?? -1) > 0 }">
+              <WorkedNumber :working="overhang" signed />
+            </td>
+          </tr>
+          <tr v-if="claimed">
+            <td>chamber found less claimed</td>
+            <td class="num" :class="{ loss: claimed.matters }">
+              <WorkedNumber :working="claimed.difference" signed />
+            </td>
+          </tr>
+        </tbody>
+      </table>
+      <p v-if="(overhang?.value ?? -1) > 0" class="caution">
+        The chamber hangs over the bore: its edge glows and holes the gasket. Relieve the edge or choose another gasket.
+      </p>
+    </div>
+    <div>
+      <h2>Milling planner</h2>
+      <div class="plan">
+        <QuantityField
+          v-for="[key, label, kind] in FIELDS"
+          :key="key"
+          v-model="plan[key]"
+          :kind="kind"
+          :label="label"
+          @update:problem="unreadable[key] = $event"
+        />
+      </div>
+      <p v-if="face.problem || wanted.problem" class="loss" role="alert">{{ face.problem ?? wanted.problem }}</p>
+      <table class="ruled">
+        <tbody>
+          <tr v-if="face.working">
+            <td>face area the cut sees</td>
+            <td class="num"><WorkedNumber :working="face.working" /></td>
+          </tr>
+          <tr v-if="wanted.working">
+            <td>chamber wanted</td>
+            <td class="num"><WorkedNumber :working="wanted.working" /></td>
+          </tr>
+          <tr>
+            <td><b>to mill off</b></td>
+            <td class="num">
+              <b><WorkedNumber :working="milling" :digits="3" /></b>
+            </td>
+          </tr>
+          <tr v-for="c in cut" :key="c.side">
+            <td>top cut left, {{ c.side }}</td>
+            <td class="num" :class="{ loss: (c.working?.value ?? 1) <= 0 }">
+              <WorkedNumber :working="c.working" :digits="3" />
+            </td>
+          </tr>
+          <tr v-if="after">
+            <td>compression then</td>
+            <td class="num"><WorkedNumber :working="after" /></td>
+          </tr>
+        </tbody>
+      </table>
+      <p v-if="milling && milling.value < 0" class="caution">
+        The chamber is smaller than wanted already: it must be opened, not milled.
+      </p>
+      <p v-if="cut.some((c) => (c.working?.value ?? 1) <= 0)" class="caution">
+        Nothing of the top cut is left: sink the seats first, then mill more.
+      </p>
+      <p class="caution">
+        Manifold, pushrods and valve-to-piston clearance move with the deck. Leave milling to a licensed machine shop.
+      </p>
+    </div>
+  </div>
+</template>
+
+<style scoped>
+.chamber {
+  display: grid;
+  grid-template-columns: 1fr 1fr;
+  gap: 44px;
+}
+.plan {
+  display: grid;
+  grid-template-columns: repeat(3, 1fr);
+  gap: 8px 22px;
+  margin: 8px 0 12px;
+}
+table.ruled th {
+  border-bottom: 1px solid var(--rule);
+  font-weight: 400;
+  text-align: left;
+}
+h2:not(:first-child) {
+  margin-top: 18px;
+}
+</style>

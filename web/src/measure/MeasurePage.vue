@@ -1,0 +1,494 @@
+<script setup lang="ts">
+import {
+  bowlRatio,
+  budgetWords,
+  closure,
+  closureWords,
+  evaluateSurvey,
+  floorsFor,
+  meanPortArea,
+  noted,
+  sectionSpeed,
+  throatRatio,
+  work,
+  workIf,
+  type Floors,
+  type SurveyResult,
+} from '@alluvium/core';
+import { measured, measuresAt, surveyAt, toCoreSections, type Survey } from '@alluvium/records';
+import { computed, defineAsyncComponent } from 'vue';
+import { useRoute, useRouter } from 'vue-router';
+import HeadInHand from '../parts/HeadInHand.vue';
+import WorkedNumber from '../parts/WorkedNumber.vue';
+import { useActiveBuild } from '../state/build.js';
+import { useComparison } from '../state/comparison.js';
+import { useHeadInHand } from '../state/inHand.js';
+import { useSettings } from '../state/settings.js';
+import AreaChart from './AreaChart.vue';
+import RingDrawing from './RingDrawing.vue';
+import RingPane from './RingPane.vue';
+import RiverChart from './RiverChart.vue';
+import SurveyEditor from './SurveyEditor.vue';
+import { useBudget } from './useBudget.js';
+
+const LoftView = defineAsyncComponent(() => import('./LoftView.vue'));
+const ChamberPane = defineAsyncComponent(() => import('./ChamberPane.vue'));
+const ShroudPane = defineAsyncComponent(() => import('./ShroudPane.vue'));
+const PourPane = defineAsyncComponent(() => import('./PourPane.vue'));
+
+/** A port, its valve, walls and chamber: measured, drawn and understood. */
+const props = defineProps<{ id?: string }>();
+const route = useRoute();
+const router = useRouter();
+const settings = useSettings();
+const { active } = useActiveBuild();
+const { heads } = useComparison();
+const { whole, stage, inLineup, error, toStage } = useHeadInHand('measure', () => props.id ?? '');
+
+const PANES = ['river', 'sections', 'solid', 'ring', 'chamber', 'shrouding', 'pour'] as const;
+type Pane = (typeof PANES)[number];
+const PANE_WORDS: Record<Pane, string> = {
+  river: 'river',
+  sections: 'sections',
+  solid: '3-D',
+  ring: 'ring',
+  chamber: 'chamber',
+  shrouding: 'shrouding',
+  pour: 'pour',
+};
+const pane = computed<Pane>(() => PANES.find((p) => p === route.query.pane) ?? 'river');
+const side = computed<'intake' | 'exhaust'>(() => (route.query.side === 'exhaust' ? 'exhaust' : 'intake'));
+const MODES = ['area', 'height', 'width'] as const;
+const mode = computed(() => MODES.find((m) => m === route.query.channel) ?? 'area');
+const put = (query: Record<string, string | undefined>) => void router.replace({ query: { ...route.query, ...query } });
+
+const ports = computed(() => whole.value?.ports.filter((p) => p.side === side.value) ?? []);
+const found = computed(() => {
+  if (!whole.value || !stage.value) return undefined;
+  const wanted = typeof route.query.port === 'string' ? route.query.port : null;
+  return surveyAt(whole.value, stage.value.id, side.value, wanted);
+});
+const portId = computed(() => {
+  const wanted = ports.value.find((p) => p.id === route.query.port)?.id;
+  return wanted ?? found.value?.portId ?? ports.value[0]?.id ?? null;
+});
+/** The survey of the port at hand; one of another port is shown as such. */
+const survey = computed(() => found.value);
+/** Only a survey of this very stage and port is edited; one handed down is left as it was. */
+const editable = computed(() =>
+  survey.value?.stageId === stage.value?.id && survey.value?.portId === portId.value ? survey.value : undefined,
+);
+const sections = computed(() => (survey.value ? toCoreSections(survey.value) : []));
+const result = computed<SurveyResult | undefined>(() =>
+  sections.value.length > 0 ? evaluateSurvey(sections.value) : undefined,
+);
+const drawn = computed(() => (result.value && result.value.stations.length > 1 ? result.value : undefined));
+const floors = computed<Floors>(() =>
+  floorsFor(
+    side.value,
+    Object.fromEntries(
+      Object.entries(survey.value?.floors ?? {}).flatMap(([n, q]) => (q ? [[n, q.si]] : [])),
+    ) as Partial<Floors>,
+  ),
+);
+const budget = useBudget(
+  () => result.value,
+  () => floors.value,
+  () => active.value,
+);
+const needed = computed(() => (side.value === 'intake' ? active.value?.target?.areaNeeded.value : undefined));
+const letter = computed(() => inLineup.value?.letter ?? '●');
+
+/** The same side of the other heads of the lineup, and the other stages of this one. */
+const others = computed(() => {
+  if (!whole.value || !stage.value) return [];
+  const own = survey.value?.id;
+  const read = (s: Survey | undefined) => {
+    if (!s || s.id === own) return undefined;
+    const evaluated = evaluateSurvey(toCoreSections(s));
+    return evaluated.stations.length > 1 ? { survey: evaluated, sections: toCoreSections(s) } : undefined;
+  };
+  const lined = heads.value
+    .filter((h) => h.whole.head.id !== whole.value!.head.id)
+    .flatMap((h) => {
+      const other = read(surveyAt(h.whole, h.stage.id, side.value));
+      return other ? [{ letter: h.letter, name: h.name, index: h.index, ...other }] : [];
+    });
+  const stages = whole.value.stages
+    .filter((s) => s.id !== stage.value!.id && s.position > stage.value!.position)
+    .flatMap((s, i) => {
+      const other = read(whole.value!.surveys.find((x) => x.stageId === s.id && x.side === side.value));
+      return other ? [{ letter: `${letter.value}${i + 2}`, name: s.name, index: 6 + i, ...other }] : [];
+    });
+  return [...lined, ...stages];
+});
+
+const measures = computed(() => (whole.value && stage.value ? measuresAt(whole.value, stage.value.id) : []));
+const size = (item: Parameters<typeof measured>[1]) => measured(measures.value, item, side.value, portId.value);
+const pours = computed(() =>
+  measures.value.filter((m) => m.item === 'port volume' && m.side === side.value && m.sourceId === null),
+);
+const poured = computed(() => {
+  const values = pours.value.map((m) => m.value.si);
+  if (values.length === 0) return undefined;
+  const mean = values.reduce((s, v) => s + v, 0) / values.length;
+  return { mean, count: values.length, spread: (Math.max(...values) - Math.min(...values)) / 2 };
+});
+const closes = computed(() =>
+  drawn.value?.volume && poured.value
+    ? work(closure, {
+        sections: drawn.value.volume,
+        poured: noted(poured.value.mean, `mean of ${poured.value.count} ${poured.value.count > 1 ? 'pours' : 'pour'}`),
+      })
+    : undefined,
+);
+const meanArea = computed(() =>
+  workIf(meanPortArea, { volume: poured.value?.mean, length: size('port length') ?? drawn.value?.length }),
+);
+const peakFlow = computed(() => inLineup.value?.result?.[side.value].peak?.flow);
+const speeds = computed(() => {
+  const flow = peakFlow.value;
+  if (flow === undefined || !drawn.value) return [];
+  const at = (name: string, area: SurveyResult['choke']) =>
+    area
+      ? [
+          [
+            name,
+            work(sectionSpeed, { flow: noted(flow, 'peak of the sheet compared, 28 in'), area: area.area }),
+          ] as const,
+        ]
+      : [];
+  return [...at('speed at the choke', drawn.value.choke), ...at('speed at the window', drawn.value.window)];
+});
+const throat = computed(() => workIf(throatRatio, { throat: size('throat'), valve: size('valve diameter') }));
+const bowl = computed(() => workIf(bowlRatio, { bowl: size('bowl'), valve: size('valve diameter') }));
+const ring = computed(() => {
+  const valve = size('valve diameter');
+  return valve === undefined
+    ? undefined
+    : {
+        valve,
+        stem: size('stem diameter'),
+        seatWidth: size('seat width'),
+        seatAngle: size('seat angle'),
+        topCutWidth: size('top cut width'),
+        topCutAngle: size('top cut angle'),
+        throat: size('throat'),
+        bowl: size('bowl'),
+        ringOutside: size('ring outside diameter'),
+        ringInside: size('ring inside diameter'),
+        backCut: size('back-cut angle'),
+      };
+});
+const metalWords = computed(() =>
+  drawn.value && budget.value
+    ? budgetWords(
+        drawn.value,
+        budget.value,
+        side.value === 'intake' ? active.value?.core.speed : undefined,
+        settings.say,
+      )
+    : [],
+);
+const cc = (si: number) => `${(si * 1e6).toFixed(1)} cc`;
+const fromWhere = computed(() => {
+  const s = survey.value;
+  if (!s || !whole.value) return '';
+  const at = whole.value.stages.find((x) => x.id === s.stageId);
+  const port = whole.value.ports.find((p) => p.id === s.portId);
+  return [
+    s.title,
+    s.way,
+    at && at.id !== stage.value?.id ? `from “${at.name}”` : '',
+    port && port.id !== portId.value ? `of port ${port.number}` : '',
+    s.date ?? '',
+  ]
+    .filter(Boolean)
+    .join(' · ');
+});
+</script>
+
+<template>
+  <section v-if="whole && stage">
+    <header>
+      <h1 class="unseen">Measure {{ whole.head.name }}</h1>
+      <HeadInHand step="measure" :whole="whole" :stage="stage" @stage="toStage" />
+      <span class="sides" role="radiogroup" aria-label="Side">
+        <button
+          v-for="s in ['intake', 'exhaust'] as const"
+          :key="s"
+          class="plain"
+          :class="{ on: side === s }"
+          type="button"
+          role="radio"
+          :aria-checked="side === s"
+          @click="put({ side: s === 'exhaust' ? s : undefined, port: undefined })"
+        >
+          {{ s }}
+        </button>
+      </span>
+      <select
+        v-if="ports.length"
+        :value="portId ?? ''"
+        aria-label="Port in hand"
+        class="port"
+        @change="put({ port: ($event.target as HTMLSelectElement).value })"
+      >
+        <option v-for="p in ports" :key="p.id" :value="p.id">port {{ p.nickname || p.number }}</option>
+      </select>
+      <span class="panes" role="tablist" aria-label="What is shown">
+        <button
+          v-for="p in PANES"
+          :key="p"
+          class="plain"
+          :class="{ on: pane === p }"
+          type="button"
+          role="tab"
+          :aria-selected="pane === p"
+          @click="put({ pane: p === 'river' ? undefined : p })"
+        >
+          {{ PANE_WORDS[p] }}
+        </button>
+      </span>
+    </header>
+
+    <div v-if="pane === 'river'" class="two">
+      <div v-if="drawn">
+        <p class="title">
+          <b>From flange to valve</b>
+          <span class="note">{{ fromWhere }}</span>
+          <span class="modes">
+            channel as
+            <button
+              v-for="m in MODES"
+              :key="m"
+              class="worded"
+              :class="{ off: mode !== m }"
+              type="button"
+              :aria-pressed="mode === m"
+              @click="put({ channel: m === 'area' ? undefined : m })"
+            >
+              {{ m }}
+            </button>
+          </span>
+        </p>
+        <RiverChart :survey="drawn" :budget="budget?.stations" :mode="mode" :needed="needed" :height="312" />
+        <p class="title">
+          <b>Area along the port</b>
+          <span class="note">
+            {{ others.length ? `against ${others.map((o) => o.letter).join(', ')}; ` : '' }}shaded: as far as the metal
+            allows; bars: how fast it opens and closes
+          </span>
+        </p>
+        <AreaChart
+          :own="drawn"
+          :letter="letter"
+          :others="others"
+          :budget="budget?.stations"
+          :needed="needed"
+          :height="196"
+        />
+      </div>
+      <div v-else class="empty">
+        <p class="reading">
+          This port is not surveyed yet. Measure it station by station, from a mould or a sawn head, and it is drawn
+          here as a river: where it narrows, and how much metal its banks have left.
+        </p>
+        <el-button type="primary" @click="put({ pane: 'sections' })">Type its sections</el-button>
+      </div>
+      <aside>
+        <h2>The ring</h2>
+        <RingDrawing v-if="ring" v-bind="ring" />
+        <p v-else class="note">The valve diameter is not known: type it under ring.</p>
+        <p v-if="throat || bowl" class="small">
+          <template v-if="throat">
+            throat
+            <WorkedNumber :working="throat" />
+          </template>
+          <template v-if="bowl">
+            · bowl
+            <WorkedNumber :working="bowl" />
+          </template>
+          of the valve
+        </p>
+        <template v-if="drawn">
+          <h2>Does it close?</h2>
+          <table class="ruled">
+            <tbody>
+              <tr>
+                <td>liquid volume{{ poured && poured.count > 1 ? `, ${poured.count} pours` : '' }}</td>
+                <td class="num">
+                  {{
+                    poured
+                      ? `${cc(poured.mean)}${poured.count > 1 ? ` ± ${(poured.spread * 1e6).toFixed(1)}` : ''}`
+                      : 'not poured'
+                  }}
+                </td>
+              </tr>
+              <tr>
+                <td>sections, ∫A dx</td>
+                <td class="num"><WorkedNumber :working="drawn.volume" /></td>
+              </tr>
+              <tr v-if="closes">
+                <td class="note">{{ Math.abs(closes.value) <= 0.03 ? 'agree within' : 'differ by' }}</td>
+                <td class="num" :class="Math.abs(closes.value) <= 0.03 ? 'gain' : 'loss'">
+                  <WorkedNumber :working="closes" :digits="1" signed />
+                </td>
+              </tr>
+              <tr v-if="meanArea">
+                <td>mean area, volume ÷ length</td>
+                <td class="num"><WorkedNumber :working="meanArea" /></td>
+              </tr>
+              <tr v-for="[name, working] in speeds" :key="name">
+                <td>{{ name }}</td>
+                <td class="num"><WorkedNumber :working="working" /></td>
+              </tr>
+            </tbody>
+          </table>
+          <p v-if="closes && Math.abs(closes.value) > 0.03" class="caution">
+            {{ closureWords(closes.value, settings.say) }}
+          </p>
+          <h2>What the metal allows</h2>
+          <p class="reading words" aria-live="polite">{{ metalWords.join(' ') }}</p>
+          <p v-if="budget?.speed" class="small">
+            choke at most: flow
+            <WorkedNumber :working="budget.flow" :digits="0" />
+            · power
+            <WorkedNumber :working="budget.power" />
+            · speed
+            <WorkedNumber :working="budget.speed" />
+          </p>
+          <p class="caution">Castings differ. Sonic-test this one before cutting.</p>
+        </template>
+      </aside>
+    </div>
+    <SurveyEditor
+      v-else-if="pane === 'sections'"
+      :key="`${editable?.id ?? 'new'}${stage.id}${side}${portId}`"
+      :whole="whole"
+      :stage-id="stage.id"
+      :side="side"
+      :port-id="portId"
+      :survey="editable"
+    />
+    <LoftView
+      v-else-if="pane === 'solid'"
+      :name="`${whole.head.name} ${side}`"
+      :sections="sections"
+      :budget="budget?.stations"
+      :others="others"
+    />
+    <RingPane
+      v-else-if="pane === 'ring'"
+      :whole="whole"
+      :stage="stage"
+      :side="side"
+      :port-id="portId"
+      :drawing="ring"
+    />
+    <ChamberPane v-else-if="pane === 'chamber'" :whole="whole" :stage="stage" />
+    <ShroudPane v-else-if="pane === 'shrouding'" :key="stage.id" :whole="whole" :stage="stage" :side="side" />
+    <PourPane v-else :whole="whole" :stage="stage" />
+  </section>
+  <p v-else-if="error" class="reading">
+    {{ error }}
+    <RouterLink to="/heads">All heads</RouterLink>
+  </p>
+  <p v-else class="reading">
+    No head is in hand. Open one under
+    <RouterLink to="/heads">Heads</RouterLink>
+    , or put some in the lineup.
+  </p>
+</template>
+
+<style scoped>
+header {
+  display: flex;
+  gap: 20px;
+  align-items: baseline;
+  margin-bottom: 6px;
+}
+.unseen {
+  position: absolute;
+  width: 1px;
+  height: 1px;
+  overflow: hidden;
+  clip-path: inset(50%);
+}
+.sides,
+.panes {
+  display: flex;
+  gap: 14px;
+  white-space: nowrap;
+}
+.panes {
+  margin-left: auto;
+}
+.sides button,
+.panes button {
+  color: var(--slate);
+  padding-bottom: 2px;
+}
+.sides .on,
+.panes .on {
+  color: var(--ink);
+  font-weight: 600;
+  box-shadow: inset 0 -2px 0 var(--ink);
+}
+.port {
+  background: transparent;
+  color: inherit;
+  border: 0;
+  border-bottom: 1px solid var(--el-border-color);
+  font: inherit;
+}
+.port option {
+  background: var(--paper-raised);
+  color: var(--ink);
+}
+.two {
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) 318px;
+  gap: 30px;
+}
+
+.title b {
+  white-space: nowrap;
+}
+.title {
+  display: flex;
+  gap: 14px;
+  align-items: baseline;
+  margin: 4px 0 2px;
+}
+.modes {
+  margin-left: auto;
+  display: flex;
+  gap: 12px;
+  font-size: 14px;
+}
+.modes .off {
+  color: var(--slate);
+  border-bottom-color: transparent;
+}
+aside h2 {
+  margin: 10px 0 2px;
+}
+aside h2:first-child {
+  margin-top: 0;
+}
+.words {
+  margin: 2px 0 4px;
+  font-size: 16px;
+}
+.small {
+  margin: 2px 0;
+  font-size: 14px;
+}
+.caution {
+  margin: 2px 0;
+}
+.empty {
+  max-width: 560px;
+}
+</style>

@@ -1,0 +1,182 @@
+<script setup lang="ts">
+import {
+  BORE_GAP,
+  RING_MARGIN,
+  VALVE_GAP,
+  largestForBore,
+  largestForRing,
+  largestForSpacing,
+  noted,
+  ringWall,
+  throatRatio,
+  bowlRatio,
+  workIf,
+  type Working,
+} from '@alluvium/core';
+import { measured, measuresAt, type MeasureItem, type Stage, type WholeHead } from '@alluvium/records';
+import { computed } from 'vue';
+import PlaceCell from '../arrival/PlaceCell.vue';
+import WorkedNumber from '../parts/WorkedNumber.vue';
+import { useActiveBuild } from '../state/build.js';
+import RingDrawing from './RingDrawing.vue';
+
+/** The sizes round the valve, typed beside the drawing they make; and the largest valve ring, bore and spacing take. */
+const props = defineProps<{
+  whole: WholeHead;
+  stage: Stage;
+  side: 'intake' | 'exhaust';
+  portId: string | null;
+  drawing: { valve: number } | undefined;
+}>();
+const { active } = useActiveBuild();
+const ITEMS: readonly MeasureItem[] = [
+  'valve diameter',
+  'stem diameter',
+  'seat width',
+  'seat angle',
+  'back-cut angle',
+  'top cut width',
+  'top cut angle',
+  'ring outside diameter',
+  'ring inside diameter',
+  'throat',
+  'bowl',
+  'bowl depth',
+  'port length',
+  'opening',
+  'pinch',
+  'window',
+  'port volume',
+];
+const holding = computed(() => measuresAt(props.whole, props.stage.id));
+const here = (item: MeasureItem) =>
+  props.whole.measures
+    .filter(
+      (m) =>
+        m.stageId === props.stage.id &&
+        m.item === item &&
+        m.side === props.side &&
+        m.sourceId === null &&
+        m.portId === null,
+    )
+    .at(-1);
+const handed = (item: MeasureItem) => {
+  const all = holding.value.filter((m) => m.item === item && m.side === props.side);
+  const other = all.filter((m) => m.id !== here(item)?.id);
+  if (other.length === 0) return '';
+  const stageName = (id: string) => props.whole.stages.find((s) => s.id === id)?.name;
+  return other
+    .map((m) =>
+      [
+        m.value.typed,
+        m.sourceId ? 'stated' : m.stageId === props.stage.id ? (m.date ?? 'again') : stageName(m.stageId),
+        m.instrument,
+      ]
+        .filter(Boolean)
+        .join(', '),
+    )
+    .join('; ');
+};
+const size = (item: MeasureItem, side: 'intake' | 'exhaust' | null = props.side) =>
+  measured(holding.value, item, side, side === null ? null : props.portId);
+const other = computed(() => (props.side === 'intake' ? 'exhaust' : 'intake') as 'intake' | 'exhaust');
+const offset = computed(() => {
+  const [a, b] = [size('valve offset, along'), size('valve offset, across')];
+  return a === undefined || b === undefined ? undefined : noted(Math.hypot(a, b), 'from its offsets along and across');
+});
+const follows = computed<[string, Working | undefined][]>(() => [
+  ['throat of valve', workIf(throatRatio, { throat: size('throat'), valve: size('valve diameter') })],
+  ['bowl of valve', workIf(bowlRatio, { bowl: size('bowl'), valve: size('valve diameter') })],
+  [
+    'metal left in the ring',
+    workIf(ringWall, { outside: size('ring outside diameter'), inside: size('ring inside diameter') }),
+  ],
+  [
+    'largest valve for the ring',
+    workIf(largestForRing, { outside: size('ring outside diameter'), margin: noted(RING_MARGIN, 'usual') }),
+  ],
+  [
+    `largest valve for the ${active.value?.build.name ?? ''} bore`,
+    workIf(largestForBore, { bore: active.value?.core.bore, offset: offset.value, gap: noted(BORE_GAP, 'usual') }),
+  ],
+  [
+    'largest valve for the spacing',
+    workIf(largestForSpacing, {
+      spacing: size('valve spacing', null),
+      other: size('valve diameter', other.value),
+      gap: noted(VALVE_GAP, 'usual'),
+    }),
+  ],
+]);
+/** The least of the three rules. */
+const holds = computed(() => {
+  const known = follows.value.slice(3).flatMap(([name, w]) => (w ? [{ name, w }] : []));
+  return known.sort((a, b) => a.w.value - b.w.value)[0];
+});
+</script>
+
+<template>
+  <div class="ring">
+    <div>
+      <h2>Sizes, {{ side }}, {{ stage.name }}</h2>
+      <table class="ruled">
+        <tbody>
+          <tr v-for="item in ITEMS" :key="item">
+            <th>{{ item }}</th>
+            <td>
+              <PlaceCell
+                :key="`${item}${side}${stage.id}`"
+                :stage-id="stage.id"
+                :item="item"
+                :side="side"
+                :port-id="null"
+                :valve="null"
+                :label="`${item}, ${side}`"
+                :measure="here(item)"
+              />
+            </td>
+            <td class="note">{{ handed(item) }}</td>
+          </tr>
+        </tbody>
+      </table>
+    </div>
+    <div>
+      <RingDrawing v-if="drawing" v-bind="drawing" />
+      <p v-else class="reading">Type the valve’s diameter, and the ring is drawn here as its sizes come.</p>
+      <h2>What follows</h2>
+      <table class="ruled">
+        <tbody>
+          <tr v-for="[name, working] in follows" :key="name">
+            <td>{{ name }}</td>
+            <td class="num"><WorkedNumber :working="working" :label="name" /></td>
+          </tr>
+        </tbody>
+      </table>
+      <p v-if="holds" class="reading">
+        It is the {{ holds.name.replace('largest valve for the ', '') }} that sets the limit.
+      </p>
+      <p class="caution">
+        Copper-beryllium rings: no dry grinding; extraction, respirator, the supplier’s safety sheet and local rules.
+      </p>
+    </div>
+  </div>
+</template>
+
+<style scoped>
+.ring {
+  display: grid;
+  grid-template-columns: 3fr 2fr;
+  gap: 40px;
+}
+table.ruled th {
+  border-bottom: 1px solid var(--rule);
+  font-weight: 400;
+  text-align: left;
+  white-space: nowrap;
+}
+table.ruled td,
+table.ruled th {
+  padding-top: 0;
+  padding-bottom: 0;
+}
+</style>
