@@ -161,17 +161,18 @@ export function arrivals(): void {
     'Casting marks': ['fine', '417, date code K 21 4. Legible.'],
   });
   measures('417-received', 'intake', {
+    'gasket opening': '1760 mm²',
     'ring outside diameter': '49.0 mm',
     'ring inside diameter': '40.6 mm',
-    'valve offset, along': '-21.0 mm',
+    'valve offset, along': '-22.0 mm',
     'valve offset, across': '5.0 mm',
     'valve inclination': '12°',
     'back-cut angle': '30°',
     'top cut width': '1.2 mm',
     'top cut angle': '30°',
   });
-  measures('417-received', 'exhaust', { 'valve offset, along': '23.0 mm', 'valve offset, across': '5.0 mm' });
-  measures('417-received', null, { 'valve spacing': '44.0 mm', 'chamber width': '97.0 mm' });
+  measures('417-received', 'exhaust', { 'valve offset, along': '24.0 mm', 'valve offset, across': '5.0 mm' });
+  measures('417-received', null, { 'valve spacing': '46.0 mm', 'chamber width': '97.0 mm' });
   (
     [
       ['a', '122.1 cc'],
@@ -271,14 +272,20 @@ export function arrivals(): void {
     'retainer to seal': '.590 in',
     'ring outside diameter': '52.0 mm',
     'ring inside diameter': '43.4 mm',
-    'valve offset, along': '-22.0 mm',
+    'valve offset, along': '-23.0 mm',
     'valve offset, across': '6.0 mm',
     'valve inclination': '15°',
     'top cut width': '1.6 mm',
     'top cut angle': '30°',
   });
-  measures('p6-received', 'exhaust', { 'valve offset, along': '24.0 mm', 'valve offset, across': '6.0 mm' });
-  measures('p6-received', null, { 'valve spacing': '46.0 mm', 'chamber width': '96.0 mm' });
+  measures('p6-received', 'exhaust', { 'valve offset, along': '25.0 mm', 'valve offset, across': '6.0 mm' });
+  measures('p6-received', null, {
+    'valve spacing': '48.0 mm',
+    'chamber width': '96.0 mm',
+    'gasket volume': '9.0 cc',
+    'deck volume': '4.0 cc',
+    'piston dish': '3.0 cc',
+  });
   measures(
     'p6-received',
     'intake',

@@ -22,11 +22,14 @@ const VIEWS: readonly [name: string, path: string, prepare?: (page: Page) => Pro
   ],
   ['arrival-look', '/arrival/corrow-417-b', async (page) => page.getByText('Port against gasket').click()],
   ['arrival-stated', '/arrival/pellam-p6?stage=p6-received&pane=stated'],
+  ['measure', '/measure/corrow-417?stage=417-received'],
+  ['measure-sections', '/measure/corrow-417?stage=417-received&pane=sections'],
+  ['measure-solid', '/measure/corrow-417?stage=417-received&pane=solid', async (page) => page.waitForTimeout(1500)],
+  ['measure-shrouding', '/measure/corrow-417?stage=417-received&pane=shrouding'],
   ['compare', '/compare?build=slate-six'],
   ['compare-exhaust', '/compare?build=slate-six&side=exhaust'],
   ['compare-coefficients', '/compare?build=slate-six&show=coefficients'],
   ['match', '/match?build=slate-six'],
-  ['match-boosted', '/match?build=vennick-five'],
   [
     'working',
     '/match?build=slate-six',
@@ -45,7 +48,6 @@ const VIEWS: readonly [name: string, path: string, prepare?: (page: Page) => Pro
       await page.getByRole('dialog').waitFor();
     },
   ],
-  ['glossary', '/heads', async (page) => page.keyboard.press('g')],
   [
     'compare-night',
     '/compare?build=slate-six',

@@ -228,7 +228,12 @@ export function outlineOf(shape: Shape, n = 96): Point[] {
     case 'rectangle':
       return shape.radius > 0
         ? roundedBox(shape.width, shape.height, shape.radius, Math.max(2, n >> 2))
-        : roundedBox(shape.width, shape.height, 0, 0);
+        : [
+            [shape.width / 2, shape.height / 2],
+            [-shape.width / 2, shape.height / 2],
+            [-shape.width / 2, -shape.height / 2],
+            [shape.width / 2, -shape.height / 2],
+          ];
     case 'obround':
       return withoutTwins(roundedBox(shape.width, shape.height, Math.min(shape.width, shape.height) / 2, n >> 2));
     case 'D': {

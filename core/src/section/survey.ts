@@ -102,6 +102,20 @@ export const closure: Method<{ sections: number; poured: number }> = {
   },
 };
 
+export const openingShare: Method<{ opening: number; gasket: number }> = {
+  id: 'opening-share',
+  title: 'Port opening against its gasket',
+  formula: 's = \\frac{A_{opening}}{A_{gasket}}',
+  inputs: {
+    opening: { label: 'opening of the port at the flange', symbol: 'A_{opening}', kind: 'area' },
+    gasket: { label: 'opening of the gasket', symbol: 'A_{gasket}', kind: 'area' },
+  },
+  result: { label: 'opening of gasket', symbol: 's', kind: 'percent' },
+  source: 'Definition.',
+  caution: 'Above 100 % the gasket stands into the stream.',
+  compute: ({ opening, gasket }) => opening / gasket,
+};
+
 /** Past this sections and liquid are said to disagree. */
 export const CLOSURE_LIMIT = 0.03;
 

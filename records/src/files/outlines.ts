@@ -21,7 +21,11 @@ const UNITS: Readonly<Record<string, number>> = { mm: 1e-3, cm: 1e-2, in: 0.0254
  * station follow each other; an empty line also ends an outline.
  */
 export function readOutlineCsv(text: string): OutlineReading {
-  const parsed = Papa.parse<string[]>(text.replace(/^\uFEFF/, '').trim(), { skipEmptyLines: false });
+  const plain = text.replace(/^\uFEFF/, '').trim();
+  // The heading tells the separator: decimal commas in the rows would mislead a guess.
+  const first = plain.split('\n', 1)[0]!;
+  const delimiter = [';', '\t'].find((d) => first.includes(d)) ?? ',';
+  const parsed = Papa.parse<string[]>(plain, { skipEmptyLines: false, delimiter });
   const [heading = []] = parsed.data;
   const column = (name: string) =>
     heading.findIndex(

@@ -75,6 +75,7 @@ export const MEASURE_ITEMS = items({
   window: area('The window'),
   pinch: area('The pinch'),
   opening: area('The opening'),
+  'gasket opening': area('The gasket’s opening'),
   'bowl depth': length('The bowl depth', 1, 200, '1 mm'),
   'port length': length('The port length', 10, 1000, '2 mm'),
   'port volume': volume('The port volume must lie between 2 and 5000 cc.', 2, 5000, '2 cc', true),

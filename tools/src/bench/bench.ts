@@ -6,7 +6,15 @@ import { dirname, join } from 'node:path';
 import { performance } from 'node:perf_hooks';
 import { fileURLToPath } from 'node:url';
 import { gzipSync } from 'node:zlib';
-import { evaluateTarget } from '@alluvium/core';
+import {
+  USUAL_FLOORS,
+  WALL_SIDES,
+  evaluateSurvey,
+  evaluateTarget,
+  loft,
+  metalBudget,
+  type Section,
+} from '@alluvium/core';
 import { evaluateHead, readBundle, toCoreBuild, wholesOf, type WholeHead } from '@alluvium/records';
 import { chromium, type Page } from '@playwright/test';
 import { bigBundle } from './big.js';
@@ -78,6 +86,97 @@ async function evaluation(): Promise<void> {
     times.push(performance.now() - began);
   }
   report('two-sheet, 14-point head evaluated, median', quantile(times.slice(100), 0.5), 'ms', 1);
+}
+
+/** A port of 40 stations: budget and loft, as the worker and the 3-D view run them. */
+function port(): void {
+  const sections = Array.from({ length: 40 }, (_, i): Section => ({
+    station: i * 0.0025,
+    branch: 0,
+    shape: { kind: 'rectangle', width: 0.03 + 0.004 * Math.sin(i), height: 0.045, radius: 0.008 },
+    angle: 0,
+    bend: 0.01,
+    walls: Object.fromEntries(WALL_SIDES.map((s) => [s, { thickness: 0.006, behind: 'water' }])),
+  }));
+  const times = (work: () => void) => {
+    const all: number[] = [];
+    for (let i = 0; i < 40; i++) {
+      const began = performance.now();
+      work();
+      all.push(performance.now() - began);
+    }
+    return quantile(all.slice(5), 0.5);
+  };
+  const survey = evaluateSurvey(sections);
+  report(
+    'metal budget of 40 stations, median',
+    times(() => void metalBudget(survey, USUAL_FLOORS)),
+    'ms',
+    100,
+  );
+  report(
+    'loft of 40 stations × 96 points, median',
+    times(() => void loft(sections, 96)),
+    'ms',
+    150,
+  );
+}
+
+const LOFT = `(async () => {
+  const tab = [...document.querySelectorAll('[role=tab]')].find((t) => t.textContent.trim() === '3-D');
+  const began = performance.now();
+  tab.click();
+  for (;;) {
+    await new Promise((done) => requestAnimationFrame(done));
+    if (document.querySelector('canvas')?.dataset.drawn) return performance.now() - began;
+  }
+})()`;
+
+const TYPE_SECTION = `(async () => {
+  const inputs = [...document.querySelectorAll('[data-cell$="|width"]')].slice(0, 30);
+  const times = [];
+  for (const input of inputs) {
+    const began = performance.now();
+    input.value = '31.' + (times.length % 10) + ' mm';
+    input.dispatchEvent(new InputEvent('input', { bubbles: true }));
+    await new Promise((done) => requestAnimationFrame(() => setTimeout(done)));
+    times.push(performance.now() - began);
+    await new Promise((done) => setTimeout(done, 60));
+  }
+  return times;
+})()`;
+
+/** 40 sections of each of four ports: from a key to the next paint, and from the tab to the first picture of the loft. */
+async function sectionTable(page: Page, url: string): Promise<void> {
+  for (const n of [1, 2, 3, 4])
+    await fetch(`${url}/api/survey`, {
+      method: 'POST',
+      headers: { 'content-type': 'application/json' },
+      body: JSON.stringify({
+        stageId: '522-received',
+        portId: `corrow-522-i${n}`,
+        title: `Port ${n}`,
+        sections: Array.from({ length: 40 }, (_, i) => ({
+          station: `${i * 2.5} mm`,
+          width: `${(30 + 4 * Math.sin(i)).toFixed(1)} mm`,
+          height: '45 mm',
+          radius: '8 mm',
+          walls: Object.fromEntries(WALL_SIDES.map((s) => [s, { thickness: '6 mm' }])),
+        })),
+      }),
+    });
+  await page.goto(`${url}/measure/corrow-522?pane=sections&port=corrow-522-i2`);
+  await page.getByLabel('Row 40, width', { exact: true }).waitFor();
+  const times = await page.evaluate<number[]>(TYPE_SECTION);
+  report('sections table of 40 stations: key to next paint, median', quantile(times, 0.5), 'ms', 50);
+  report('  the slowest of thirty', quantile(times, 1), 'ms');
+  await page.evaluate(`localStorage.clear()`);
+  // Once to fetch the library, then the time from data to first picture.
+  await page.goto(`${url}/measure/corrow-522?port=corrow-522-i2&pane=solid`);
+  await page.locator('canvas[data-drawn]').waitFor();
+  await page.getByRole('tab', { name: 'river' }).click();
+  await page.getByRole('img', { name: /The port as a river/ }).waitFor();
+  report('3-D tab to first picture, 40 stations × 96 points', await page.evaluate<number>(LOFT), 'ms', 150);
 }
 
 const HIDE = `(async () => {
@@ -155,6 +254,7 @@ async function firstScreen(url: string): Promise<void> {
   report('the same with the processor slowed four times, median', quantile(await hide(), 0.5), 'ms');
   await session.send('Emulation.setCPUThrottlingRate', { rate: 1 });
   await checklist(page, url);
+  await sectionTable(page, url);
   await browser.close();
 }
 
@@ -197,6 +297,7 @@ async function bigLibrary(folder: string): Promise<void> {
 
 const folders = await Promise.all(['demo', 'big'].map((n) => mkdtemp(join(tmpdir(), `alluvium-bench-${n}-`))));
 await evaluation();
+port();
 const first = await start(folders[0]!, true);
 report('first start, with the demo data', first.ms / 1000, 's');
 await first.stop();

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import type { Stage } from '@alluvium/records';
+import { changedSince, type Stage } from '@alluvium/records';
 import { computed, ref } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
 import { ApiProblem, add, drop } from '../api/client.js';
@@ -106,6 +106,9 @@ const remove = () =>
         <RouterLink :to="{ name: 'arrival', params: { id: whole.head.id }, query: { stage: stage.id } }">
           arrival
         </RouterLink>
+        <RouterLink :to="{ name: 'measure', params: { id: whole.head.id }, query: { stage: stage.id } }">
+          measure
+        </RouterLink>
         <button class="worded" type="button" :aria-expanded="editing" @click="editing = !editing">edit</button>
         <button class="worded" type="button" @click="remove">delete</button>
       </span>
@@ -136,6 +139,9 @@ const remove = () =>
                       .filter(Boolean)
                       .join(' · ')
                   }}
+                </small>
+                <small v-if="changedSince(whole, x).length" class="older">
+                  older than: {{ changedSince(whole, x).join('; ') }}
                 </small>
               </li>
               <li>
@@ -217,6 +223,9 @@ nav a:hover {
 }
 .here > .stage {
   font-weight: 600;
+}
+small.older {
+  color: var(--caution);
 }
 nav ul li {
   padding: 3px 0 3px 8px;

@@ -29,6 +29,7 @@ import { computed, ref } from 'vue';
 import { ApiProblem, add, drop } from '../api/client.js';
 import { useRefresh } from '../api/queries.js';
 import ChoiceField from '../parts/ChoiceField.vue';
+import TextField from '../parts/TextField.vue';
 import QuantityField from '../parts/QuantityField.vue';
 import WorkedNumber from '../parts/WorkedNumber.vue';
 import { useActiveBuild } from '../state/build.js';
@@ -54,6 +55,7 @@ const item = ref<MeasureItem>('valve diameter');
 const side = ref<Side>('intake');
 const source = ref('');
 const value = ref<Quantity | null>(null);
+const instrument = ref('');
 const unreadable = ref('');
 const problem = ref('');
 const spec = computed(() => MEASURE_ITEMS[item.value]);
@@ -66,6 +68,7 @@ async function save(): Promise<void> {
       side: spec.value.sided ? side.value : null,
       value: value.value,
       sourceId: source.value || null,
+      instrument: instrument.value,
       date: new Date().toISOString().slice(0, 10),
     });
     undo.did(`${item.value} ${value.value.typed} noted.`, batch);
@@ -161,6 +164,7 @@ const follows = computed(() => {
                     ? 'found'
                     : `found at ${stageName(m.stageId)}`
               }}
+              <small>{{ [m.date, m.instrument, m.note].filter(Boolean).join(' · ') }}</small>
             </td>
             <td>
               <button
@@ -198,6 +202,7 @@ const follows = computed(() => {
           label="Who says so"
           :options="[['', 'found by us'] as const, ...sources.map((s) => [s.id, `stated: ${s.name}`] as const)]"
         />
+        <TextField v-model="instrument" label="With" placeholder="calipers" />
         <el-button native-type="submit">Note it</el-button>
       </form>
       <p v-if="problem" class="loss" role="alert">{{ problem }}</p>
@@ -230,12 +235,15 @@ const follows = computed(() => {
 .handed td {
   color: var(--slate);
 }
+.note small {
+  font: 13px var(--sans);
+}
 .stated td {
   color: var(--caution);
 }
 .new {
   display: grid;
-  grid-template-columns: 1.6fr 1fr 1.1fr 1.5fr auto;
+  grid-template-columns: 1.5fr 0.8fr 1fr 1.4fr 0.8fr auto;
   gap: 14px;
   align-items: end;
   margin-top: 14px;

@@ -64,9 +64,19 @@ const parts = computed(() => ({
   piston: size('piston dish') ?? noted(0, 'not measured; taken as flat'),
 }));
 const compression = computed(() => workIf(compressionRatio, { ...parts.value, chamber: size('chamber volume') }));
-const overhang = computed(() =>
-  workIf(chamberOverhang, { chamber: size('chamber width'), bore: active.value?.core.bore }),
-);
+
+/** Against the build's bore and every bore a sheet was taken in. */
+const overhangs = computed(() => {
+  const bores = new Map<string, { name: string; bore: number }>();
+  const put = (name: string, bore: number) =>
+    void (bores.has(bore.toFixed(5)) || bores.set(bore.toFixed(5), { name, bore }));
+  if (active.value) put(active.value.build.bore.typed, active.value.core.bore);
+  for (const s of props.whole.sheets) if (s.setup.bore) put(s.setup.bore.typed, s.setup.bore.si);
+  return [...bores.values()].flatMap(({ name, bore }) => {
+    const working = workIf(chamberOverhang, { chamber: size('chamber width'), bore });
+    return working ? [{ name, working }] : [];
+  });
+});
 const claimed = computed(() =>
   statedAgainstFound(props.whole, props.stage.id, tolerances.data.value ?? []).find(
     (i) => i.item === 'chamber volume' && i.difference,
@@ -169,11 +179,9 @@ const FIELDS = [
             <td>compression ratio</td>
             <td class="num"><WorkedNumber :working="compression" /></td>
           </tr>
-          <tr>
-            <td>chamber over the bore’s edge</td>
-            <td class="num" :class="{ loss: (overhang?.value ?? -1) > 0 }">
-              <WorkedNumber :working="overhang" signed />
-            </td>
+          <tr v-for="o in overhangs" :key="o.name">
+            <td>chamber over the edge of a {{ o.name }} bore</td>
+            <td class="num" :class="{ loss: o.working.value > 0 }"><WorkedNumber :working="o.working" signed /></td>
           </tr>
           <tr v-if="claimed">
             <td>chamber found less claimed</td>
@@ -183,7 +191,7 @@ const FIELDS = [
           </tr>
         </tbody>
       </table>
-      <p v-if="(overhang?.value ?? -1) > 0" class="caution">
+      <p v-if="overhangs.some((o) => o.working.value > 0)" class="caution">
         The chamber hangs over the bore: its edge glows and holes the gasket. Relieve the edge or choose another gasket.
       </p>
     </div>

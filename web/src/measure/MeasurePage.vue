@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import {
+  CLOSURE_LIMIT,
   bowlRatio,
   budgetWords,
   closure,
@@ -15,7 +16,15 @@ import {
   type Floors,
   type SurveyResult,
 } from '@alluvium/core';
-import { measured, measuresAt, surveyAt, toCoreSections, type Survey } from '@alluvium/records';
+import {
+  changedSince,
+  evaluateSheetOf,
+  measured,
+  measuresAt,
+  surveyAt,
+  toCoreSections,
+  type Survey,
+} from '@alluvium/records';
 import { computed, defineAsyncComponent } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
 import HeadInHand from '../parts/HeadInHand.vue';
@@ -25,6 +34,7 @@ import { useComparison } from '../state/comparison.js';
 import { useHeadInHand } from '../state/inHand.js';
 import { useSettings } from '../state/settings.js';
 import AreaChart from './AreaChart.vue';
+import PourNote from './PourNote.vue';
 import RingDrawing from './RingDrawing.vue';
 import RingPane from './RingPane.vue';
 import RiverChart from './RiverChart.vue';
@@ -145,7 +155,23 @@ const closes = computed(() =>
 const meanArea = computed(() =>
   workIf(meanPortArea, { volume: poured.value?.mean, length: size('port length') ?? drawn.value?.length }),
 );
-const peakFlow = computed(() => inLineup.value?.result?.[side.value].peak?.flow);
+/** Any sheet's flow may be laid on the sections; the one compared is taken unless another is chosen. */
+const sheets = computed(() =>
+  (whole.value?.sheets ?? []).flatMap((s) => {
+    const peak = evaluateSheetOf(whole.value!, s)[side.value].peak;
+    if (!peak) return [];
+    const at = whole.value!.stages.find((x) => x.id === s.stageId)?.name ?? '';
+    const old = changedSince(whole.value!, s).length > 0 ? ', older than a change' : '';
+    return [{ id: s.id, name: `${at}: ${s.title}${old}`, peak: peak.flow }];
+  }),
+);
+const sheet = computed(
+  () =>
+    sheets.value.find((s) => s.id === route.query.sheet) ??
+    sheets.value.find((s) => s.id === inLineup.value?.sheet?.id) ??
+    sheets.value[0],
+);
+const peakFlow = computed(() => sheet.value?.peak);
 const speeds = computed(() => {
   const flow = peakFlow.value;
   if (flow === undefined || !drawn.value) return [];
@@ -154,7 +180,7 @@ const speeds = computed(() => {
       ? [
           [
             name,
-            work(sectionSpeed, { flow: noted(flow, 'peak of the sheet compared, 28 in'), area: area.area }),
+            work(sectionSpeed, { flow: noted(flow, `peak of “${sheet.value!.name}”, 28 in`), area: area.area }),
           ] as const,
         ]
       : [];
@@ -330,8 +356,8 @@ const fromWhere = computed(() => {
                 <td class="num"><WorkedNumber :working="drawn.volume" /></td>
               </tr>
               <tr v-if="closes">
-                <td class="note">{{ Math.abs(closes.value) <= 0.03 ? 'agree within' : 'differ by' }}</td>
-                <td class="num" :class="Math.abs(closes.value) <= 0.03 ? 'gain' : 'loss'">
+                <td class="note">{{ Math.abs(closes.value) <= CLOSURE_LIMIT ? 'agree within' : 'differ by' }}</td>
+                <td class="num" :class="Math.abs(closes.value) <= CLOSURE_LIMIT ? 'gain' : 'loss'">
                   <WorkedNumber :working="closes" :digits="1" signed />
                 </td>
               </tr>
@@ -345,7 +371,17 @@ const fromWhere = computed(() => {
               </tr>
             </tbody>
           </table>
-          <p v-if="closes && Math.abs(closes.value) > 0.03" class="caution">
+          <select
+            v-if="sheets.length > 1 && speeds.length"
+            class="port sheet"
+            aria-label="Speeds at the flow of"
+            :value="sheet?.id"
+            @change="put({ sheet: ($event.target as HTMLSelectElement).value })"
+          >
+            <option v-for="s in sheets" :key="s.id" :value="s.id">{{ s.name }}</option>
+          </select>
+          <PourNote :stage-id="stage.id" :side="side" />
+          <p v-if="closes && Math.abs(closes.value) > CLOSURE_LIMIT" class="caution">
             {{ closureWords(closes.value, settings.say) }}
           </p>
           <h2>What the metal allows</h2>
@@ -445,6 +481,10 @@ header {
 .port option {
   background: var(--paper-raised);
   color: var(--ink);
+}
+.sheet {
+  width: 100%;
+  font-size: 14px;
 }
 .two {
   display: grid;

@@ -6,14 +6,24 @@ import {
   largestForBore,
   largestForRing,
   largestForSpacing,
+  evaluateSurvey,
   noted,
+  openingShare,
   ringWall,
   throatRatio,
   bowlRatio,
   workIf,
   type Working,
 } from '@alluvium/core';
-import { measured, measuresAt, type MeasureItem, type Stage, type WholeHead } from '@alluvium/records';
+import {
+  measured,
+  measuresAt,
+  surveyAt,
+  toCoreSections,
+  type MeasureItem,
+  type Stage,
+  type WholeHead,
+} from '@alluvium/records';
 import { computed } from 'vue';
 import PlaceCell from '../arrival/PlaceCell.vue';
 import WorkedNumber from '../parts/WorkedNumber.vue';
@@ -44,6 +54,7 @@ const ITEMS: readonly MeasureItem[] = [
   'bowl depth',
   'port length',
   'opening',
+  'gasket opening',
   'pinch',
   'window',
   'port volume',
@@ -84,9 +95,18 @@ const offset = computed(() => {
   const [a, b] = [size('valve offset, along'), size('valve offset, across')];
   return a === undefined || b === undefined ? undefined : noted(Math.hypot(a, b), 'from its offsets along and across');
 });
+const surveyed = computed(() => {
+  const survey = surveyAt(props.whole, props.stage.id, props.side, props.portId);
+  const stations = survey ? evaluateSurvey(toCoreSections(survey)).stations : [];
+  return stations.find((s) => s.sections.some((x) => x.section.place === 'opening'))?.area;
+});
 const follows = computed<[string, Working | undefined][]>(() => [
   ['throat of valve', workIf(throatRatio, { throat: size('throat'), valve: size('valve diameter') })],
   ['bowl of valve', workIf(bowlRatio, { bowl: size('bowl'), valve: size('valve diameter') })],
+  [
+    'opening of the gasket’s',
+    workIf(openingShare, { opening: size('opening') ?? surveyed.value, gasket: size('gasket opening') }),
+  ],
   [
     'metal left in the ring',
     workIf(ringWall, { outside: size('ring outside diameter'), inside: size('ring inside diameter') }),
@@ -110,7 +130,9 @@ const follows = computed<[string, Working | undefined][]>(() => [
 ]);
 /** The least of the three rules. */
 const holds = computed(() => {
-  const known = follows.value.slice(3).flatMap(([name, w]) => (w ? [{ name, w }] : []));
+  const known = follows.value
+    .filter(([name]) => name.startsWith('largest valve'))
+    .flatMap(([name, w]) => (w ? [{ name, w }] : []));
   return known.sort((a, b) => a.w.value - b.w.value)[0];
 });
 </script>

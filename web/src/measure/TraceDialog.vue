@@ -52,12 +52,10 @@ function back(): void {
   if (before) state.value = before;
   chosen.value = -1;
 }
-function at(event: PointerEvent | MouseEvent): Dot {
-  const rect = svg.value!.getBoundingClientRect();
-  return [
-    ((event.clientX - rect.left) / rect.width) * size.value.width,
-    ((event.clientY - rect.top) / rect.height) * size.value.height,
-  ];
+/** Where a pointer is in the photo's own pixels, however the drawing is fitted into its box. */
+function at(event: PointerEvent): Dot {
+  const p = new DOMPoint(event.clientX, event.clientY).matrixTransform(svg.value!.getScreenCTM()!.inverse());
+  return [p.x, p.y];
 }
 let dragging = -1;
 function press(event: PointerEvent): void {

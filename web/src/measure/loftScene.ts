@@ -44,7 +44,11 @@ export function openLoftScene(canvas: HTMLCanvasElement): LoftScene {
   scene.add(sun);
   let group = new Group();
   scene.add(group);
-  const draw = () => renderer.render(scene, camera);
+  const draw = () => {
+    renderer.render(scene, camera);
+    // Tells whoever waits for it that a picture of something is there.
+    if (group.children.length > 0) canvas.dataset.drawn = 'yes';
+  };
   controls.addEventListener('change', draw);
 
   function geometryOf(tube: Loft['tubes'][number], shade: readonly number[] | undefined, low: Color, high: Color) {

@@ -26,7 +26,9 @@ export function useBudget(
     [survey, floors],
     ([now, least]) => {
       if (!now) return void (stations.value = undefined);
-      worker.postMessage({ id: ++asked, stations: plainStations(now), floors: least });
+      // A plain copy: the page's own records are watched objects, which cannot be handed over.
+      const plain = JSON.parse(JSON.stringify({ stations: plainStations(now), floors: least })) as object;
+      worker.postMessage({ id: ++asked, ...plain });
     },
     { immediate: true },
   );

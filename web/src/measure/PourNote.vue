@@ -1,0 +1,80 @@
+<script setup lang="ts">
+import type { Quantity } from '@alluvium/core';
+import { ref } from 'vue';
+import { ApiProblem, add } from '../api/client.js';
+import { useRefresh } from '../api/queries.js';
+import ChoiceField from '../parts/ChoiceField.vue';
+import QuantityField from '../parts/QuantityField.vue';
+import TextField from '../parts/TextField.vue';
+import { useUndo } from '../state/undo.js';
+
+/** One more pour of the port: its volume, whether the valve was in, and the plug with its reach. Earlier pours stay. */
+const props = defineProps<{ stageId: string; side: 'intake' | 'exhaust' }>();
+const undo = useUndo();
+const refresh = useRefresh();
+const volume = ref<Quantity | null>(null);
+const valve = ref<'valve in' | 'valve out'>('valve in');
+const plug = ref('');
+const unreadable = ref('');
+const problem = ref('');
+async function save(): Promise<void> {
+  if (unreadable.value || !volume.value) return void (problem.value = unreadable.value || 'Type the volume poured.');
+  try {
+    const { batch } = await add('measure', {
+      stageId: props.stageId,
+      side: props.side,
+      item: 'port volume',
+      value: volume.value,
+      date: new Date().toISOString().slice(0, 10),
+      instrument: 'burette',
+      note: [valve.value, plug.value.trim() ? `plug ${plug.value.trim()}` : 'plug not noted'].join('; '),
+    });
+    undo.did(`Pour of ${volume.value.typed} noted.`, batch);
+    volume.value = null;
+    problem.value = '';
+    await refresh();
+  } catch (error) {
+    if (!(error instanceof ApiProblem)) throw error;
+    problem.value = error.message;
+  }
+}
+</script>
+
+<template>
+  <details>
+    <summary>note another pour</summary>
+    <form data-own-keys @submit.prevent="save">
+      <QuantityField
+        v-model="volume"
+        kind="volume"
+        label="Volume poured"
+        :problem="problem"
+        @update:problem="unreadable = $event"
+      />
+      <ChoiceField
+        v-model="valve"
+        label="Valve"
+        :options="[
+          ['valve in', 'in'],
+          ['valve out', 'out'],
+        ]"
+      />
+      <TextField v-model="plug" label="Plug and its reach" placeholder="in, 19 mm" />
+      <el-button native-type="submit" size="small">Note it</el-button>
+    </form>
+  </details>
+</template>
+
+<style scoped>
+form {
+  display: grid;
+  grid-template-columns: 1fr 1fr;
+  gap: 4px 14px;
+  align-items: end;
+}
+summary {
+  cursor: pointer;
+  color: var(--slate);
+  font-size: 14px;
+}
+</style>
