@@ -174,6 +174,35 @@ test('a slice is traced from its photo; an outline that crosses itself is told a
   await expect(area).toBeVisible();
 });
 
+test('a slice is traced by keyboard alone', async ({ page }) => {
+  const photo = await sharp({ create: { width: 400, height: 300, channels: 3, background: '#999' } })
+    .png()
+    .toBuffer();
+  await page.goto('/measure/ottermoor-230?pane=sections');
+  await page.getByRole('button', { name: 'trace a photo' }).press('Enter');
+  const dialog = page.getByRole('dialog', { name: 'Trace a section' });
+  await dialog.locator('input[type=file]').setInputFiles({ name: 'slice.png', mimeType: 'image/png', buffer: photo });
+  await dialog.getByLabel('the two points are apart').fill('20 mm');
+  const drawing = dialog.getByLabel('Photo to trace');
+  await drawing.focus();
+  const go = async (key: string, times: number) => {
+    for (let i = 0; i < times; i++) await page.keyboard.press(key);
+  };
+  // Each arrow is four pixels. The first two points are 80 pixels apart, 20 mm; the square is 120 pixels, 30 mm.
+  await go('ArrowLeft', 1);
+  await page.keyboard.press('Space');
+  await go('ArrowLeft', 20);
+  await page.keyboard.press('Space');
+  await page.keyboard.press('Space');
+  for (const key of ['ArrowRight', 'ArrowDown', 'ArrowLeft']) {
+    await go(key, 30);
+    await page.keyboard.press('Space');
+  }
+  await expect(dialog.getByText('4 points, 1.40 in²')).toBeVisible();
+  await dialog.getByRole('button', { name: 'Take this outline' }).press('Enter');
+  await expect(page.getByLabel('Row 1, shape', { exact: true })).toHaveValue('outline');
+});
+
 test('the lofted port is drawn, turned, coloured, set beside another, and saved as STL', async ({ page }) => {
   await page.goto('/measure/corrow-417?stage=417-received&pane=solid');
   const canvas = page.getByRole('img', { name: 'The lofted port of 417 early intake' });

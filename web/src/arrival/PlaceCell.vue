@@ -18,6 +18,8 @@ const props = defineProps<{
   /** What was found here at this stage; the newest when measured more than once. */
   measure?: Measure | undefined;
 }>();
+/** What stands in the field now, while it is still typed; undefined when it cannot be read. */
+const emit = defineEmits<{ typed: [number | undefined] }>();
 const undo = useUndo();
 const refresh = useRefresh();
 const value = ref<Quantity | null>(props.measure?.value ?? null);
@@ -27,6 +29,8 @@ watch(
   () => props.measure?.value.typed,
   () => (value.value = props.measure?.value ?? null),
 );
+
+watch(value, (now) => emit('typed', now?.si));
 
 async function keep(): Promise<void> {
   const now = value.value;

@@ -84,12 +84,13 @@ function moved(body: Loft): Loft {
     tubes: body.tubes.map((t) => ({ ...t, positions: t.positions.map((v, i) => (i % 3 === 2 ? v + shift : v)) })),
   };
 }
-function paint(): void {
+/** The port at once; its skin follows in the next frame, so that the first picture does not wait for it. */
+function paint(withSkin: boolean): void {
   if (!scene || !made.value.loft) return;
   const other = props.others.find((o) => o.letter === beside.value);
   const bodies: LoftBody[] = [
     { loft: made.value.loft, shade: shadeOf(made.value.loft, props.sections, colour.value) },
-    ...(skin.value && !other ? [{ loft: skin.value, skin: true }] : []),
+    ...(withSkin && skin.value && !other ? [{ loft: skin.value, skin: true }] : []),
     ...(other ? [{ loft: moved(loft(other.sections)) }] : []),
   ];
   scene.show(bodies, {
@@ -97,6 +98,7 @@ function paint(): void {
     high: colour.value === 'metal' ? css('--loss') : css('--intake'),
     metal: css('--caution-line'),
   });
+  if (!withSkin && !other) requestAnimationFrame(() => paint(true));
 }
 const HEIGHT = 430;
 onMounted(async () => {
@@ -104,7 +106,7 @@ onMounted(async () => {
     const { openLoftScene } = await import('./loftScene.js');
     scene = openLoftScene(canvas.value!);
     scene.resize(Math.max(320, width.value), HEIGHT);
-    paint();
+    paint(false);
   } catch {
     problem.value =
       'This browser shows no 3-D (WebGL is off or missing). The sections and the river say the same; STL can be saved all the same.';
@@ -112,7 +114,7 @@ onMounted(async () => {
 });
 onBeforeUnmount(() => scene?.close());
 watch(width, (w) => scene?.resize(Math.max(320, w), HEIGHT));
-watch([() => props.sections, () => props.budget, colour, beside, () => settings.theme], paint);
+watch([() => props.sections, () => props.budget, colour, beside, () => settings.theme], () => paint(true));
 
 function onKey(event: KeyboardEvent): void {
   const turns: Record<string, [number, number]> = {

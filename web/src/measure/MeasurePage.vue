@@ -324,7 +324,7 @@ const fromWhere = computed(() => {
       </div>
       <aside>
         <h2>The ring</h2>
-        <RingDrawing v-if="ring" v-bind="ring" />
+        <RingDrawing v-if="ring" v-bind="ring" class="beside" />
         <p v-else class="note">The valve diameter is not known: type it under ring.</p>
         <p v-if="throat || bowl" class="small">
           <template v-if="throat">
@@ -414,14 +414,7 @@ const fromWhere = computed(() => {
       :budget="budget?.stations"
       :others="others"
     />
-    <RingPane
-      v-else-if="pane === 'ring'"
-      :whole="whole"
-      :stage="stage"
-      :side="side"
-      :port-id="portId"
-      :drawing="ring"
-    />
+    <RingPane v-else-if="pane === 'ring'" :whole="whole" :stage="stage" :side="side" :port-id="portId" />
     <ChamberPane v-else-if="pane === 'chamber'" :whole="whole" :stage="stage" />
     <ShroudPane v-else-if="pane === 'shrouding'" :key="stage.id" :whole="whole" :stage="stage" :side="side" />
     <PourPane v-else :whole="whole" :stage="stage" />
@@ -510,6 +503,9 @@ header {
 .modes .off {
   color: var(--slate);
   border-bottom-color: transparent;
+}
+.beside {
+  max-width: 282px;
 }
 aside h2 {
   margin: 10px 0 2px;

@@ -66,6 +66,12 @@ const ringLine = (k: 1 | -1) => {
   const h = half.value;
   return h.ro ? `M${cx + k * h.ro} ${h.seatY + h.down}V${h.throatY - 4}H${cx + k * h.t}` : '';
 };
+/** The guide's wall beside the stem, as usual ones are: about 2.5 mm thick, to where the bowl begins. */
+const guide = (k: number) => {
+  const r = s(stem.value) / 2;
+  const wall = s(0.0025);
+  return `M${cx + k * r} 4V${half.value.top - 8}H${cx + k * (r + wall)}V4Z`;
+};
 const valvePath = computed(() => {
   const h = half.value;
   const r = s(stem.value) / 2;
@@ -108,6 +114,7 @@ const degrees = (rad: number) => `${Math.round((rad * 180) / Math.PI)}°`;
       <path :d="metal(k)" fill="url(#ring-metal)" class="edge" />
       <path v-if="ringLine(k)" :d="ringLine(k)" class="ring" />
     </g>
+    <path v-for="k in [-1, 1]" :key="`g${k}`" :d="guide(k)" class="guide" />
     <path :d="valvePath" class="valve" />
     <line
       class="measure"
@@ -150,6 +157,10 @@ svg {
   fill: none;
   stroke: var(--slate);
   stroke-dasharray: 4 3;
+}
+.guide {
+  fill: var(--paper);
+  stroke: var(--slate);
 }
 .valve {
   fill: var(--paper-raised);

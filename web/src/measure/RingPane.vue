@@ -7,6 +7,7 @@ import {
   largestForRing,
   largestForSpacing,
   evaluateSurvey,
+  format,
   noted,
   openingShare,
   ringWall,
@@ -16,6 +17,7 @@ import {
   type Working,
 } from '@alluvium/core';
 import {
+  MEASURE_ITEMS,
   measured,
   measuresAt,
   surveyAt,
@@ -24,10 +26,11 @@ import {
   type Stage,
   type WholeHead,
 } from '@alluvium/records';
-import { computed } from 'vue';
+import { computed, reactive, watch } from 'vue';
 import PlaceCell from '../arrival/PlaceCell.vue';
 import WorkedNumber from '../parts/WorkedNumber.vue';
 import { useActiveBuild } from '../state/build.js';
+import { useSettings } from '../state/settings.js';
 import RingDrawing from './RingDrawing.vue';
 
 /** The sizes round the valve, typed beside the drawing they make; and the largest valve ring, bore and spacing take. */
@@ -36,9 +39,9 @@ const props = defineProps<{
   stage: Stage;
   side: 'intake' | 'exhaust';
   portId: string | null;
-  drawing: { valve: number } | undefined;
 }>();
 const { active } = useActiveBuild();
+const settings = useSettings();
 const ITEMS: readonly MeasureItem[] = [
   'valve diameter',
   'stem diameter',
@@ -76,7 +79,12 @@ const handed = (item: MeasureItem) => {
   const other = all.filter((m) => m.id !== here(item)?.id);
   if (other.length === 0) return '';
   const stageName = (id: string) => props.whole.stages.find((s) => s.id === id)?.name;
-  return other
+  const values = all.map((m) => m.value.si);
+  const mean =
+    all.length > 1
+      ? ` · mean ${format(values.reduce((a, b) => a + b, 0) / values.length, MEASURE_ITEMS[item].kind, settings.system)}, spread ${format(Math.max(...values) - Math.min(...values), MEASURE_ITEMS[item].kind, settings.system)}`
+      : '';
+  const texts = other
     .map((m) =>
       [
         m.value.typed,
@@ -87,10 +95,31 @@ const handed = (item: MeasureItem) => {
         .join(', '),
     )
     .join('; ');
+  return texts + mean;
 };
 const size = (item: MeasureItem, side: 'intake' | 'exhaust' | null = props.side) =>
   measured(holding.value, item, side, side === null ? null : props.portId);
 const other = computed(() => (props.side === 'intake' ? 'exhaust' : 'intake') as 'intake' | 'exhaust');
+/** The drawing follows each key: what is typed stands before what is kept. */
+const live = reactive<Partial<Record<MeasureItem, number | undefined>>>({});
+watch([() => props.side, () => props.stage.id], () => Object.keys(live).forEach((k) => delete live[k as MeasureItem]));
+const DRAWN = {
+  valve: 'valve diameter',
+  stem: 'stem diameter',
+  seatWidth: 'seat width',
+  seatAngle: 'seat angle',
+  topCutWidth: 'top cut width',
+  topCutAngle: 'top cut angle',
+  throat: 'throat',
+  bowl: 'bowl',
+  ringOutside: 'ring outside diameter',
+  ringInside: 'ring inside diameter',
+  backCut: 'back-cut angle',
+} as const;
+const drawn = computed(() => {
+  const sizes = Object.fromEntries(Object.entries(DRAWN).map(([k, item]) => [k, live[item] ?? size(item)]));
+  return sizes.valve === undefined ? undefined : (sizes as { valve: number });
+});
 const offset = computed(() => {
   const [a, b] = [size('valve offset, along'), size('valve offset, across')];
   return a === undefined || b === undefined ? undefined : noted(Math.hypot(a, b), 'from its offsets along and across');
@@ -155,6 +184,7 @@ const holds = computed(() => {
                 :valve="null"
                 :label="`${item}, ${side}`"
                 :measure="here(item)"
+                @typed="live[item] = $event"
               />
             </td>
             <td class="note">{{ handed(item) }}</td>
@@ -163,7 +193,7 @@ const holds = computed(() => {
       </table>
     </div>
     <div>
-      <RingDrawing v-if="drawing" v-bind="drawing" />
+      <RingDrawing v-if="drawn" v-bind="drawn" />
       <p v-else class="reading">Type the valve’s diameter, and the ring is drawn here as its sizes come.</p>
       <h2>What follows</h2>
       <table class="ruled">

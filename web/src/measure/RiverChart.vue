@@ -281,7 +281,7 @@ const told = computed(() => {
           :y1="middle + k * neededHalf"
           :y2="middle + k * neededHalf"
         />
-        <text class="asks" :x="rows.at(-1)!.x - 4" :y="middle + neededHalf - 6">
+        <text class="asks" :x="rows[0]!.x + 6" :y="middle + neededHalf - 6">
           target asks {{ say(needed!, 'area') }}
         </text>
       </template>
@@ -352,7 +352,6 @@ svg {
 }
 .asks {
   fill: var(--caution);
-  text-anchor: end;
 }
 .beyond {
   fill: var(--slate);

@@ -32,8 +32,8 @@ const WORDS: Record<SectionColumn, string> = {
   floor: 'floor',
   front: 'front',
   rear: 'rear',
-  angle: 'cut °',
-  bend: 'bend °',
+  angle: 'cut°',
+  bend: 'bend°',
   place: 'place',
 };
 const offered = computed(() => nextStation(props.modelValue, settings.system));
@@ -249,13 +249,15 @@ input:disabled {
   min-width: 58px;
 }
 .place input {
-  min-width: 62px;
+  min-width: 70px;
 }
 .roof input,
-.floor input,
-.front input,
 .rear input {
-  min-width: 96px;
+  min-width: 108px;
+}
+.floor input,
+.front input {
+  min-width: 84px;
 }
 .shape select {
   min-width: 84px;

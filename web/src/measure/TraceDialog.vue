@@ -25,8 +25,8 @@ const problem = ref('');
 const svg = useTemplateRef<SVGSVGElement>('svg');
 onBeforeUnmount(() => url.value && URL.revokeObjectURL(url.value));
 
-function open(event: Event): void {
-  const [file] = (event.target as HTMLInputElement).files ?? [];
+const choose = (event: Event) => open((event.target as HTMLInputElement).files?.[0]);
+function open(file: File | undefined): void {
   if (!file) return;
   if (!Object.keys(PICTURE_TYPES).includes(file.type)) {
     problem.value = `“${file.name}” is no picture this program takes: JPEG, PNG or WebP.`;
@@ -56,6 +56,13 @@ function back(): void {
 function at(event: PointerEvent): Dot {
   const p = new DOMPoint(event.clientX, event.clientY).matrixTransform(svg.value!.getScreenCTM()!.inverse());
   return [p.x, p.y];
+}
+/** Where the keyboard's cross stands; shown once an arrow was pressed. */
+const cursor = ref<Dot>();
+function place(p: Dot): void {
+  if (!url.value) return;
+  if (state.value.scale.length < 2) change({ scale: [...state.value.scale, p] });
+  else change({ outline: [...state.value.outline, p] });
 }
 let dragging = -1;
 function press(event: PointerEvent): void {
@@ -92,6 +99,15 @@ function onKey(event: KeyboardEvent): void {
   const move = moves[event.key];
   const point = state.value.outline[chosen.value];
   if ((event.ctrlKey || event.metaKey) && event.key.toLowerCase() === 'z') back();
+  else if (move && !point) {
+    const by = event.shiftKey ? 1 : Math.max(2, size.value.width / 100);
+    const [x, y] = cursor.value ?? [size.value.width / 2, size.value.height / 2];
+    cursor.value = [
+      Math.max(0, Math.min(size.value.width, x + move[0] * by)),
+      Math.max(0, Math.min(size.value.height, y + move[1] * by)),
+    ];
+  } else if ((event.key === ' ' || event.key === 'Enter') && cursor.value && (event.target as Element) === svg.value)
+    place(cursor.value);
   else if (move && point) {
     const outline = state.value.outline.slice();
     const by = event.shiftKey ? 10 : 1;
@@ -126,12 +142,12 @@ const crossingAt = computed(() => {
   return c && perPixel.value ? ([c.at[0] / perPixel.value, -c.at[1] / perPixel.value] as Dot) : undefined;
 });
 const says = computed(() => {
-  if (!url.value) return 'Choose a photo of the slice or of the mould’s cut, taken square on.';
+  if (!url.value) return 'Choose or drop a photo of the slice or of the mould’s cut, taken square on.';
   if (state.value.scale.length < 2)
     return 'Click two points whose distance you know: the jaws of the calipers, a ruler.';
   if (known.value === undefined) return 'Type how far apart the two points are.';
   if (state.value.outline.length < 3)
-    return 'Click round the outline. Drag points; arrows nudge, Delete takes one out, Ctrl Z goes back.';
+    return 'Click round the outline. Drag points; arrows nudge, Delete takes one out, Ctrl Z goes back. By keyboard: arrows move the cross, Space sets a point.';
   if (crossing.value)
     return `The outline crosses itself between points ${crossing.value.first + 1} and ${crossing.value.second + 1}: move or take out one of them.`;
   const area = Math.abs(signedArea(outlineOf({ kind: 'outline', points: points.value })));
@@ -148,11 +164,11 @@ const r = computed(() => Math.max(3, size.value.width / 160));
 
 <template>
   <el-dialog :model-value="true" title="Trace a section" width="min(1080px, 94vw)" top="4vh" @close="$emit('close')">
-    <div class="trace" @keydown="onKey">
+    <div class="trace" @keydown="onKey" @dragover.prevent @drop.prevent.stop="open($event.dataTransfer?.files[0])">
       <p class="bar">
         <label class="file">
           photo …
-          <input type="file" :accept="Object.keys(PICTURE_TYPES).join(',')" @change="open" />
+          <input type="file" :accept="Object.keys(PICTURE_TYPES).join(',')" @change="choose" />
         </label>
         <label>
           the two points are apart
@@ -205,6 +221,12 @@ const r = computed(() => Math.max(3, size.value.width / 160));
           class="dot"
           :class="{ chosen: i === chosen }"
           :stroke-width="r / 3"
+        />
+        <path
+          v-if="cursor"
+          class="scale"
+          :d="`M${cursor[0] - r * 3} ${cursor[1]}h${r * 6}M${cursor[0]} ${cursor[1] - r * 3}v${r * 6}`"
+          :stroke-width="r / 4"
         />
         <circle
           v-if="crossingAt"

@@ -44,6 +44,8 @@ export function openLoftScene(canvas: HTMLCanvasElement): LoftScene {
   scene.add(sun);
   let group = new Group();
   scene.add(group);
+  /** How many ports the view was set for. */
+  let framed = 0;
   const draw = () => {
     renderer.render(scene, camera);
     // Tells whoever waits for it that a picture of something is there.
@@ -116,6 +118,10 @@ export function openLoftScene(canvas: HTMLCanvasElement): LoftScene {
         const p = (o.geometry as BufferGeometry).getAttribute('position');
         for (let i = 0; i < p.count; i++) reach = Math.max(reach, box.fromBufferAttribute(p, i).distanceTo(middle));
       });
+      // A view the user has turned stays as it is.
+      const ports = bodies.filter((b) => !b.skin).length;
+      if (framed === ports) return draw();
+      framed = ports;
       controls.target.copy(middle);
       camera.position.copy(middle).add(new Vector3(-0.9, 0.75, 1.5).normalize().multiplyScalar(reach * 2.9));
       controls.update();
