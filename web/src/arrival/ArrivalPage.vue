@@ -13,6 +13,8 @@ import { ApiProblem, add, drop } from '../api/client.js';
 import { useRefresh } from '../api/queries.js';
 import ChoiceField from '../parts/ChoiceField.vue';
 import HeadInHand from '../parts/HeadInHand.vue';
+import NoHead from '../parts/NoHead.vue';
+import TabRow from '../parts/TabRow.vue';
 import TextField from '../parts/TextField.vue';
 import WorkedNumber from '../parts/WorkedNumber.vue';
 import { useActiveBuild } from '../state/build.js';
@@ -58,6 +60,13 @@ const PANE_WORDS: Record<Pane, string> = {
   stated: 'stated against found',
   findings: 'findings',
 };
+
+const paneOptions = computed(() =>
+  PANES.map(
+    (p) =>
+      [p, p === 'findings' && standing.value.length ? `findings (${standing.value.length})` : PANE_WORDS[p]] as const,
+  ),
+);
 
 const chosenId = ref<string>();
 const chosen = computed(
@@ -208,21 +217,13 @@ const keepTemplate = () =>
           @choose="chooseSeat"
           @note="noteSeat"
         />
-        <p class="panes" role="tablist" aria-label="What is shown">
-          <button
-            v-for="p in PANES"
-            :key="p"
-            class="plain"
-            :class="{ on: pane === p }"
-            type="button"
-            role="tab"
-            :aria-selected="pane === p"
-            @click="toPane(p)"
-          >
-            {{ PANE_WORDS[p] }}
-            <template v-if="p === 'findings' && standing.length">({{ standing.length }})</template>
-          </button>
-        </p>
+        <TabRow
+          class="panes"
+          label="What is shown"
+          :model-value="pane"
+          :options="paneOptions"
+          @update:model-value="toPane"
+        />
         <InspectionDetail
           v-if="pane === 'look' && chosen"
           ref="detail"
@@ -250,15 +251,7 @@ const keepTemplate = () =>
       </div>
     </div>
   </section>
-  <p v-else-if="hand.error.value" class="reading">
-    {{ hand.error.value }}
-    <RouterLink to="/heads">All heads</RouterLink>
-  </p>
-  <p v-else class="reading">
-    No head is in hand. Open one under
-    <RouterLink to="/heads">Heads</RouterLink>
-    , or put some in the lineup.
-  </p>
+  <NoHead v-else :error="hand.error.value" />
 </template>
 
 <style scoped>
@@ -271,13 +264,6 @@ header {
   display: flex;
   gap: 22px;
   align-items: baseline;
-}
-.unseen {
-  position: absolute;
-  width: 1px;
-  height: 1px;
-  overflow: hidden;
-  clip-path: inset(50%);
 }
 .state {
   margin: 6px 0 10px;
@@ -324,19 +310,8 @@ header {
   padding-right: 6px;
 }
 .panes {
-  display: flex;
-  gap: 22px;
   margin: 8px 0 10px;
   border-bottom: 1px solid var(--rule);
-}
-.panes button {
-  padding: 2px 0 4px;
-  color: var(--slate);
-}
-.panes .on {
-  color: var(--ink);
-  font-weight: 600;
-  box-shadow: inset 0 -2px 0 var(--ink);
 }
 @media (max-width: 1100px) {
   .two {

@@ -2,8 +2,10 @@
 import { coreShift, coreTilt, formatNumber, workIf, type Side, type Working } from '@alluvium/core';
 import { MEASURE_ITEMS, type Measure, type MeasureItem, type Stage, type WholeHead } from '@alluvium/records';
 import { computed, ref } from 'vue';
+import SizeRows from '../parts/SizeRows.vue';
+import TabRow from '../parts/TabRow.vue';
 import WorkedNumber from '../parts/WorkedNumber.vue';
-import PlaceCell from './PlaceCell.vue';
+import PlaceCell from '../parts/PlaceCell.vue';
 
 /** The sizes one line of the checklist asks for, a row a cylinder; Enter goes on to the next row. */
 const props = defineProps<{ whole: WholeHead; stage: Stage; sizes: readonly MeasureItem[] }>();
@@ -86,39 +88,18 @@ const unsided = computed(() => props.sizes.filter((s) => !MEASURE_ITEMS[s].sided
 
 <template>
   <div data-own-keys @keydown.enter="onEnter">
-    <table v-if="unsided.length" class="ruled places">
-      <tbody>
-        <tr v-for="item in unsided" :key="item">
-          <th>{{ item }}</th>
-          <td>
-            <PlaceCell
-              :stage-id="stage.id"
-              :item="item"
-              :side="null"
-              :port-id="null"
-              :valve="null"
-              :label="item"
-              :measure="at(item, null, null)"
-            />
-          </td>
-        </tr>
-      </tbody>
-    </table>
+    <SizeRows v-if="unsided.length" class="places" :whole="whole" :stage="stage" :side="null" :items="unsided" />
     <template v-else-if="sided">
-      <p class="sides" role="radiogroup" aria-label="Side">
-        <button
-          v-for="s in ['intake', 'exhaust'] as const"
-          :key="s"
-          class="worded"
-          :class="{ off: side !== s }"
-          type="button"
-          role="radio"
-          :aria-checked="side === s"
-          @click="side = s"
-        >
-          {{ s }}
-        </button>
-      </p>
+      <TabRow
+        v-model="side"
+        class="sides"
+        kind="radio"
+        label="Side"
+        :options="[
+          ['intake', 'intake'],
+          ['exhaust', 'exhaust'],
+        ]"
+      />
       <table class="ruled places">
         <thead>
           <tr>
@@ -173,12 +154,6 @@ const unsided = computed(() => props.sizes.filter((s) => !MEASURE_ITEMS[s].sided
   padding-top: 6px;
 }
 .sides {
-  display: flex;
-  gap: 16px;
   margin: 6px 0;
-}
-.sides .off {
-  color: var(--slate);
-  border-bottom-color: transparent;
 }
 </style>

@@ -16,7 +16,7 @@ import WorkedNumber from '../parts/WorkedNumber.vue';
 import { useActiveBuild } from '../state/build.js';
 import { useSettings } from '../state/settings.js';
 import { useUndo } from '../state/undo.js';
-import PlaceCell from './PlaceCell.vue';
+import PlaceCell from '../parts/PlaceCell.vue';
 
 /** Every sized item: the maker's figure, the found one, and whether the difference matters; then the springs. */
 const props = defineProps<{ whole: WholeHead; stage: Stage }>();

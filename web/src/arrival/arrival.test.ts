@@ -7,7 +7,7 @@ import CheckLines from './CheckLines.vue';
 import HeadPlan from './HeadPlan.vue';
 import InspectionDetail from './InspectionDetail.vue';
 import PhotoStrip from './PhotoStrip.vue';
-import PlaceCell from './PlaceCell.vue';
+import PlaceCell from '../parts/PlaceCell.vue';
 import { useTicks } from './useTicks.js';
 
 const { bundle } = readBundle(JSON.parse(readFileSync('demo/bundle.json', 'utf8')));

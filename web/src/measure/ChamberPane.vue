@@ -23,7 +23,7 @@ import {
 } from '@alluvium/records';
 import { computed, reactive } from 'vue';
 import { useTolerances } from '../api/queries.js';
-import PlaceCell from '../arrival/PlaceCell.vue';
+import SizeRows from '../parts/SizeRows.vue';
 import QuantityField from '../parts/QuantityField.vue';
 import WorkedNumber from '../parts/WorkedNumber.vue';
 import { useActiveBuild } from '../state/build.js';
@@ -41,8 +41,8 @@ const ITEMS: readonly MeasureItem[] = [
 ];
 const holding = computed(() => measuresAt(props.whole, props.stage.id));
 const size = (item: MeasureItem, side: 'intake' | 'exhaust' | null = null) => measured(holding.value, item, side);
-const here = (item: MeasureItem) =>
-  props.whole.measures.filter((m) => m.stageId === props.stage.id && m.item === item && m.sourceId === null).at(-1);
+const foundHere = (item: MeasureItem) =>
+  props.whole.measures.some((m) => m.stageId === props.stage.id && m.item === item && m.sourceId === null);
 
 const plan = reactive<
   Record<'wantedVolume' | 'wantedRatio' | 'before' | 'after' | 'taken' | 'face' | 'sink', Quantity | null>
@@ -152,26 +152,13 @@ const FIELDS = [
   <div class="chamber">
     <div>
       <h2>Chamber, {{ stage.name }}</h2>
-      <table class="ruled">
-        <tbody>
-          <tr v-for="item in ITEMS" :key="item">
-            <th>{{ item }}</th>
-            <td>
-              <PlaceCell
-                :key="`${item}${stage.id}`"
-                :stage-id="stage.id"
-                :item="item"
-                :side="null"
-                :port-id="null"
-                :valve="null"
-                :label="item"
-                :measure="here(item)"
-              />
-            </td>
-            <td class="note">{{ !here(item) && size(item) !== undefined ? 'handed down or stated' : '' }}</td>
-          </tr>
-        </tbody>
-      </table>
+      <SizeRows
+        :whole="whole"
+        :stage="stage"
+        :side="null"
+        :items="ITEMS"
+        :notes="(item) => (!foundHere(item) && size(item) !== undefined ? 'handed down or stated' : '')"
+      />
       <h2>What follows{{ active ? ` on ${active.build.name}` : '' }}</h2>
       <table class="ruled">
         <tbody>
@@ -260,11 +247,6 @@ const FIELDS = [
   grid-template-columns: repeat(3, 1fr);
   gap: 8px 22px;
   margin: 8px 0 12px;
-}
-table.ruled th {
-  border-bottom: 1px solid var(--rule);
-  font-weight: 400;
-  text-align: left;
 }
 h2:not(:first-child) {
   margin-top: 18px;

@@ -28,6 +28,8 @@ import {
 import { computed, defineAsyncComponent } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
 import HeadInHand from '../parts/HeadInHand.vue';
+import NoHead from '../parts/NoHead.vue';
+import TabRow from '../parts/TabRow.vue';
 import WorkedNumber from '../parts/WorkedNumber.vue';
 import { useActiveBuild } from '../state/build.js';
 import { useComparison } from '../state/comparison.js';
@@ -66,6 +68,10 @@ const PANE_WORDS: Record<Pane, string> = {
   shrouding: 'shrouding',
   pour: 'pour',
 };
+const SIDES = [
+  ['intake', 'intake'],
+  ['exhaust', 'exhaust'],
+] as const;
 const pane = computed<Pane>(() => PANES.find((p) => p === route.query.pane) ?? 'river');
 const side = computed<'intake' | 'exhaust'>(() => (route.query.side === 'exhaust' ? 'exhaust' : 'intake'));
 const MODES = ['area', 'height', 'width'] as const;
@@ -239,20 +245,13 @@ const fromWhere = computed(() => {
     <header>
       <h1 class="unseen">Measure {{ whole.head.name }}</h1>
       <HeadInHand step="measure" :whole="whole" :stage="stage" @stage="toStage" />
-      <span class="sides" role="radiogroup" aria-label="Side">
-        <button
-          v-for="s in ['intake', 'exhaust'] as const"
-          :key="s"
-          class="plain"
-          :class="{ on: side === s }"
-          type="button"
-          role="radio"
-          :aria-checked="side === s"
-          @click="put({ side: s === 'exhaust' ? s : undefined, port: undefined })"
-        >
-          {{ s }}
-        </button>
-      </span>
+      <TabRow
+        kind="radio"
+        label="Side"
+        :model-value="side"
+        :options="SIDES"
+        @update:model-value="put({ side: $event === 'exhaust' ? $event : undefined, port: undefined })"
+      />
       <select
         v-if="ports.length"
         :value="portId ?? ''"
@@ -262,20 +261,13 @@ const fromWhere = computed(() => {
       >
         <option v-for="p in ports" :key="p.id" :value="p.id">port {{ p.nickname || p.number }}</option>
       </select>
-      <span class="panes" role="tablist" aria-label="What is shown">
-        <button
-          v-for="p in PANES"
-          :key="p"
-          class="plain"
-          :class="{ on: pane === p }"
-          type="button"
-          role="tab"
-          :aria-selected="pane === p"
-          @click="put({ pane: p === 'river' ? undefined : p })"
-        >
-          {{ PANE_WORDS[p] }}
-        </button>
-      </span>
+      <TabRow
+        class="panes"
+        label="What is shown"
+        :model-value="pane"
+        :options="PANES.map((p) => [p, PANE_WORDS[p]] as const)"
+        @update:model-value="put({ pane: $event === 'river' ? undefined : $event })"
+      />
     </header>
 
     <div v-if="pane === 'river'" class="two">
@@ -419,15 +411,7 @@ const fromWhere = computed(() => {
     <ShroudPane v-else-if="pane === 'shrouding'" :key="stage.id" :whole="whole" :stage="stage" :side="side" />
     <PourPane v-else :whole="whole" :stage="stage" />
   </section>
-  <p v-else-if="error" class="reading">
-    {{ error }}
-    <RouterLink to="/heads">All heads</RouterLink>
-  </p>
-  <p v-else class="reading">
-    No head is in hand. Open one under
-    <RouterLink to="/heads">Heads</RouterLink>
-    , or put some in the lineup.
-  </p>
+  <NoHead v-else :error="error" />
 </template>
 
 <style scoped>
@@ -437,32 +421,8 @@ header {
   align-items: baseline;
   margin-bottom: 6px;
 }
-.unseen {
-  position: absolute;
-  width: 1px;
-  height: 1px;
-  overflow: hidden;
-  clip-path: inset(50%);
-}
-.sides,
-.panes {
-  display: flex;
-  gap: 14px;
-  white-space: nowrap;
-}
 .panes {
   margin-left: auto;
-}
-.sides button,
-.panes button {
-  color: var(--slate);
-  padding-bottom: 2px;
-}
-.sides .on,
-.panes .on {
-  color: var(--ink);
-  font-weight: 600;
-  box-shadow: inset 0 -2px 0 var(--ink);
 }
 .port {
   background: transparent;

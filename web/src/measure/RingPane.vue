@@ -27,7 +27,7 @@ import {
   type WholeHead,
 } from '@alluvium/records';
 import { computed, reactive, watch } from 'vue';
-import PlaceCell from '../arrival/PlaceCell.vue';
+import SizeRows from '../parts/SizeRows.vue';
 import WorkedNumber from '../parts/WorkedNumber.vue';
 import { useActiveBuild } from '../state/build.js';
 import { useSettings } from '../state/settings.js';
@@ -63,20 +63,11 @@ const ITEMS: readonly MeasureItem[] = [
   'port volume',
 ];
 const holding = computed(() => measuresAt(props.whole, props.stage.id));
-const here = (item: MeasureItem) =>
-  props.whole.measures
-    .filter(
-      (m) =>
-        m.stageId === props.stage.id &&
-        m.item === item &&
-        m.side === props.side &&
-        m.sourceId === null &&
-        m.portId === null,
-    )
-    .at(-1);
 const handed = (item: MeasureItem) => {
   const all = holding.value.filter((m) => m.item === item && m.side === props.side);
-  const other = all.filter((m) => m.id !== here(item)?.id);
+  // The one in the field is the last found at this stage for the stage as a whole.
+  const inField = all.filter((m) => m.stageId === props.stage.id && m.sourceId === null && m.portId === null).at(-1);
+  const other = all.filter((m) => m !== inField);
   if (other.length === 0) return '';
   const stageName = (id: string) => props.whole.stages.find((s) => s.id === id)?.name;
   const values = all.map((m) => m.value.si);
@@ -170,27 +161,14 @@ const holds = computed(() => {
   <div class="ring">
     <div>
       <h2>Sizes, {{ side }}, {{ stage.name }}</h2>
-      <table class="ruled">
-        <tbody>
-          <tr v-for="item in ITEMS" :key="item">
-            <th>{{ item }}</th>
-            <td>
-              <PlaceCell
-                :key="`${item}${side}${stage.id}`"
-                :stage-id="stage.id"
-                :item="item"
-                :side="side"
-                :port-id="null"
-                :valve="null"
-                :label="`${item}, ${side}`"
-                :measure="here(item)"
-                @typed="live[item] = $event"
-              />
-            </td>
-            <td class="note">{{ handed(item) }}</td>
-          </tr>
-        </tbody>
-      </table>
+      <SizeRows
+        :whole="whole"
+        :stage="stage"
+        :side="side"
+        :items="ITEMS"
+        :notes="handed"
+        @typed="(item, si) => (live[item] = si)"
+      />
     </div>
     <div>
       <RingDrawing v-if="drawn" v-bind="drawn" />
@@ -219,16 +197,5 @@ const holds = computed(() => {
   display: grid;
   grid-template-columns: 3fr 2fr;
   gap: 40px;
-}
-table.ruled th {
-  border-bottom: 1px solid var(--rule);
-  font-weight: 400;
-  text-align: left;
-  white-space: nowrap;
-}
-table.ruled td,
-table.ruled th {
-  padding-top: 0;
-  padding-bottom: 0;
 }
 </style>

@@ -71,10 +71,6 @@ const rows = computed(() =>
     };
   }),
 );
-const banked = computed(() => ({
-  top: rows.value.filter((r) => r.bankTop !== undefined),
-  bottom: rows.value.filter((r) => r.bankBottom !== undefined),
-}));
 const shape = (list: readonly Row[], y0: (r: Row) => number, y1: (r: Row) => number) =>
   area<Row>()
     .x((r) => r.x)
@@ -99,18 +95,24 @@ const streams = computed(() =>
   ),
 );
 const BEYOND = 30;
-const beyond = computed(() => ({
-  top: shape(
-    banked.value.top,
-    (r) => r.bankTop!,
-    (r) => Math.max(0, r.bankTop! - BEYOND),
-  ),
-  bottom: shape(
-    banked.value.bottom,
-    (r) => r.bankBottom!,
-    (r) => Math.min(props.height, r.bankBottom! + BEYOND),
-  ),
-}));
+/** Both banks where their metal is known: the metal, its far edge, and what lies beyond. */
+const banks = computed(() =>
+  (['top', 'bottom'] as const).flatMap((side) => {
+    const up = side === 'top';
+    const edgeOf = (r: Row) => (up ? r.bankTop : r.bankBottom);
+    const known = rows.value.filter((r) => edgeOf(r) !== undefined);
+    if (known.length < 2) return [];
+    const out = (r: Row) => edgeOf(r)!;
+    return [
+      {
+        side,
+        metal: shape(known, (r) => (up ? r.top : r.bottom), out),
+        far: edge(known, out),
+        beyond: shape(known, out, (r) => (up ? Math.max(0, out(r) - BEYOND) : Math.min(props.height, out(r) + BEYOND))),
+      },
+    ];
+  }),
+);
 /** Stretches of one neighbour behind a bank, to name it once. */
 const neighbours = computed(() =>
   SIDES.value.flatMap((side, k) => {
@@ -219,53 +221,11 @@ const told = computed(() => {
           <stop offset="1" stop-color="var(--water)" />
         </linearGradient>
       </defs>
-      <g v-if="banked.top.length > 1">
-        <path :d="beyond.top" :fill="`url(#${id}-waves)`" />
-        <path
-          :d="
-            shape(
-              banked.top,
-              (r) => r.top,
-              (r) => r.bankTop!,
-            )
-          "
-          class="bank"
-        />
-        <path
-          :d="
-            shape(
-              banked.top,
-              (r) => r.top,
-              (r) => r.bankTop!,
-            )
-          "
-          :fill="`url(#${id}-metal)`"
-        />
-        <path :d="edge(banked.top, (r) => r.bankTop!)" class="far" />
-      </g>
-      <g v-if="banked.bottom.length > 1">
-        <path :d="beyond.bottom" :fill="`url(#${id}-waves)`" />
-        <path
-          :d="
-            shape(
-              banked.bottom,
-              (r) => r.bottom,
-              (r) => r.bankBottom!,
-            )
-          "
-          class="bank"
-        />
-        <path
-          :d="
-            shape(
-              banked.bottom,
-              (r) => r.bottom,
-              (r) => r.bankBottom!,
-            )
-          "
-          :fill="`url(#${id}-metal)`"
-        />
-        <path :d="edge(banked.bottom, (r) => r.bankBottom!)" class="far" />
+      <g v-for="b in banks" :key="b.side">
+        <path :d="b.beyond" :fill="`url(#${id}-waves)`" />
+        <path :d="b.metal" class="bank" />
+        <path :d="b.metal" :fill="`url(#${id}-metal)`" />
+        <path :d="b.far" class="far" />
       </g>
       <path :d="water" :fill="`url(#${id}-water)`" />
       <path v-for="(d, i) in streams" :key="i" :d="d" class="stream" />

@@ -4,7 +4,7 @@ import { MEASURE_ITEMS, type Measure, type MeasureItem } from '@alluvium/records
 import { ref, watch } from 'vue';
 import { ApiProblem, add, drop, save } from '../api/client.js';
 import { useRefresh } from '../api/queries.js';
-import QuantityField from '../parts/QuantityField.vue';
+import QuantityField from './QuantityField.vue';
 import { useUndo } from '../state/undo.js';
 
 /** One size at one place: typed, it is kept when the field is left; emptied, it is taken out; retyped, corrected. */
