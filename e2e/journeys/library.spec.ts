@@ -84,6 +84,26 @@ test.describe('from empty', () => {
   });
 });
 
+test('everything is saved as one file; where its photos are too many, the way without them is offered', async ({
+  page,
+}) => {
+  await page.goto('/heads');
+  const save = () =>
+    Promise.all([page.waitForEvent('download'), page.getByRole('button', { name: 'save everything' }).click()]);
+  const [saved] = await save();
+  const bundle = JSON.parse(await readFile(await saved.path(), 'utf8')) as { heads: unknown[]; surveys: unknown[] };
+  expect([bundle.heads.length, bundle.surveys.length]).toEqual([10, 5]);
+  const detail = 'The photos take 90 MB, more than one file carries (40 MB).';
+  await page.route('**/api/bundle?photos=yes', (route) => route.fulfill({ status: 413, json: { detail } }));
+  await page.getByRole('button', { name: 'save everything' }).click();
+  await expect(page.getByText(detail)).toBeVisible();
+  const [without] = await Promise.all([
+    page.waitForEvent('download'),
+    page.getByRole('button', { name: 'without photos' }).click(),
+  ]);
+  expect(without.suggestedFilename()).toBe('alluvium.json');
+});
+
 test('keys, glossary and night theme are one key or press away', async ({ page }) => {
   await page.goto('/heads');
   await page.keyboard.press('?');

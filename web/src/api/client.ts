@@ -54,6 +54,9 @@ async function send(method: string, path: string, body?: unknown): Promise<Respo
 export const request = async <T>(method: string, path: string, body?: unknown): Promise<T> =>
   (await (await send(method, path, body)).json()) as T;
 
+/** A file as the server gives it. @throws ApiProblem with a sentence to show. */
+export const fileAt = async (path: string): Promise<Blob> => (await send('GET', path)).blob();
+
 export const get = <T>(path: string) => request<T>('GET', path);
 export const add = <N extends Noun>(noun: N, record: object) =>
   request<Written<RecordOf<N>>>('POST', `/api/${noun}`, record);

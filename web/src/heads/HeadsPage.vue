@@ -4,16 +4,20 @@ import { HEAD_KINDS, MATERIALS, toCoreRows, toCoreSetup, type HeadQuery, type He
 import { refDebounced } from '@vueuse/core';
 import { computed, ref, useTemplateRef, watch } from 'vue';
 import { onBeforeRouteLeave, useRoute, useRouter } from 'vue-router';
+import { ApiProblem, fileAt } from '../api/client.js';
 import { useLibrary } from '../api/queries.js';
 import SparkLine from '../charts/SparkLine.vue';
+import { download } from '../charts/save.js';
 import { useExchange } from '../exchange/exchange.js';
 import ChoiceField from '../parts/ChoiceField.vue';
 import { useActiveBuild } from '../state/build.js';
 import { useSettings } from '../state/settings.js';
+import { useUndo } from '../state/undo.js';
 import NewHead from './NewHead.vue';
 
 const settings = useSettings();
 const exchange = useExchange();
+const undo = useUndo();
 const route = useRoute();
 const router = useRouter();
 const { active } = useActiveBuild();
@@ -71,6 +75,19 @@ function picked(event: Event): void {
   input.value = '';
 }
 const filtered = computed(() => settled.value !== '' || kind.value !== '' || material.value !== '');
+
+const tooManyPhotos = ref(false);
+/** Everything as one file; where the photos are more than one file carries, the way without them is offered. */
+async function saveAll(photos: 'yes' | 'no'): Promise<void> {
+  try {
+    download('alluvium.json', await fileAt(`/api/bundle?photos=${photos}`), 'application/json');
+    tooManyPhotos.value = false;
+  } catch (error) {
+    if (!(error instanceof ApiProblem)) throw error;
+    tooManyPhotos.value = error.status === 413;
+    undo.announce(error.message);
+  }
+}
 </script>
 
 <template>
@@ -83,7 +100,8 @@ const filtered = computed(() => settled.value !== '' || kind.value !== '' || mat
       <span class="actions">
         <el-button type="primary" @click="adding = true">New head</el-button>
         <button class="worded" type="button" @click="file?.click()">bring in a file</button>
-        <a href="/api/bundle" download>save everything</a>
+        <button class="worded" type="button" @click="saveAll('yes')">save everything</button>
+        <button v-if="tooManyPhotos" class="worded" type="button" @click="saveAll('no')">without photos</button>
         <input
           ref="file"
           type="file"

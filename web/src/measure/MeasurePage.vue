@@ -379,11 +379,11 @@ const fromWhere = computed(() => {
           <h2>What the metal allows</h2>
           <p class="reading words" aria-live="polite">{{ metalWords.join(' ') }}</p>
           <p v-if="budget?.speed" class="small">
-            choke at most: flow
+            opened it could carry
             <WorkedNumber :working="budget.flow" :digits="0" />
-            · power
+            ·
             <WorkedNumber :working="budget.power" />
-            · speed
+            ·
             <WorkedNumber :working="budget.speed" />
           </p>
           <p class="caution">Castings differ. Sonic-test this one before cutting.</p>
@@ -417,7 +417,8 @@ const fromWhere = computed(() => {
 <style scoped>
 header {
   display: flex;
-  gap: 20px;
+  flex-wrap: wrap;
+  gap: 2px 20px;
   align-items: baseline;
   margin-bottom: 6px;
 }
@@ -454,7 +455,9 @@ header {
   align-items: baseline;
   margin: 4px 0 2px;
 }
+
 .modes {
+  white-space: nowrap;
   margin-left: auto;
   display: flex;
   gap: 12px;
