@@ -162,6 +162,7 @@ export function arrivals(): void {
   });
   measures('417-received', 'intake', {
     'gasket opening': '1760 mm²',
+    'guide diameter': '14.0 mm',
     'ring outside diameter': '49.0 mm',
     'ring inside diameter': '40.6 mm',
     'valve offset, along': '-22.0 mm',

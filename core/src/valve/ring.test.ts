@@ -10,7 +10,15 @@ import {
 import { compressionRatio, cylinderVolume } from '../engine/engine.js';
 import { cfm, inches, millimetres } from '../quantity/units.js';
 import { largestForBore, largestForRing, largestForSpacing, ringWall } from './ring.js';
-import { boringShift, concentricGap, measuredShrouding, shroudAt, type Bore, type ShroudedValve } from './shroud.js';
+import {
+  boringShift,
+  concentricGap,
+  crowdedShare,
+  measuredShrouding,
+  shroudAt,
+  type Bore,
+  type ShroudedValve,
+} from './shroud.js';
 
 const mm = millimetres;
 
@@ -49,6 +57,14 @@ describe('shrouding', () => {
     const [R, e, d] = [49, 20, 24 + lift];
     const half = Math.acos((R * R - e * e - d * d) / (2 * e * d));
     expect(at(lift).crowded).toBeCloseTo((2 * half) / (2 * Math.PI), 2);
+  });
+  it('the closed form is what looking all round finds, from nothing to all', () => {
+    for (const lift of [1, 4, 6, 9, 14, 25, 45, 60]) {
+      const closed = crowdedShare.compute({ bore: mm(98), valve: mm(48), offset: mm(20), lift: mm(lift) });
+      expect(closed).toBeCloseTo(at(lift).crowded, 1.7);
+    }
+    const middle = (lift: number) => crowdedShare.compute({ bore: mm(98), valve: mm(48), offset: 0, lift: mm(lift) });
+    expect([middle(24), middle(26)]).toEqual([0, 1]);
   });
   it('a smaller bore crowds more, offset boring and a relieved edge less', () => {
     const base = at(8);

@@ -70,7 +70,7 @@ export function shroudAt(valve: ShroudedValve, bore: Bore, lift: number, steps =
 
 export const concentricGap: Method<{ bore: number; valve: number; offset: number }> = {
   id: 'least-wall-gap',
-  title: 'Least gap between valve and bore wall, valve shut',
+  title: 'Least gap between valve and bore wall',
   formula: 'g = \\frac{B - D}{2} - e',
   inputs: {
     bore: { label: 'bore', symbol: 'B', kind: 'length' },
@@ -80,6 +80,28 @@ export const concentricGap: Method<{ bore: number; valve: number; offset: number
   result: { label: 'least gap', symbol: 'g', kind: 'length' },
   source: 'Plane geometry.',
   compute: ({ bore, valve, offset }) => (bore - valve) / 2 - offset,
+};
+
+export const crowdedShare: Method<{ bore: number; valve: number; offset: number; lift: number }> = {
+  id: 'crowded-share',
+  title: 'Share of the curtain that the wall crowds',
+  formula:
+    's = \\frac{1}{\\pi}\\arccos\\frac{R^2 - e^2 - d^2}{2 e d},\\quad R = \\tfrac{B}{2},\\; d = \\tfrac{D}{2} + L',
+  inputs: {
+    bore: { label: 'bore at the valve’s edge', symbol: 'B', kind: 'length' },
+    valve: { label: 'valve diameter', symbol: 'D', kind: 'length' },
+    offset: { label: 'valve centre off bore centre at this lift', symbol: 'e', kind: 'length' },
+    lift: { label: 'lift', symbol: 'L', kind: 'lift' },
+  },
+  result: { label: 'edge with a gap less than the lift', symbol: 's', kind: 'percent' },
+  source: 'Plane geometry (law of cosines).',
+  caution: 'A share of the edge, not of the flow: what it costs is measured with two fixtures.',
+  compute: ({ bore, valve, offset, lift }) => {
+    const [R, d] = [bore / 2, valve / 2 + lift];
+    if (offset < 1e-12) return d > R ? 1 : 0;
+    const c = (R * R - offset * offset - d * d) / (2 * offset * d);
+    return Math.acos(Math.max(-1, Math.min(1, c))) / Math.PI;
+  },
 };
 
 export const measuredShrouding: Method<{ wide: number; narrow: number }> = {

@@ -85,6 +85,7 @@ export const MEASURE_ITEMS = items({
   'gasket step, front': length('A step to the gasket', -15, 15, '0.5 mm'),
   'gasket step, rear': length('A step to the gasket', -15, 15, '0.5 mm'),
   'guide clearance': length('The guide clearance', 0, 2, '0.013 mm'),
+  'guide diameter': length('The guide', 3, 60, '0.02 mm'),
   'divider thickness': length('The divider', 0.5, 60, '0.5 mm'),
   'flange flatness': length('The flange flatness', 0, 5, '0.05 mm'),
   'pushrod clearance': length('The pushrod clearance', 0, 50, '0.3 mm'),

@@ -210,6 +210,7 @@ const ring = computed(() => {
         ringOutside: size('ring outside diameter'),
         ringInside: size('ring inside diameter'),
         backCut: size('back-cut angle'),
+        guide: size('guide diameter'),
       };
 });
 const metalWords = computed(() =>

@@ -16,6 +16,8 @@ const props = defineProps<{
   ringOutside?: number | undefined;
   ringInside?: number | undefined;
   backCut?: number | undefined;
+  /** Outside of the guide; drawn as usual ones are while it is not known. */
+  guide?: number | undefined;
 }>();
 const settings = useSettings();
 const W = 330;
@@ -66,10 +68,10 @@ const ringLine = (k: 1 | -1) => {
   const h = half.value;
   return h.ro ? `M${cx + k * h.ro} ${h.seatY + h.down}V${h.throatY - 4}H${cx + k * h.t}` : '';
 };
-/** The guide's wall beside the stem, as usual ones are: about 2.5 mm thick, to where the bowl begins. */
-const guide = (k: number) => {
+/** The guide's wall beside the stem, to where the bowl begins; 2.5 mm thick where it was not measured. */
+const guideWall = (k: number) => {
   const r = s(stem.value) / 2;
-  const wall = s(0.0025);
+  const wall = props.guide ? Math.max(0, s(props.guide) / 2 - r) : s(0.0025);
   return `M${cx + k * r} 4V${half.value.top - 8}H${cx + k * (r + wall)}V4Z`;
 };
 const valvePath = computed(() => {
@@ -114,7 +116,7 @@ const degrees = (rad: number) => `${Math.round((rad * 180) / Math.PI)}°`;
       <path :d="metal(k)" fill="url(#ring-metal)" class="edge" />
       <path v-if="ringLine(k)" :d="ringLine(k)" class="ring" />
     </g>
-    <path v-for="k in [-1, 1]" :key="`g${k}`" :d="guide(k)" class="guide" />
+    <path v-for="k in [-1, 1]" :key="`g${k}`" :d="guideWall(k)" class="guide" :class="{ usual: !props.guide }" />
     <path :d="valvePath" class="valve" />
     <line
       class="measure"
@@ -157,6 +159,9 @@ svg {
   fill: none;
   stroke: var(--slate);
   stroke-dasharray: 4 3;
+}
+.guide.usual {
+  stroke-dasharray: 3 3;
 }
 .guide {
   fill: var(--paper);

@@ -45,6 +45,7 @@ const settings = useSettings();
 const ITEMS: readonly MeasureItem[] = [
   'valve diameter',
   'stem diameter',
+  'guide diameter',
   'seat width',
   'seat angle',
   'back-cut angle',
@@ -106,6 +107,7 @@ const DRAWN = {
   ringOutside: 'ring outside diameter',
   ringInside: 'ring inside diameter',
   backCut: 'back-cut angle',
+  guide: 'guide diameter',
 } as const;
 const drawn = computed(() => {
   const sizes = Object.fromEntries(Object.entries(DRAWN).map(([k, item]) => [k, live[item] ?? size(item)]));

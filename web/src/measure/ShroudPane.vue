@@ -3,6 +3,7 @@ import {
   inches,
   measuredShrouding,
   concentricGap,
+  crowdedShare,
   noted,
   shroudAt,
   work,
@@ -72,7 +73,25 @@ const at = (l: number): ShroudAtLift | undefined => {
   }
 };
 const LIFTS = [0.1, 0.2, 0.3, 0.4, 0.5, 0.6].map(inches);
-const rows = computed(() => LIFTS.map((l) => ({ lift: l, found: at(l) })));
+/** Gap and crowded share at one lift, each with its working: the valve where it stands by then, the relief where it reaches. */
+const rows = computed(() =>
+  LIFTS.map((l) => {
+    const [v, b] = [valve.value, bore.value];
+    if (!v || !b) return { lift: l };
+    const by = l * Math.sin(v.inclination);
+    const offset = noted(
+      Math.hypot(v.x + by * Math.cos(v.leanTowards) - b.x, v.y + by * Math.sin(v.leanTowards) - b.y),
+      'moved by its lean at this lift',
+    );
+    const relieved = l * Math.cos(v.inclination) <= b.reliefDepth ? b.relief : 0;
+    const width = noted(b.diameter + 2 * relieved, relieved > 0 ? 'with its edge relieved' : 'with the slider');
+    return {
+      lift: l,
+      gap: work(concentricGap, { bore: width, valve: v.diameter, offset }),
+      crowded: work(crowdedShare, { bore: width, valve: v.diameter, offset, lift: l }),
+    };
+  }),
+);
 const shown = computed(() => at(mm(lift.value)));
 const least = computed(() =>
   workIf(concentricGap, {
@@ -210,8 +229,8 @@ const say = (si: number) => settings.say.of(si, 'length');
         <tbody>
           <tr v-for="r in rows" :key="r.lift">
             <td>{{ settings.say.of(r.lift, 'lift') }}</td>
-            <td class="num">{{ r.found ? say(r.found.leastGap) : '–' }}</td>
-            <td class="num">{{ r.found ? `${Math.round(r.found.crowded * 100)} %` : '–' }}</td>
+            <td class="num"><WorkedNumber :working="r.gap" /></td>
+            <td class="num"><WorkedNumber :working="r.crowded" :digits="0" /></td>
             <td v-if="pair" class="num"><WorkedNumber :working="pair.lost.get(r.lift)" :digits="1" /></td>
           </tr>
         </tbody>

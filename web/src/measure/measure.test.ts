@@ -144,6 +144,16 @@ describe('the drawings beside it', () => {
     expect(length(throat) / length(under)).toBeCloseTo(0.9, 3);
     expect(page.text()).toContain('90.0 %');
     expect(page.text()).toContain('45° seat');
+    expect(page.find('.guide').classes()).toContain('usual');
+  });
+  it('the guide is drawn to scale once it is measured', () => {
+    page = mounted(RingDrawing, { props: { valve: inches(1.85), stem: 0.008, guide: 0.014 } });
+    const guide = page.find('.guide');
+    expect(guide.classes()).not.toContain('usual');
+    const [from, to] = [/M([\d.]+)/, /H([\d.]+)/].map((r) => Number(r.exec(guide.attributes('d')!)![1]));
+    const valve = page.find('.under');
+    const width = Number(valve.attributes('x2')) - Number(valve.attributes('x1'));
+    expect(Math.abs(to! - from!) / width).toBeCloseTo(0.003 / inches(1.85), 4);
   });
 });
 
