@@ -1,6 +1,7 @@
 /** The evaluation of a bundle as plain figures: what `npm run -s evaluate` prints. All values are SI. */
 import {
   arrivalObjections,
+  camLiftOf,
   evaluateTarget,
   matchWords,
   overCam,
@@ -176,7 +177,7 @@ export function evaluateBundle(bundle: Bundle, builds: readonly Build[] = bundle
           if (!whole) return [];
           const { match, sheet, result, arrival } = evaluateHead(build, core, target, whole, stageId, sheetId);
           const exhaustCurve = result?.exhaust.curve;
-          const exhaustLift = core.cam?.exhaustLift ?? core.cam?.intakeLift;
+          const exhaustLift = core.cam && camLiftOf(core.cam, 'exhaust');
           const exhaust =
             exhaustCurve && exhaustLift !== undefined
               ? overCam(exhaustCurve, exhaustLift, target.exhaustCam)

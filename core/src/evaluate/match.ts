@@ -25,7 +25,7 @@ import {
 import { fromSi, unitNamed } from '../quantity/units.js';
 import { valveDiscArea } from '../valve/areas.js';
 import { overCam, type OverCam, type PortValve, type SheetResult } from './sheet.js';
-import type { Build, TargetResult } from './target.js';
+import { camLiftOf, type Build, type TargetResult } from './target.js';
 
 /** What is known of a head beside its sheets; SI. Any of it may be missing. */
 export interface HeadGeometry {
@@ -171,11 +171,7 @@ export function matchHead(
 
   const exhaustCurve = worst.runner.sheet.exhaust.curve;
   const exhaust = exhaustCurve
-    ? overCam(
-        exhaustCurve,
-        build.cam ? (build.cam.exhaustLift ?? build.cam.intakeLift) : peak(exhaustCurve).lift,
-        target.exhaustCam,
-      )
+    ? overCam(exhaustCurve, build.cam ? camLiftOf(build.cam, 'exhaust') : peak(exhaustCurve).lift, target.exhaustCam)
     : undefined;
 
   const limits: Limit[] = [

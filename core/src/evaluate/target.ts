@@ -118,7 +118,7 @@ export function camProfiles(cam: CamCard): { intake?: CamProfile; exhaust?: CamP
         }),
     ...(exhaustDuration === undefined
       ? {}
-      : { exhaust: camProfile({ ...common, maxLift: cam.exhaustLift ?? cam.intakeLift, duration: exhaustDuration }) }),
+      : { exhaust: camProfile({ ...common, maxLift: camLiftOf(cam, 'exhaust'), duration: exhaustDuration }) }),
   };
 }
 

@@ -32,6 +32,16 @@ export interface ShroudAtLift {
   readonly gaps: readonly number[];
 }
 
+/** Where a valve's centre is once it opened: one that leans moves sideways. */
+export function valveCentreAt(valve: ShroudedValve, lift: number): { readonly x: number; readonly y: number } {
+  const shift = lift * Math.sin(valve.inclination);
+  return { x: valve.x + shift * Math.cos(valve.leanTowards), y: valve.y + shift * Math.sin(valve.leanTowards) };
+}
+
+/** What the relieved edge gives at a lift: nothing once the valve's edge is deeper than it reaches. */
+export const reliefAt = (valve: ShroudedValve, bore: Bore, lift: number): number =>
+  lift * Math.cos(valve.inclination) <= bore.reliefDepth ? bore.relief : 0;
+
 /** Directions round the valve that are looked at. */
 export const SHROUD_STEPS = 360;
 
@@ -41,11 +51,9 @@ export const SHROUD_STEPS = 360;
  * @throws RangeError when the valve's centre lies outside the bore.
  */
 export function shroudAt(valve: ShroudedValve, bore: Bore, lift: number, steps = SHROUD_STEPS): ShroudAtLift {
-  const shift = lift * Math.sin(valve.inclination);
-  const cx = valve.x + shift * Math.cos(valve.leanTowards) - bore.x;
-  const cy = valve.y + shift * Math.sin(valve.leanTowards) - bore.y;
-  const depth = lift * Math.cos(valve.inclination);
-  const radius = bore.diameter / 2 + (depth <= bore.reliefDepth ? bore.relief : 0);
+  const centre = valveCentreAt(valve, lift);
+  const [cx, cy] = [centre.x - bore.x, centre.y - bore.y];
+  const radius = bore.diameter / 2 + reliefAt(valve, bore, lift);
   if (Math.hypot(cx, cy) >= radius) throw new RangeError('The valve’s centre lies outside the bore.');
   const gaps = Array.from({ length: steps }, (_, i) => {
     const angle = (2 * Math.PI * i) / steps;

@@ -48,6 +48,16 @@ export function latestSeats(whole: Pick<WholeHead, 'stages' | 'seats'>, stageId:
   return [...newest.values()];
 }
 
+/** All looks at one seat, the newest last, as they came. */
+export const looksAt = (whole: Pick<WholeHead, 'seats'>, seat: Pick<Seat, 'side' | 'cylinder' | 'valve'>): Seat[] =>
+  whole.seats.filter((s) => seatKey(s) === seatKey(seat));
+
+/** The look whose ring a new one most likely shares: the last at this seat, else the last at any of its side. */
+export const likelyLook = (
+  whole: Pick<WholeHead, 'seats'>,
+  seat: Pick<Seat, 'side' | 'cylinder' | 'valve'>,
+): Seat | undefined => looksAt(whole, seat).at(-1) ?? whole.seats.filter((s) => s.side === seat.side).at(-1);
+
 /** What an inspection shows: what was ticked, or that something was found there and still stands. */
 export const inspectionMark = (inspection: Inspection, standing: readonly Finding[]): Inspection['state'] | 'found' =>
   standing.some((f) => f.inspectionId === inspection.id) ? 'found' : inspection.state;

@@ -4,10 +4,12 @@ import {
   PLACES,
   SHAPE_KINDS,
   WALL_SIDES,
+  floorsFor,
   millimetres,
   outlineOf,
   selfCrossing,
   shapeArea,
+  type Floors,
   type Section as CoreSection,
   type Shape,
   type WallSide,
@@ -152,6 +154,13 @@ export const Survey = z
     });
   });
 export type Survey = z.infer<typeof Survey>;
+
+/** Least metal to leave, m: the survey's own floors before the usual ones of its side. */
+export const floorsOf = (side: Survey['side'], own: Survey['floors'] | null | undefined): Floors =>
+  floorsFor(
+    side,
+    Object.fromEntries(Object.entries(own ?? {}).flatMap(([n, q]) => (q ? [[n, q.si]] : []))) as Partial<Floors>,
+  );
 
 /** The sections as core reads them. */
 export const toCoreSections = (survey: Pick<Survey, 'sections'>): CoreSection[] =>

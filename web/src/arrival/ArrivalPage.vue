@@ -2,6 +2,7 @@
 import { arrivalWords } from '@alluvium/core';
 import {
   arrivalAt,
+  likelyLook,
   standingFindings,
   type Inspection,
   INSPECTION_GROUPS,
@@ -28,6 +29,7 @@ import NewChecklist from './NewChecklist.vue';
 import SeatForm from './SeatForm.vue';
 import StatedTable from './StatedTable.vue';
 import { useTicks, type Tick } from './useTicks.js';
+import { today } from '../parts/today.js';
 
 /** The head on the table: its checklist at the left, its seats above, what is looked at beneath. */
 const props = defineProps<{ id?: string }>();
@@ -110,8 +112,7 @@ const noteSeat = (spot: { side: 'intake' | 'exhaust'; cylinder: number; valve: n
   attempt(async () => {
     const { side, cylinder, valve } = spot;
     seat.value = { side, cylinder, valve };
-    const known = whole.value!.seats.filter((s) => s.side === side);
-    const last = known.filter((s) => s.cylinder === cylinder && s.valve === valve).at(-1) ?? known.at(-1);
+    const last = likelyLook(whole.value!, spot);
     const { batch } = await add('seat', {
       stageId: stage.value!.id,
       side,
@@ -121,7 +122,7 @@ const noteSeat = (spot: { side: 'intake' | 'exhaust'; cylinder: number; valve: n
       ringMaterial: last?.ringMaterial ?? 'unknown',
       ringOutside: last?.ringOutside ?? null,
       ringInside: last?.ringInside ?? null,
-      date: new Date().toISOString().slice(0, 10),
+      date: today(),
     });
     undo.did(`${side} seat of cylinder ${cylinder}: ${sealed}.`, batch);
     await refresh();

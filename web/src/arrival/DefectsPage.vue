@@ -15,6 +15,7 @@ import { useTolerances } from '../api/queries.js';
 import { download } from '../charts/save.js';
 import { useHeadInHand } from '../state/inHand.js';
 import { useSettings } from '../state/settings.js';
+import { today } from '../parts/today.js';
 
 /** What is wrong with a head, as a page for whoever sold it. Made for paper. */
 const props = defineProps<{ id: string }>();
@@ -37,7 +38,6 @@ const photosOf = (id: string) => whole.value!.attachments.filter((a) => a.findin
 const difference = (i: StatedItem) =>
   format(i.difference!.value, MEASURE_ITEMS[i.item].kind, settings.system, { signed: true });
 const typed = (list: StatedItem['found']) => [...new Set(list.map((m) => m.value.typed))].join(', ');
-const today = new Date().toISOString().slice(0, 10);
 
 const print = () => window.print();
 function saveCsv(): void {
@@ -71,7 +71,7 @@ function saveCsv(): void {
     <h1>{{ whole.head.name }}: what was found</h1>
     <p class="note">
       {{
-        [whole.head.maker, whole.head.catalogueNumber && `number ${whole.head.catalogueNumber}`, stage.name, today]
+        [whole.head.maker, whole.head.catalogueNumber && `number ${whole.head.catalogueNumber}`, stage.name, today()]
           .filter(Boolean)
           .join(' · ')
       }}

@@ -10,6 +10,7 @@ import TextField from '../parts/TextField.vue';
 import { useRecordForm, type Draft } from '../parts/form.js';
 import { useActiveBuild } from '../state/build.js';
 import { useUndo } from '../state/undo.js';
+import { today } from '../parts/today.js';
 
 /** One finding: where, how bad, what it costs to mend, whether it was mended. */
 const props = defineProps<{ whole: WholeHead; stageId: string; inspectionId: string | null; finding?: Finding }>();
@@ -34,7 +35,7 @@ const form = useRecordForm(
     text: '',
     cost: null,
     mendedStageId: null,
-    date: new Date().toISOString().slice(0, 10),
+    date: today(),
   }),
   (f: RecordOf<'finding'>) => `Finding noted: ${f.text.slice(0, 60)}`,
   `.${props.inspectionId ?? props.whole.head.id}`,

@@ -5,6 +5,8 @@ import {
   RING_MATERIALS,
   SEAL_RESULTS,
   UNKNOWN_RING_CAUTION,
+  likelyLook,
+  looksAt,
   seatName,
   type RecordOf,
   type Seat,
@@ -20,6 +22,7 @@ import TextField from '../parts/TextField.vue';
 import WorkedNumber from '../parts/WorkedNumber.vue';
 import { useRecordForm, type Draft } from '../parts/form.js';
 import { useUndo } from '../state/undo.js';
+import { today } from '../parts/today.js';
 
 /** A new look at one seat. Earlier looks stay beneath it. */
 const props = defineProps<{
@@ -29,15 +32,8 @@ const props = defineProps<{
 }>();
 const undo = useUndo();
 const refresh = useRefresh();
-const looks = computed(() =>
-  props.whole.seats
-    .filter((s) => s.side === props.seat.side && s.cylinder === props.seat.cylinder && s.valve === props.seat.valve)
-    .toReversed(),
-);
-/** A ring is what it was at the last look; else what its neighbours of that side are. */
-const likely = computed<Seat | undefined>(
-  () => looks.value[0] ?? props.whole.seats.filter((s) => s.side === props.seat.side).at(-1),
-);
+const looks = computed(() => looksAt(props.whole, props.seat).toReversed());
+const likely = computed(() => likelyLook(props.whole, props.seat));
 const form = useRecordForm(
   'seat',
   () => undefined,
@@ -53,7 +49,7 @@ const form = useRecordForm(
     ringMaterial: likely.value?.ringMaterial ?? 'unknown',
     ringOutside: likely.value?.ringOutside ?? null,
     ringInside: likely.value?.ringInside ?? null,
-    date: new Date().toISOString().slice(0, 10),
+    date: today(),
     note: '',
   }),
   (s: RecordOf<'seat'>) => `${seatName(s, props.whole.head)}: ${s.result}.`,

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import {
   bowlRatio,
+  camLiftOf,
   coilBindClearance,
   compressionRatio,
   meanPortArea,
@@ -34,6 +35,7 @@ import QuantityField from '../parts/QuantityField.vue';
 import WorkedNumber from '../parts/WorkedNumber.vue';
 import { useActiveBuild } from '../state/build.js';
 import { useUndo } from '../state/undo.js';
+import { today } from '../parts/today.js';
 
 /** Sizes of a stage, found and stated; a size not measured here is handed down from the stage before. */
 const props = defineProps<{ whole: WholeHead; stage: Stage; sources: readonly Source[] }>();
@@ -69,7 +71,7 @@ async function save(): Promise<void> {
       value: value.value,
       sourceId: source.value || null,
       instrument: instrument.value,
-      date: new Date().toISOString().slice(0, 10),
+      date: today(),
     });
     undo.did(`${item.value} ${value.value.typed} noted.`, batch);
     value.value = null;
@@ -93,7 +95,7 @@ function sideFollows(s: Side): [string, Working | undefined][] {
   const valve = size('valve diameter', s);
   const installedHeight = size('spring installed height', s);
   const cam = build.value?.cam;
-  const lift = s === 'intake' ? cam?.intakeLift : (cam?.exhaustLift ?? cam?.intakeLift);
+  const lift = cam && camLiftOf(cam, s);
   const height = installedHeight === undefined || lift === undefined ? undefined : installedHeight - lift;
   return [
     [`${s} throat of valve`, workIf(throatRatio, { throat: size('throat', s), valve })],

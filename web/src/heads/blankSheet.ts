@@ -1,5 +1,6 @@
 import { Setup, type Sheet } from '@alluvium/records';
 import type { Draft } from '../parts/form.js';
+import { today } from '../parts/today.js';
 
 /** A new sheet of a stage; the set-up of the last one there is taken over as a whole, so that the pipe is never forgotten. */
 export function blankSheet(stageId: string, last?: Sheet): Draft<'sheet'> {
@@ -10,7 +11,7 @@ export function blankSheet(stageId: string, last?: Sheet): Draft<'sheet'> {
     sourceId: last?.sourceId ?? null,
     title: '',
     kind: 'measured',
-    date: new Date().toISOString().slice(0, 10),
+    date: today(),
     intakePortId: last?.intakePortId ?? null,
     exhaustPortId: last?.exhaustPortId ?? null,
     setup: last ? last.setup : Setup.parse({ depression: '28 inH2O' }),

@@ -6,19 +6,18 @@ import {
   closure,
   closureWords,
   evaluateSurvey,
-  floorsFor,
   meanPortArea,
   noted,
   sectionSpeed,
   throatRatio,
   work,
   workIf,
-  type Floors,
   type SurveyResult,
 } from '@alluvium/core';
 import {
   changedSince,
   evaluateSheetOf,
+  floorsOf,
   measured,
   measuresAt,
   surveyAt,
@@ -99,14 +98,7 @@ const result = computed<SurveyResult | undefined>(() =>
   sections.value.length > 0 ? evaluateSurvey(sections.value) : undefined,
 );
 const drawn = computed(() => (result.value && result.value.stations.length > 1 ? result.value : undefined));
-const floors = computed<Floors>(() =>
-  floorsFor(
-    side.value,
-    Object.fromEntries(
-      Object.entries(survey.value?.floors ?? {}).flatMap(([n, q]) => (q ? [[n, q.si]] : [])),
-    ) as Partial<Floors>,
-  ),
-);
+const floors = computed(() => floorsOf(side.value, survey.value?.floors));
 const budget = useBudget(
   () => result.value,
   () => floors.value,
@@ -121,8 +113,9 @@ const others = computed(() => {
   const own = survey.value?.id;
   const read = (s: Survey | undefined) => {
     if (!s || s.id === own) return undefined;
-    const evaluated = evaluateSurvey(toCoreSections(s));
-    return evaluated.stations.length > 1 ? { survey: evaluated, sections: toCoreSections(s) } : undefined;
+    const sections = toCoreSections(s);
+    const evaluated = evaluateSurvey(sections);
+    return evaluated.stations.length > 1 ? { survey: evaluated, sections } : undefined;
   };
   const lined = heads.value
     .filter((h) => h.whole.head.id !== whole.value!.head.id)

@@ -7,6 +7,7 @@ import ChoiceField from '../parts/ChoiceField.vue';
 import QuantityField from '../parts/QuantityField.vue';
 import TextField from '../parts/TextField.vue';
 import { useUndo } from '../state/undo.js';
+import { today } from '../parts/today.js';
 
 /** One more pour of the port: its volume, whether the valve was in, and the plug with its reach. Earlier pours stay. */
 const props = defineProps<{ stageId: string; side: 'intake' | 'exhaust' }>();
@@ -25,7 +26,7 @@ async function save(): Promise<void> {
       side: props.side,
       item: 'port volume',
       value: volume.value,
-      date: new Date().toISOString().slice(0, 10),
+      date: today(),
       instrument: 'burette',
       note: [valve.value, plug.value.trim() ? `plug ${plug.value.trim()}` : 'plug not noted'].join('; '),
     });

@@ -5,6 +5,8 @@ import {
   concentricGap,
   crowdedShare,
   noted,
+  reliefAt,
+  valveCentreAt,
   shroudAt,
   work,
   workIf,
@@ -78,12 +80,9 @@ const rows = computed(() =>
   LIFTS.map((l) => {
     const [v, b] = [valve.value, bore.value];
     if (!v || !b) return { lift: l };
-    const by = l * Math.sin(v.inclination);
-    const offset = noted(
-      Math.hypot(v.x + by * Math.cos(v.leanTowards) - b.x, v.y + by * Math.sin(v.leanTowards) - b.y),
-      'moved by its lean at this lift',
-    );
-    const relieved = l * Math.cos(v.inclination) <= b.reliefDepth ? b.relief : 0;
+    const centre = valveCentreAt(v, l);
+    const offset = noted(Math.hypot(centre.x - b.x, centre.y - b.y), 'moved by its lean at this lift');
+    const relieved = reliefAt(v, b, l);
     const width = noted(b.diameter + 2 * relieved, relieved > 0 ? 'with its edge relieved' : 'with the slider');
     return {
       lift: l,
@@ -132,12 +131,7 @@ const pair = computed(() => {
 const SIZE = 330;
 const scale = computed(() => (bore.value ? (SIZE - 30) / (bore.value.diameter + 2 * mm(4)) : 1));
 const c = (v: number) => SIZE / 2 + v * scale.value;
-const moved = computed(() => {
-  const v = valve.value;
-  if (!v) return undefined;
-  const by = mm(lift.value) * Math.sin(v.inclination);
-  return { x: v.x + by * Math.cos(v.leanTowards), y: v.y + by * Math.sin(v.leanTowards) };
-});
+const moved = computed(() => valve.value && valveCentreAt(valve.value, mm(lift.value)));
 /** The stretch of the valve's edge that the wall crowds, as an arc of short strokes. */
 const crowded = computed(() => {
   const s = shown.value;

@@ -1,16 +1,9 @@
 <script setup lang="ts">
-import {
-  NEIGHBOURS,
-  USUAL_FLOORS,
-  EXHAUST_EXTRA,
-  evaluateSurvey,
-  sectionBudget,
-  floorsFor,
-  type Floors,
-} from '@alluvium/core';
+import { NEIGHBOURS, USUAL_FLOORS, EXHAUST_EXTRA, evaluateSurvey, sectionBudget } from '@alluvium/core';
 import {
   SURVEY_WAYS,
   emptySection,
+  floorsOf,
   outlinesOfDxf,
   readOutlineCsv,
   readSections,
@@ -42,6 +35,7 @@ import { useUndo } from '../state/undo.js';
 import SectionDrawing from './SectionDrawing.vue';
 import SectionTable from './SectionTable.vue';
 import { outlinesOfSvg } from './svgOutlines.js';
+import { today } from '../parts/today.js';
 
 const TraceDialog = defineAsyncComponent(() => import('./TraceDialog.vue'));
 
@@ -69,7 +63,7 @@ const form = useRecordForm(
     portId: props.portId,
     side: props.side,
     title: portName.value ? `Port ${portName.value}` : 'Port',
-    date: new Date().toISOString().slice(0, 10),
+    date: today(),
     instrument: '',
     way: 'calipers',
     sections: [],
@@ -100,14 +94,7 @@ function typed(rows: SectionCells[]): void {
   form.typing('sections', found.length ? `Row ${found[0]!.row + 1}: ${found[0]!.message}` : '');
 }
 
-const floors = computed<Floors>(() =>
-  floorsFor(
-    props.side,
-    Object.fromEntries(
-      Object.entries(draft.value.floors ?? {}).flatMap(([n, q]) => (q ? [[n, q.si]] : [])),
-    ) as Partial<Floors>,
-  ),
-);
+const floors = computed(() => floorsOf(props.side, draft.value.floors));
 const current = computed(() => {
   const one = readSections([cells.value[chosen.value] ?? emptySection()], settings.system).sections;
   const [section] = toCoreSections({ sections: one });

@@ -6,6 +6,7 @@ import { ApiProblem, add, drop, save } from '../api/client.js';
 import { useRefresh } from '../api/queries.js';
 import QuantityField from './QuantityField.vue';
 import { useUndo } from '../state/undo.js';
+import { today } from './today.js';
 
 /** One size at one place: typed, it is kept when the field is left; emptied, it is taken out; retyped, corrected. */
 const props = defineProps<{
@@ -49,7 +50,7 @@ async function keep(): Promise<void> {
             portId: props.portId,
             valve: props.valve,
             value: now,
-            date: new Date().toISOString().slice(0, 10),
+            date: today(),
           });
     if (answer) undo.did(now ? `${props.label}: ${now.typed}.` : `${props.label} taken out.`, answer.batch);
     await refresh();
