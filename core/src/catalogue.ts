@@ -1,4 +1,10 @@
 import * as arrival from './arrival/methods.js';
+import * as call from './bench/call.js';
+import * as orifice from './bench/orifice.js';
+import * as plan from './bench/plan.js';
+import * as range from './bench/range.js';
+import * as swirl from './bench/swirl.js';
+import * as velocity from './bench/velocity.js';
 import * as chamber from './chamber/chamber.js';
 import { dwellMean } from './cam/dwell.js';
 import * as engine from './engine/engine.js';
@@ -22,6 +28,10 @@ const methodsOf = (module: Record<string, unknown>): AnyMethod[] => Object.value
 /** Every method users can meet, in the order the work is done. */
 export const CATALOGUE: readonly { readonly heading: string; readonly methods: readonly AnyMethod[] }[] = [
   { heading: 'Bench reading to standard flow', methods: methodsOf(reading) },
+  {
+    heading: 'On the bench',
+    methods: [orifice, plan, range, swirl, velocity, call].flatMap(methodsOf),
+  },
   { heading: 'What the valve could flow', methods: methodsOf(valve) },
   { heading: 'Reading a curve', methods: [...methodsOf(describe), dwellMean] },
   { heading: 'Engine and target', methods: methodsOf(engine) },

@@ -151,6 +151,16 @@ export function centroid(points: readonly Point[]): Point {
   return [cx / (6 * area), cy / (6 * area)];
 }
 
+/** Whether a point lies within a closed outline, by the even-odd rule. */
+export function inside([x, y]: Point, outline: readonly Point[]): boolean {
+  let odd = false;
+  outline.forEach(([x1, y1], i) => {
+    const [x2, y2] = outline[(i + 1) % outline.length]!;
+    if (y1 > y !== y2 > y && x < x1 + ((y - y1) * (x2 - x1)) / (y2 - y1)) odd = !odd;
+  });
+  return odd;
+}
+
 export const perimeter = (points: readonly Point[]): number =>
   points.reduce((sum, [x, y], i) => {
     const [u, v] = points[(i + 1) % points.length]!;

@@ -1,0 +1,33 @@
+/** What somebody expected before the test against what came out: how well an eye judges. */
+import { COMMON_PRACTICE, type Method } from '../method/method.js';
+import { meanOfPulls, spread } from '../flow/reading.js';
+
+export const callError: Method<{ called: number; measured: number }> = {
+  id: 'call-error',
+  title: 'How far a call was off',
+  formula: 'e = \\frac{Q_{called} - Q}{Q}',
+  inputs: {
+    called: { label: 'called before the test', symbol: 'Q_{called}', kind: 'flow' },
+    measured: { label: 'peak measured', symbol: 'Q', kind: 'flow' },
+  },
+  result: { label: 'off by', symbol: 'e', kind: 'percent' },
+  source: COMMON_PRACTICE,
+  compute: ({ called, measured }) => {
+    if (measured <= 0) throw new RangeError('The measured flow must be above zero.');
+    return (called - measured) / measured;
+  },
+};
+
+export interface Eye {
+  readonly count: number;
+  /** Mean error: above zero the eye calls too high. */
+  readonly bias: number;
+  /** Standard deviation of the errors; undefined for fewer than two. */
+  readonly spread: number | undefined;
+}
+
+/** Bias and spread of an eye from the errors of its calls (shares); undefined without a call. */
+export function eyeOf(errors: readonly number[]): Eye | undefined {
+  if (errors.length === 0) return undefined;
+  return { count: errors.length, bias: meanOfPulls.compute({ pulls: errors }), spread: spread(errors) };
+}
