@@ -3,12 +3,13 @@ import vue from 'eslint-plugin-vue';
 import globals from 'globals';
 import ts from 'typescript-eslint';
 
-/** Imports run one way: web → records, core; server → records, core; records → core; core → nothing of ours. */
+/** Imports run one way: web → records, core; server → records, core; instruments → records, core; records → core; core → nothing of ours. */
 const FORBIDDEN = {
   core: ['@alluvium/*', 'vue', 'zod', 'node:*', 'd3-*'],
   records: ['@alluvium/web', '@alluvium/server', '@alluvium/demo', '@alluvium/tools', 'vue', 'node:*'],
-  server: ['@alluvium/web', '@alluvium/demo', '@alluvium/tools', 'vue'],
-  web: ['@alluvium/server', '@alluvium/demo', '@alluvium/tools', 'node:*'],
+  server: ['@alluvium/web', '@alluvium/demo', '@alluvium/tools', '@alluvium/instruments', 'vue'],
+  instruments: ['@alluvium/web', '@alluvium/demo', '@alluvium/tools', '@alluvium/server', 'vue'],
+  web: ['@alluvium/server', '@alluvium/instruments', '@alluvium/demo', '@alluvium/tools', 'node:*'],
 };
 const across = Object.keys(FORBIDDEN).map((name) => ({
   files: [`${name}/src/**/*.{ts,vue}`],

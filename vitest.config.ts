@@ -8,7 +8,7 @@ const common = { testTimeout: 30_000, hookTimeout: 60_000 };
 export default defineConfig({
   test: {
     projects: [
-      { test: { ...common, name: 'node', include: ['{core,records,server,demo,tools}/src/**/*.test.ts'] } },
+      { test: { ...common, name: 'node', include: ['{core,records,server,instruments,demo,tools}/src/**/*.test.ts'] } },
       {
         plugins: [
           vue(),

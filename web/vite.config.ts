@@ -14,7 +14,7 @@ export default defineConfig({
   ],
   server: {
     port: 5173,
-    proxy: { '/api': { target: 'http://127.0.0.1:4870', headers: { origin: 'http://127.0.0.1:4870' } } },
+    proxy: { '/api': { target: 'http://127.0.0.1:4870', ws: true, headers: { origin: 'http://127.0.0.1:4870' } } },
   },
   build: { target: 'es2022', outDir: 'dist', emptyOutDir: true, chunkSizeWarningLimit: 900 },
 });

@@ -10,11 +10,15 @@ import {
   Measure,
   NOUN_NAMES,
   Port,
+  RawReading,
   Seat,
+  Session,
   Sheet,
   Source,
   Stage,
   Survey,
+  VelocityMap,
+  WetFlow,
   LineupEntry,
   HEAD_KINDS,
   MATERIALS,
@@ -32,6 +36,9 @@ export const WholeHead = z.object({
   findings: z.array(Finding),
   seats: z.array(Seat),
   attachments: z.array(Attachment),
+  sessions: z.array(Session),
+  velocityMaps: z.array(VelocityMap),
+  wetFlows: z.array(WetFlow),
 });
 export type WholeHead = z.infer<typeof WholeHead>;
 
@@ -115,3 +122,35 @@ export type ImportProgress =
       readonly batch: number | null;
     }
   | { readonly problem: { readonly detail: string; readonly problems?: ImportPreview['problems'] } };
+
+/** One reading as the browser that records sends it. The server adds its id, time, set-up and sheet. */
+export const ReadingWrite = z.object({
+  /** The browser's page: only the one that holds the session records. */
+  client: z.string().max(64).default(''),
+  number: z.int().min(1).max(48),
+  side: z.enum(['intake', 'exhaust']),
+  lift: RawReading.shape.lift,
+  pull: RawReading.shape.pull,
+  flow: RawReading.shape.flow,
+  percent: RawReading.shape.percent,
+  range: RawReading.shape.range,
+  swirl: RawReading.shape.swirl,
+  depression: RawReading.shape.depression,
+  spread: RawReading.shape.spread,
+  seconds: RawReading.shape.seconds,
+  samples: RawReading.shape.samples,
+  noisy: RawReading.shape.noisy,
+  skipped: RawReading.shape.skipped,
+  /** Puts aside what was recorded of this point before. */
+  again: z.boolean().default(false),
+  /** Made by the browser, so that a request sent twice is recorded once. */
+  id: RawReading.shape.id,
+});
+export type ReadingWrite = z.input<typeof ReadingWrite>;
+
+/** Answer to a reading: all that changed with it. */
+export interface Recorded {
+  readonly reading: RawReading;
+  readonly sheet: Sheet;
+  readonly session: Session;
+}

@@ -15,3 +15,7 @@ export * from './arrival/stated.js';
 export * from './wholes.js';
 export * from './files/sectionCells.js';
 export * from './files/outlines.js';
+export * from './bench/gate.js';
+export * from './bench/session.js';
+export * from './bench/calibration.js';
+export * from './instruments.js';

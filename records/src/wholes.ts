@@ -19,6 +19,9 @@ export function wholesOf(bundle: Bundle): WholeHead[] {
       findings: ofHead(bundle.findings),
       seats: ofStage(bundle.seats),
       attachments: ofHead(bundle.attachments),
+      sessions: ofHead(bundle.sessions),
+      velocityMaps: ofStage(bundle.velocityMaps),
+      wetFlows: ofStage(bundle.wetFlows),
     };
   });
 }

@@ -7,7 +7,9 @@ import { z } from 'zod';
 import type { Database } from './db/database.js';
 import { Problem, fromDatabase } from './problems.js';
 import type { Pictures } from './pictures.js';
+import { createHub, type Hub } from './bench/hub.js';
 import { arrivalRoutes } from './routes/arrival.js';
+import { benchRoutes } from './routes/bench.js';
 import { bundleRoutes } from './routes/bundle.js';
 import { headRoutes } from './routes/heads.js';
 import { lineupRoutes } from './routes/lineup.js';
@@ -18,6 +20,8 @@ import { undo } from './store.js';
 export interface AppOptions {
   readonly db: Database;
   readonly pictures: Pictures;
+  /** Where instruments and browsers meet; one of its own when none is given. */
+  readonly hub?: Hub;
   /** Folder of the built web application; without it only the API answers. */
   readonly web?: string;
   /** Host names answered to; undefined lifts the check (tests that inject requests). */
@@ -31,6 +35,7 @@ const BODY_LIMIT = 4 * 1024 * 1024;
 export async function createApp({
   db,
   pictures,
+  hub = createHub(),
   web,
   hosts = () => undefined,
   log = false,
@@ -103,8 +108,11 @@ export async function createApp({
     lineupRoutes(api, db);
     bundleRoutes(api, db, pictures);
     arrivalRoutes(api, db, pictures);
+    await benchRoutes(api, db, hub);
     nounRoutes(api, db);
   });
+
+  app.addHook('preClose', async () => hub.close());
 
   if (web && existsSync(web)) {
     await app.register(fastifyStatic, {

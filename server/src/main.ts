@@ -1,4 +1,5 @@
-import { constants } from 'node:fs';
+import { spawn } from 'node:child_process';
+import { constants, existsSync } from 'node:fs';
 import { access, mkdir, readFile } from 'node:fs/promises';
 import { createServer } from 'node:net';
 import { dirname, join } from 'node:path';
@@ -88,7 +89,22 @@ async function start(): Promise<void> {
   await app.listen({ host: settings.host, port: settings.port });
   port = (app.server.address() as { port: number }).port;
   const name = settings.host.includes(':') ? `[${settings.host}]` : settings.host;
-  console.log(`Alluvium is at http://${name}:${port}`);
+  const url = `http://${name}:${port}`;
+  console.log(`Alluvium is at ${url}`);
+  if (settings.instruments ?? demo) standIns(url);
+}
+
+/** The stand-ins for instruments, in a process of their own that ends with this one. */
+function standIns(url: string): void {
+  const built = join(root, 'instruments', 'dist', 'main.js');
+  const fromSource = import.meta.url.endsWith('.ts') || !existsSync(built);
+  const program = fromSource ? ['--import', 'tsx', join(root, 'instruments', 'src', 'main.ts')] : [built];
+  const child = spawn(process.execPath, [...program, '--server', url], {
+    cwd: root,
+    stdio: ['ignore', 'ignore', 'inherit', 'ipc'],
+  });
+  child.on('error', (error) => console.error(`The stand-in instruments did not start: ${error.message}`));
+  process.on('exit', () => child.kill());
 }
 
 /** Brings the demo in by the same door as a user's import, once: into an empty library. */

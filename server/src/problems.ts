@@ -48,6 +48,12 @@ const TWICE: Readonly<Record<string, string>> = {
   tolerance_once: 'This item has its tolerance already.',
 };
 
+/** What a check of our own refuses, by its name. */
+const CHECKS: Readonly<Record<string, string>> = {
+  session_setup_used: 'Something was read under this set-up: it stays as it is. A change begins a new one.',
+  reading_fixed: 'A raw reading stays as it was read. Take it again, or put it aside.',
+};
+
 /** PostgreSQL's own refusals, put into words. */
 export function fromDatabase(error: unknown): Problem | undefined {
   const { code, constraint } = error as { code?: string; constraint?: string };
@@ -57,6 +63,10 @@ export function fromDatabase(error: unknown): Problem | undefined {
     case '23505':
       return new Problem('refused', (constraint && TWICE[constraint]) ?? 'A record with this id is here already.');
     case '23514':
+      return new Problem(
+        'bad-input',
+        (constraint && CHECKS[constraint]) ?? 'The database refused a value that makes no sense here.',
+      );
     case '23502':
     case '22P02':
       return new Problem('bad-input', 'The database refused a value that makes no sense here.');

@@ -4,7 +4,7 @@ import { checkNode, main, packages, root, run } from './setup.mjs';
 
 const bin = (path) => join(root, 'node_modules', path);
 const steps = [
-  ...['core', 'records', 'server', 'demo', 'tools', 'e2e'].map((f) => [
+  ...['core', 'records', 'server', 'instruments', 'demo', 'tools', 'e2e'].map((f) => [
     `types of ${f}`,
     bin('typescript/bin/tsc'),
     ['-p', f],

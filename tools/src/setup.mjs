@@ -54,18 +54,19 @@ function newestUnder(folder) {
 
 /** Builds the web application and the server when their sources are newer than the last build. */
 export function build({ force = false } = {}) {
-  const sources = ['core', 'records', 'server', 'web'].map((f) => join(root, f));
+  const sources = ['core', 'records', 'server', 'instruments', 'web'].map((f) => join(root, f));
   const newest = `${Math.max(...sources.map(newestUnder))}`;
-  const built = ['web/dist/index.html', 'server/dist/main.js'].every((f) => existsSync(join(root, f)));
+  const built = ['web/dist/index.html', 'server/dist/main.js', 'instruments/dist/main.js'].every((f) => existsSync(join(root, f)));
   if (!force && built && stamped('build', newest)) return;
   say('building …');
   const vite = join(root, 'node_modules', 'vite', 'bin', 'vite.js');
   run(process.execPath, [vite, 'build', '--logLevel', 'warn'], 'The web application did not build: see above.', {
     cwd: join(root, 'web'),
   });
-  run(process.execPath, [vite, 'build', '--logLevel', 'warn'], 'The server did not build: see above.', {
-    cwd: join(root, 'server'),
-  });
+  for (const name of ['server', 'instruments'])
+    run(process.execPath, [vite, 'build', '--logLevel', 'warn'], `The ${name} did not build: see above.`, {
+      cwd: join(root, name),
+    });
   stamp('build', newest);
 }
 

@@ -17,10 +17,17 @@ export const BUNDLE_KEYS = {
   inspection: 'inspections',
   finding: 'findings',
   seat: 'seats',
+  session: 'sessions',
+  call: 'calls',
+  reading: 'readings',
   attachment: 'attachments',
+  velocitymap: 'velocityMaps',
+  wetflow: 'wetFlows',
   lineup: 'lineups',
   checklist: 'checklists',
   tolerance: 'tolerances',
+  plan: 'plans',
+  calibration: 'calibrations',
 } as const satisfies Record<Noun, string>;
 
 /** Everything a shop knows, or a part of it, in one JSON file. */
@@ -38,10 +45,17 @@ export const Bundle = z.object({
   inspections: z.array(NOUNS.inspection).default([]),
   findings: z.array(NOUNS.finding).default([]),
   seats: z.array(NOUNS.seat).default([]),
+  sessions: z.array(NOUNS.session).default([]),
+  calls: z.array(NOUNS.call).default([]),
+  readings: z.array(NOUNS.reading).default([]),
   attachments: z.array(NOUNS.attachment).default([]),
+  velocityMaps: z.array(NOUNS.velocitymap).default([]),
+  wetFlows: z.array(NOUNS.wetflow).default([]),
   lineups: z.array(NOUNS.lineup).default([]),
   checklists: z.array(NOUNS.checklist).default([]),
   tolerances: z.array(NOUNS.tolerance).default([]),
+  plans: z.array(NOUNS.plan).default([]),
+  calibrations: z.array(NOUNS.calibration).default([]),
   /** Content of the attachments by hash, base64. */
   files: z.record(z.string(), z.base64()).default({}),
 });
@@ -71,7 +85,13 @@ const REFERENCES: { readonly [N in Noun]?: Readonly<Record<string, Noun>> } = {
     buildId: 'build',
   },
   seat: { stageId: 'stage' },
-  attachment: { headId: 'head', findingId: 'finding', inspectionId: 'inspection' },
+  session: { headId: 'head', stageId: 'stage', sourceId: 'source' },
+  call: { sessionId: 'session' },
+  reading: { sessionId: 'session', sheetId: 'sheet' },
+  attachment: { headId: 'head', findingId: 'finding', inspectionId: 'inspection', sessionId: 'session' },
+  velocitymap: { stageId: 'stage', portId: 'port', sessionId: 'session' },
+  wetflow: { stageId: 'stage', portId: 'port', sessionId: 'session', attachmentId: 'attachment' },
+  calibration: { sourceId: 'source' },
   lineup: { buildId: 'build', stageId: 'stage', sheetId: 'sheet' },
 };
 

@@ -49,6 +49,7 @@ export function readSheetTable(table: SheetTable, name: string, system: System):
       exhaustPortId: null,
       setup: full,
       rows,
+      swirl: [],
       stopped: (own.stopped ?? '').slice(0, 200),
       note: own.note ?? '',
     },

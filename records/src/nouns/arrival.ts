@@ -174,12 +174,13 @@ export type PictureType = keyof typeof PICTURE_TYPES;
 /** Largest picture taken, bytes. */
 export const PICTURE_LIMIT = 12 * 1024 * 1024;
 
-/** A photo of a head, of a finding or of an inspection. Its content lies in a file named by its hash. */
+/** A photo of a head, of a finding, of an inspection or of a set-up on the bench. Its content lies in a file named by its hash. */
 export const Attachment = z.object({
   ...Stored,
   headId: Id,
   findingId: Id.nullable().default(null),
   inspectionId: Id.nullable().default(null),
+  sessionId: Id.nullable().default(null),
   name: z.string().trim().max(200).default('photo'),
   type: z.enum(Object.keys(PICTURE_TYPES) as [PictureType, ...PictureType[]]),
   /** SHA-256 of the stored content, hexadecimal. */

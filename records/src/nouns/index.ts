@@ -1,5 +1,6 @@
 import type { z } from 'zod';
 import { Attachment, Checklist, Finding, Inspection, Seat } from './arrival.js';
+import { Calibration, Call, PlanTemplate, RawReading, Session, VelocityMap, WetFlow } from './bench.js';
 import { Build } from './build.js';
 import { Head, Port, Source, Stage } from './head.js';
 import { Measure, Tolerance } from './measure.js';
@@ -19,10 +20,17 @@ export const NOUNS = {
   inspection: Inspection,
   finding: Finding,
   seat: Seat,
+  session: Session,
+  call: Call,
+  reading: RawReading,
   attachment: Attachment,
+  velocitymap: VelocityMap,
+  wetflow: WetFlow,
   lineup: LineupEntry,
   checklist: Checklist,
   tolerance: Tolerance,
+  plan: PlanTemplate,
+  calibration: Calibration,
 } as const;
 export type Noun = keyof typeof NOUNS;
 export const NOUN_NAMES = Object.keys(NOUNS) as Noun[];
@@ -41,13 +49,21 @@ export const NOUN_WORDS: Record<Noun, { one: string; many: string }> = {
   inspection: { one: 'inspection', many: 'inspections' },
   finding: { one: 'finding', many: 'findings' },
   seat: { one: 'look at a seat', many: 'looks at seats' },
+  session: { one: 'bench session', many: 'bench sessions' },
+  call: { one: 'call', many: 'calls' },
+  reading: { one: 'raw reading', many: 'raw readings' },
   attachment: { one: 'photo', many: 'photos' },
+  velocitymap: { one: 'velocity map', many: 'velocity maps' },
+  wetflow: { one: 'wet-flow look', many: 'wet-flow looks' },
   lineup: { one: 'lineup entry', many: 'lineup entries' },
   checklist: { one: 'checklist', many: 'checklists' },
   tolerance: { one: 'tolerance', many: 'tolerances' },
+  plan: { one: 'test plan', many: 'test plans' },
+  calibration: { one: 'check of the bench', many: 'checks of the bench' },
 };
 
 export * from './arrival.js';
+export * from './bench.js';
 export * from './build.js';
 export * from './common.js';
 export * from './head.js';

@@ -1,4 +1,4 @@
-import { SAME_LIFT, inches, millimetres } from '@alluvium/core';
+import { SAME_LIFT, inches, millimetres, rpm } from '@alluvium/core';
 import { z } from 'zod';
 import { QuantityInput, quantitySchema, type Quantity } from '../quantity.js';
 import { depressionSchema } from './build.js';
@@ -12,6 +12,11 @@ export const FLOW_VALVES = ['own', 'other', 'unknown'] as const;
 export const MAX_ROWS = 400;
 const flowLimit = { min: 0, max: 2, sentence: 'A flow must lie between 0 and about 4,200 cfm.' };
 const lift = quantitySchema('lift', { min: 0, max: inches(3), sentence: 'A lift must lie between 0 and 3.000 in.' });
+const flowValve = quantitySchema('length', {
+  min: millimetres(8),
+  max: millimetres(240),
+  sentence: 'A flow valve must lie between 8 and 240 mm.',
+});
 const temperature = quantitySchema('temperature', {
   min: 240,
   max: 360,
@@ -66,6 +71,13 @@ export const Setup = z.object({
     .default(null),
   holesClosed: z.enum(['yes', 'no', 'unknown']).default('unknown'),
   valve: z.enum(FLOW_VALVES).default('unknown'),
+  /** The valve the test was done with, when it is not the head's own. */
+  intakeFlowValve: flowValve.nullable().default(null),
+  exhaustFlowValve: flowValve.nullable().default(null),
+  springs: z.enum(['light', 'running', 'unknown']).default('unknown'),
+  gasket: z.enum(['on', 'off', 'unknown']).default('unknown'),
+  /** Which kind of port: long runner, short runner, divided. */
+  portKind: Short,
   factor: quantitySchema('ratio', { min: 0.5, max: 2, sentence: 'A calibration factor must lie between 0.5 and 2.' })
     .nullable()
     .default(null),
@@ -103,6 +115,12 @@ const PERCENT = quantitySchema('percent', {
 export const readingSchema = (reads: (typeof READS)[number]) =>
   reads === 'flow' ? FLOW : reads === 'difference' ? DIFFERENCE : PERCENT;
 
+export const SWIRL = quantitySchema('rotation', {
+  min: rpm(-30_000),
+  max: rpm(30_000),
+  sentence: 'A swirl meter turns within 30,000 rpm either way.',
+});
+
 const sheetShape = z.object({
   ...Stored,
   stageId: Id,
@@ -115,6 +133,11 @@ const sheetShape = z.object({
   exhaustPortId: Id.nullable().default(null),
   setup: Setup,
   rows: z.array(Row).max(MAX_ROWS, `A sheet has at most ${MAX_ROWS} rows.`).default([]),
+  /** Speed of the swirl meter over lift, with its sign; a list because a run may take swirl at its own lifts. */
+  swirl: z
+    .array(z.object({ lift, speed: z.array(SWIRL).min(1).max(20) }))
+    .max(MAX_ROWS)
+    .default([]),
   /** Why the run ended where it did. */
   stopped: Short,
   note: Note,

@@ -14,6 +14,7 @@ const AttachmentQuery = z.object({
   head: Id,
   finding: Id.optional(),
   inspection: Id.optional(),
+  session: Id.optional(),
   name: z.string().trim().max(200).default('photo'),
 });
 
@@ -107,6 +108,7 @@ export function arrivalRoutes(app: FastifyInstance, db: Database, pictures: Pict
           headId: query.head,
           findingId: query.finding ?? null,
           inspectionId: query.inspection ?? null,
+          sessionId: query.session ?? null,
           name: query.name,
           note: '',
         };

@@ -11,9 +11,12 @@ import {
   type Noun,
   type Port,
   type Seat,
+  type Session,
   type Sheet,
   type Stage,
   type Survey,
+  type VelocityMap,
+  type WetFlow,
   type WholeHead,
 } from '@alluvium/records';
 import type { FastifyInstance } from 'fastify';
@@ -35,6 +38,7 @@ export async function wholeHeads(db: Queries, ids: readonly string[]): Promise<M
   const inspections = await ofHeads<Inspection>('inspection', 'position, id');
   const findings = await ofHeads<Finding>('finding', 'date nulls first, id');
   const attachments = await ofHeads<Attachment>('attachment', 'name, id');
+  const sessions = await ofHeads<Session>('session', 'date nulls first, id');
   const stageIds = stages.map((s) => s.id);
   const ofStages = <T>(noun: Noun, order: string) =>
     rowsOf<T & { stageId: string }>(db, `select * from ${noun} where stage_id = any($1) order by ${order}`, [stageIds]);
@@ -42,6 +46,8 @@ export async function wholeHeads(db: Queries, ids: readonly string[]): Promise<M
   const measures = await ofStages<Measure>('measure', 'item, id');
   const surveys = await ofStages<Survey>('survey', 'side desc, date nulls first, id');
   const seats = await ofStages<Seat>('seat', 'side desc, cylinder, valve, date nulls first, id');
+  const velocityMaps = await ofStages<VelocityMap>('velocitymap', 'date nulls first, id');
+  const wetFlows = await ofStages<WetFlow>('wetflow', 'date nulls first, id');
   return new Map(
     heads.map((head) => {
       const own = stages.filter((s) => s.headId === head.id);
@@ -61,6 +67,9 @@ export async function wholeHeads(db: Queries, ids: readonly string[]): Promise<M
           findings: ofHead(findings),
           seats: ofStage(seats),
           attachments: ofHead(attachments),
+          sessions: ofHead(sessions),
+          velocityMaps: ofStage(velocityMaps),
+          wetFlows: ofStage(wetFlows),
         },
       ];
     }),

@@ -2,7 +2,7 @@ import { randomUUID } from 'node:crypto';
 import { NOUNS, NOUN_NAMES, NOUN_WORDS, Id, type Noun } from '@alluvium/records';
 import type { FastifyInstance } from 'fastify';
 import { z } from 'zod';
-import type { Database } from '../db/database.js';
+import type { Database, Queries } from '../db/database.js';
 import { Problem, type FieldProblem } from '../problems.js';
 import { batchOf, find, history, insertAll, remove, replace, toRecord } from '../store.js';
 
@@ -20,6 +20,17 @@ export function checked<T>(schema: z.ZodType<T>, input: unknown): T {
 export function nounRoutes(app: FastifyInstance, db: Database): void {
   for (const noun of NOUN_NAMES) crud(app, db, noun);
 }
+
+/** What must hold before a record is added by itself; an import of earlier work is not asked. */
+const GUARDS: { readonly [N in Noun]?: (tx: Queries, record: object) => Promise<void> } = {
+  call: async (tx, record) => {
+    const [found] = await tx.query<{ any: boolean }>(
+      "select exists (select from reading where session_id = $1 and state = 'kept') as any",
+      [(record as { sessionId: string }).sessionId],
+    );
+    if (found!.any) throw new Problem('refused', 'A call is made before the first reading; this session has some.');
+  },
+};
 
 function crud(app: FastifyInstance, db: Database, noun: Noun): void {
   const path = `/api/${noun}`;
@@ -50,8 +61,8 @@ function crud(app: FastifyInstance, db: Database, noun: Noun): void {
     ({ params: { id } }) => history(db, noun, id),
   );
 
-  // A photo comes in by its own door, with its content.
-  if (noun !== 'attachment')
+  // A photo comes in by its own door, with its content; a reading by that of its session.
+  if (noun !== 'attachment' && noun !== 'reading')
     app.post(
       path,
       {
@@ -63,12 +74,16 @@ function crud(app: FastifyInstance, db: Database, noun: Noun): void {
         const body = (request.body ?? {}) as object;
         const record = checked(schema, { id: randomUUID(), ...body, version: 1 });
         const batch = await db.transaction(async (tx) => {
+          await GUARDS[noun]?.(tx, record);
           await insertAll(tx, noun, [record]);
           return batchOf(tx);
         });
         return reply.code(201).send({ record: await found(record.id), batch });
       },
     );
+
+  // What was read is never changed: the session's own routes put it aside.
+  if (noun === 'reading') return;
 
   app.put<{ Params: { id: string } }>(
     `${path}/:id`,

@@ -10,7 +10,9 @@ beforeAll(async () => {
 });
 afterAll(() => f.close());
 afterEach(async () => {
-  await f.db.script('truncate build, source, head, stage, port, sheet, measure, lineup, checklist, tolerance cascade');
+  await f.db.script(
+    'truncate build, source, head, stage, port, sheet, measure, lineup, checklist, tolerance, plan, calibration cascade',
+  );
 });
 const bringIn = async (bundle: unknown, query = '') => {
   const { status, body } = await f.call('POST', `/api/bundle${query}`, bundle);
@@ -55,7 +57,7 @@ describe('a bundle', () => {
     await bringIn(demo);
     const out = (await f.call('GET', '/api/bundle')).body;
     await f.db.script(
-      'truncate build, source, head, stage, port, sheet, measure, lineup, checklist, tolerance cascade',
+      'truncate build, source, head, stage, port, sheet, measure, lineup, checklist, tolerance, plan, calibration cascade',
     );
     await bringIn(out);
     const again = (await f.call('GET', '/api/bundle')).body;

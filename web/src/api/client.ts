@@ -66,11 +66,17 @@ export const save = <N extends Noun>(noun: N, record: Partial<RecordOf<N>> & { i
 /** Sends a photo to where it belongs. */
 export const addPhoto = (
   file: File,
-  to: { head: string; finding?: string | undefined; inspection?: string | undefined },
+  to: {
+    head: string;
+    finding?: string | undefined;
+    inspection?: string | undefined;
+    session?: string | undefined;
+  },
 ) => {
   const query = new URLSearchParams({ head: to.head, name: file.name.slice(0, 200) || 'photo' });
   if (to.finding) query.set('finding', to.finding);
   if (to.inspection) query.set('inspection', to.inspection);
+  if (to.session) query.set('session', to.session);
   return request<Written<Attachment>>('POST', `/api/attachment?${query}`, file);
 };
 export const drop = (noun: Noun, id: string) => request<{ batch: number }>('DELETE', `/api/${noun}/${id}`);

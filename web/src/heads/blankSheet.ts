@@ -16,6 +16,7 @@ export function blankSheet(stageId: string, last?: Sheet): Draft<'sheet'> {
     exhaustPortId: last?.exhaustPortId ?? null,
     setup: last ? last.setup : Setup.parse({ depression: '28 inH2O' }),
     rows: [],
+    swirl: [],
     stopped: '',
     note: '',
   };

@@ -1,0 +1,79 @@
+/** One stand-in over a link to the server: says what it is, streams, obeys, and fails when told to. */
+import { Command, PROTOCOL, readLine, type Fault, type Hello, type InstrumentSays } from '@alluvium/records';
+import type { World } from './world.js';
+
+/** What makes one instrument different from another. */
+export interface Nature {
+  readonly hello: Omit<Hello, 'say' | 'protocol' | 'simulated' | 'ranges'> & { readonly ranges?: Hello['ranges'] };
+  /** What it measures now; undefined while it gives no signal. Hand instruments have none. */
+  readonly sample?: (world: World) =>
+    | {
+        readonly values: Record<string, number>;
+        readonly range?: string;
+        readonly direction?: 'intake' | 'exhaust';
+      }
+    | undefined;
+  /** One value, asked for. */
+  readonly read?: (world: World, name: string, near: number | undefined) => number;
+  readonly obey?: (world: World, command: Command) => void;
+}
+
+/** Samples a second. */
+export const RATE = 20;
+
+const NONSENSE = [
+  '{"say":"sample","at":',
+  'OVERLOAD',
+  '{"say":"sample","at":"now","values":{"percent":"64 %"}}',
+  '{"say":"sample","at":1,"values":{"percent":1e400}}',
+  '{"say":"sing"}',
+  'null',
+  '\u0000\u0007\u001b[2J',
+];
+
+export interface Standing {
+  /** A line from the server. */
+  readonly take: (line: string) => void;
+  /** One beat of the clock: sends what is due. */
+  readonly beat: (now: number) => void;
+}
+
+/** A stand-in at work. `send` writes a line to the server; `cut` breaks the connection, which the caller makes anew. */
+export function stand(nature: Nature, world: World, send: (line: string) => void, cut: () => void): Standing {
+  let streams = false;
+  let fault: Fault = 'none';
+  let frozen: ReturnType<NonNullable<Nature['sample']>> | undefined;
+  let beats = 0;
+  const say = (message: InstrumentSays) => send(JSON.stringify(message));
+  const { hello } = nature;
+  say({ say: 'hello', protocol: PROTOCOL, simulated: true, ...hello, ranges: hello.ranges ?? [] });
+
+  return {
+    take: (line) => {
+      const read = readLine(Command, line);
+      if ('problem' in read) return;
+      const command = read.message;
+      if (command.do === 'stream') streams = command.on;
+      else if (command.do === 'fault') {
+        fault = command.fault;
+        frozen = undefined;
+        if (fault === 'disconnect') cut();
+      } else if (command.do === 'read' && nature.read) {
+        if (fault === 'freeze') return;
+        const value = fault === 'out of range' ? 9e9 : nature.read(world, command.name, command.near);
+        say({ say: 'reading', id: command.id, name: command.name, value });
+      } else nature.obey?.(world, command);
+    },
+    beat: (now) => {
+      if (!streams || !nature.sample) return;
+      beats++;
+      if (fault === 'nonsense') return send(NONSENSE[beats % NONSENSE.length]!);
+      const live = nature.sample(world);
+      const shown = fault === 'freeze' ? (frozen ??= live) : live;
+      if (!shown) return;
+      const values =
+        fault === 'out of range' ? Object.fromEntries(Object.keys(shown.values).map((k) => [k, 9999])) : shown.values;
+      say({ say: 'sample', at: now, ...shown, values });
+    },
+  };
+}

@@ -1,0 +1,67 @@
+/**
+ * Stand-ins for instruments: `node instruments/dist/main.js --server http://127.0.0.1:4870 [--only bench,dial]
+ * [--seed 1] [--clean]`. Each keeps its own connection and comes back when it is cut. Ends with the process that began it.
+ */
+import { parseArgs } from 'node:util';
+import WebSocket from 'ws';
+import { CLEAN, RATE, STAND_INS, USUAL_MANNERS, World, stand, type StandIn, type Standing } from './index.js';
+
+const { values: options } = parseArgs({
+  options: {
+    server: { type: 'string', default: 'http://127.0.0.1:4870' },
+    only: { type: 'string', default: Object.keys(STAND_INS).join(',') },
+    seed: { type: 'string', default: '1' },
+    clean: { type: 'boolean', default: false },
+  },
+});
+const names = options.only.split(',').map((n) => n.trim());
+const unknown = names.find((n) => !(n in STAND_INS));
+const seed = Number(options.seed);
+if (unknown !== undefined || !Number.isInteger(seed)) {
+  console.error(
+    unknown === undefined
+      ? `“${options.seed}” is no whole number for --seed.`
+      : `There is no stand-in “${unknown}”; there are ${Object.keys(STAND_INS).join(', ')}.`,
+  );
+  process.exit(1);
+}
+const link = new URL('/api/instruments/link', options.server);
+link.protocol = link.protocol.replace('http', 'ws');
+
+const world = new World(options.clean ? CLEAN : USUAL_MANNERS, seed);
+const standing = new Map<string, Standing>();
+const BACK_AFTER_MS = 2_000;
+
+function connect(name: StandIn): void {
+  const socket = new WebSocket(link);
+  socket.on('open', () => {
+    const me = stand(
+      STAND_INS[name],
+      world,
+      (line) => socket.readyState === WebSocket.OPEN && socket.send(`${line}\n`),
+      () => socket.close(),
+    );
+    standing.set(name, me);
+    socket.on('message', (data) => {
+      for (const line of String(data).split('\n')) if (line.trim()) me.take(line);
+    });
+  });
+  socket.on('error', () => {});
+  socket.on('close', () => {
+    standing.delete(name);
+    setTimeout(() => connect(name), BACK_AFTER_MS);
+  });
+}
+for (const name of names) connect(name as StandIn);
+
+let last = performance.now();
+setInterval(() => {
+  const now = performance.now();
+  world.pass((now - last) / 1000);
+  last = now;
+  for (const s of standing.values()) s.beat(Date.now());
+}, 1000 / RATE);
+
+// A child of the server ends with it, however it ended.
+process.on('disconnect', () => process.exit(0));
+for (const signal of ['SIGINT', 'SIGTERM'] as const) process.on(signal, () => process.exit(0));

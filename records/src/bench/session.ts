@@ -1,0 +1,268 @@
+/** What a session still has to do, what it has recorded, and the sheet that follows from it. */
+import {
+  SAME_LIFT,
+  USUAL_PITOT_SECONDS,
+  USUAL_POINT_SECONDS,
+  USUAL_REPEATABILITY,
+  oddPull,
+  reversals,
+  testTime,
+  work,
+  type Side,
+  type Working,
+} from '@alluvium/core';
+import type { Call, Plan, RawReading, Session, VelocityMap, WetFlow } from '../nouns/bench.js';
+import { liftsOf } from '../nouns/bench.js';
+import type { Port } from '../nouns/head.js';
+import type { Sheet, SheetRow } from '../nouns/sheet.js';
+import type { Quantity } from '../quantity.js';
+import { unknowns } from './gate.js';
+
+/** One thing to record. */
+export interface PlannedPoint {
+  readonly number: number;
+  readonly side: Side;
+  readonly pull: number;
+  readonly lift: number;
+}
+
+const sameLift = (a: number, b: number) => Math.abs(a - b) < 10 * SAME_LIFT;
+export const samePoint = (a: PlannedPoint, b: Omit<PlannedPoint, 'lift'> & { lift: number | Quantity }): boolean =>
+  a.number === b.number &&
+  a.side === b.side &&
+  a.pull === b.pull &&
+  sameLift(a.lift, typeof b.lift === 'number' ? b.lift : b.lift.si);
+
+/**
+ * All points of a plan in the order they are recorded: the hardest ports first, then by number; intake before exhaust;
+ * each pull is a whole run from the lowest lift, so that opening the valve anew is part of the scatter.
+ */
+export function plannedPoints(plan: Plan): PlannedPoint[] {
+  const lifts = liftsOf(plan);
+  const ports = [...plan.ports].sort((a, b) => Number(b.hard) - Number(a.hard) || a.number - b.number);
+  const sides = (['intake', 'exhaust'] as const).filter((s) => plan.sides.includes(s));
+  return ports.flatMap(({ number }) =>
+    sides.flatMap((side) =>
+      Array.from({ length: plan.pulls }, (_, pull) => lifts.map((lift) => ({ number, side, pull, lift }))).flat(),
+    ),
+  );
+}
+
+export const kept = (readings: readonly RawReading[]): RawReading[] => readings.filter((r) => r.state === 'kept');
+
+/** The points that are neither recorded nor skipped, in order. */
+export const pointsLeft = (plan: Plan, readings: readonly RawReading[]): PlannedPoint[] => {
+  const done = kept(readings);
+  return plannedPoints(plan).filter((p) => !done.some((r) => samePoint(p, r)));
+};
+
+/** The lowest lift of a planned run as it was typed or, for steps, as the trade writes it. */
+export function liftText(si: number, metric: boolean): string {
+  if (metric) return `${Number((si * 1000).toFixed(3))} mm`;
+  return `${(si / 0.0254).toFixed(3).replace(/^0/, '')} in`;
+}
+
+const SETTING_SECONDS = 300;
+
+/** How long what is left will take: the pace of this run once five points are in, else the usual one. */
+export function timeLeft(session: Pick<Session, 'plan'>, readings: readonly RawReading[]): Working {
+  const left = pointsLeft(session.plan, readings);
+  const at = kept(readings)
+    .map((r) => Date.parse(r.at) / 1000)
+    .sort((a, b) => a - b);
+  const steps = at
+    .slice(1)
+    .map((t, i) => t - at[i]!)
+    .filter((d) => d > 0 && d < 180)
+    .sort((a, b) => a - b);
+  const pace = steps.length >= 5 ? steps[Math.floor(steps.length / 2)]! : USUAL_POINT_SECONDS;
+  const started = new Set(kept(readings).map((r) => `${r.side}${r.number}`));
+  const ports = new Set(left.map((p) => `${p.side}${p.number}`).filter((p) => !started.has(p))).size;
+  return work(testTime, {
+    points: left.length,
+    pulls: 1,
+    point: Math.max(1, Math.round(pace)),
+    ports,
+    setting: SETTING_SECONDS,
+    probes: session.plan.maps.reduce((s, m) => s + m.rows * m.columns, 0),
+    probe: USUAL_PITOT_SECONDS,
+  });
+}
+
+const byPull = (a: RawReading, b: RawReading) => a.pull - b.pull || a.at.localeCompare(b.at);
+
+const INH2O = 249.089;
+
+/**
+ * One side of a row from the readings kept of it; null when none is. A row has one range and one depression, those of
+ * the last pull: a pull read otherwise is brought to them, and stays as it came among the raw readings.
+ */
+function sideOf(readings: readonly RawReading[], setup: Sheet['setup'], side: Side): SheetRow['intake'] {
+  const read = readings.filter((r) => r.flow ?? r.percent).sort(byPull);
+  const last = read.at(-1);
+  if (!last) return null;
+  const fullScale = (r: RawReading) => setup.ranges.find((x) => x.name === r.range)?.[side]?.si ?? 1;
+  const depression = (r: RawReading) => r.depression?.si ?? setup.depression?.si ?? 28 * INH2O;
+  const pulls = read.map((r): Quantity => {
+    if (r.flow) {
+      const times = Math.sqrt(depression(last) / depression(r));
+      return times === 1 ? r.flow : requantity(r.flow.si * times, CFM, 'cfm');
+    }
+    const linear = (fullScale(r) / fullScale(last)) * Math.sqrt(depression(last) / depression(r));
+    const times = setup.reads === 'differential' ? linear ** 2 : linear;
+    return times === 1 ? r.percent! : requantity(r.percent!.si * times, 0.01, '%');
+  });
+  return { pulls, range: last.range, depression: last.depression, noisy: read.some((r) => r.noisy) };
+}
+
+const CFM = 0.3048 ** 3 / 60;
+/** A figure written to a hundredth of its unit, so that text and value agree. */
+function requantity(si: number, unit: number, symbol: string): Quantity {
+  const figure = Math.round((si / unit) * 100) / 100;
+  return { si: figure * unit, typed: `${figure.toFixed(2)} ${symbol}` };
+}
+
+/**
+ * The sheet with one point of one side written anew from the raw readings of that sheet; every other row stays as it
+ * is, so that a correction made by hand elsewhere is not undone by the next reading.
+ */
+export function withReadings(
+  sheet: Sheet,
+  readings: readonly RawReading[],
+  touched: { readonly side: Side; readonly lift: Quantity },
+): Sheet {
+  const here = kept(readings).filter((r) => sameLift(r.lift.si, touched.lift.si));
+  const own = here.filter((r) => r.side === touched.side);
+  const skipped = here.find((r) => r.skipped !== '');
+  const before = sheet.rows.find((r) => sameLift(r.lift.si, touched.lift.si));
+  const row: SheetRow = {
+    ...(before ?? { lift: touched.lift, intake: null, exhaust: null, missing: '', note: '' }),
+    [touched.side]: sideOf(own, sheet.setup, touched.side),
+    missing: skipped ? `${skipped.side}: ${skipped.skipped}`.slice(0, 200) : '',
+  };
+  const others = sheet.rows.filter((r) => r !== before);
+  const says = row.intake !== null || row.exhaust !== null || row.missing !== '';
+  const speeds = here.filter((r) => r.swirl && r.side === 'intake').sort(byPull);
+  const swirl = sheet.swirl.filter((s) => !sameLift(s.lift.si, touched.lift.si));
+  return {
+    ...sheet,
+    rows: [...others, ...(says ? [row] : [])].sort((a, b) => a.lift.si - b.lift.si),
+    swirl: [...swirl, ...(speeds.length ? [{ lift: touched.lift, speed: speeds.map((r) => r.swirl!) }] : [])].sort(
+      (a, b) => a.lift.si - b.lift.si,
+    ),
+  };
+}
+
+/** Swirl of a sheet over lift: the mean of each point's readings, and the lifts at which it turns round. */
+export function swirlOf(sheet: Pick<Sheet, 'swirl'>): {
+  points: { lift: number; speed: number }[];
+  reversals: number[];
+} {
+  const points = sheet.swirl.map((s) => ({
+    lift: s.lift.si,
+    speed: s.speed.reduce((sum, q) => sum + q.si, 0) / s.speed.length,
+  }));
+  return { points, reversals: reversals(points) };
+}
+
+/** Points of which several pulls were taken and one stands apart. */
+export function oddPulls(readings: readonly RawReading[]): RawReading[] {
+  const groups = new Map<string, RawReading[]>();
+  for (const r of kept(readings)) {
+    if (!(r.flow ?? r.percent)) continue;
+    const key = [r.setup, r.number, r.side, Math.round(r.lift.si * 1e6), r.range].join('|');
+    groups.set(key, [...(groups.get(key) ?? []), r]);
+  }
+  return [...groups.values()].flatMap((group) => {
+    const odd = oddPull(
+      group.map((r) => (r.flow ?? r.percent)!.si),
+      USUAL_REPEATABILITY,
+    );
+    return odd === undefined ? [] : [group[odd]!];
+  });
+}
+
+/** Everything of one session. */
+export interface WholeSession {
+  readonly session: Session;
+  readonly readings: readonly RawReading[];
+  readonly calls: readonly Call[];
+  readonly sheets: readonly Sheet[];
+  readonly velocityMaps: readonly VelocityMap[];
+  readonly wetFlows: readonly WetFlow[];
+}
+
+export interface Owed {
+  /** Names it for as long as the session lives, so that an excuse stays with it. */
+  readonly key: string;
+  readonly text: string;
+  /** Why it will not be done; undefined while it is owed. */
+  readonly excuse?: string;
+}
+
+/** What a session owes: points, doubtful readings, unknown facts, swirl, maps. Complete when all is done or excused. */
+export function owedOf({ session, readings, velocityMaps, wetFlows }: Omit<WholeSession, 'sheets' | 'calls'>): Owed[] {
+  const { plan } = session;
+  const owed: Owed[] = [];
+  const owe = (key: string, text: string) => {
+    const excuse = session.excused[key];
+    owed.push({ key, text, ...(excuse ? { excuse } : {}) });
+  };
+  const left = pointsLeft(plan, readings);
+  const ports = new Map<string, PlannedPoint[]>();
+  for (const p of left) {
+    const key = `${p.side} ${p.number}`;
+    ports.set(key, [...(ports.get(key) ?? []), p]);
+  }
+  for (const [key, points] of ports)
+    owe(
+      `points ${key}`,
+      `Port ${points[0]!.number} ${points[0]!.side}: ${points.length} ${points.length === 1 ? 'point' : 'points'} not recorded.`,
+    );
+  if (left.length > 0 && readings.length > 0 && session.finished && session.stopped === '')
+    owe('stopped', 'Say why the run stopped early.');
+  const metric = plan.step?.typed.includes('mm') ?? false;
+  for (const r of kept(readings).filter((x) => x.noisy))
+    owe(
+      `noisy ${r.id}`,
+      `Port ${r.number} ${r.side} at ${liftText(r.lift.si, metric)} is marked noisy: take it again.`,
+    );
+  for (const r of oddPulls(readings))
+    owe(
+      `odd ${r.id}`,
+      `Port ${r.number} ${r.side} at ${liftText(r.lift.si, metric)}: pull ${r.pull + 1} stands apart from the others.`,
+    );
+  const used = new Set(readings.map((r) => r.setup));
+  session.setups.forEach((setup, i) => {
+    if (!used.has(i)) return;
+    for (const fact of unknowns(setup, plan.sides)) owe(`unknown ${i} ${fact}`, `Set-up ${i + 1}: ${fact} is unknown.`);
+  });
+  if (plan.swirl && plan.sides.includes('intake'))
+    for (const { number } of plan.ports)
+      if (!readings.some((r) => r.number === number && r.state === 'kept' && r.swirl))
+        owe(`swirl ${number}`, `Port ${number}: no swirl taken.`);
+  plan.maps.forEach((m, i) => {
+    if (!velocityMaps.some((v) => v.place === m.place && sameLift(v.lift.si, m.lift.si) && v.cells.length > 0))
+      owe(`map ${i}`, `No velocity map of the ${m.place} at ${m.lift.typed}.`);
+  });
+  if (plan.wetFlow && wetFlows.length === 0) owe('wet flow', 'No wet-flow photo.');
+  return owed;
+}
+
+export const isComplete = (owed: readonly Owed[]): boolean => owed.every((o) => o.excuse !== undefined);
+
+/** The port of a head by side and number. */
+export const portOf = (ports: readonly Port[], side: Side, number: number): Port | undefined =>
+  ports.find((p) => p.side === side && p.number === number);
+
+/** Longest pause that is still the pace of a run, s; beyond it the session notes a gap. */
+export const GAP_SECONDS = 180;
+
+/** Pauses in a session: after which reading, and how long. */
+export function gapsOf(readings: readonly RawReading[]): { readonly after: RawReading; readonly seconds: number }[] {
+  const inOrder = [...readings].sort((a, b) => a.at.localeCompare(b.at));
+  return inOrder.slice(1).flatMap((r, i) => {
+    const seconds = (Date.parse(r.at) - Date.parse(inOrder[i]!.at)) / 1000;
+    return seconds > GAP_SECONDS ? [{ after: inOrder[i]!, seconds }] : [];
+  });
+}

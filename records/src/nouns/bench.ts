@@ -1,0 +1,317 @@
+/** The nouns of the bench: a session with its plan and set-ups, every raw reading, checks of the bench, calls, maps. */
+import { inches, liftSchedule, millimetres } from '@alluvium/core';
+import { z } from 'zod';
+import { quantitySchema } from '../quantity.js';
+import { depressionSchema } from './build.js';
+import { DateText, Id, Name, Note, Short, SideName, Stored } from './common.js';
+import { ENTRIES, FLOW_VALVES, PIPES, SWIRL, Setup } from './sheet.js';
+
+const liftOf = (what: string) =>
+  quantitySchema('lift', { min: 0, max: inches(3), sentence: `${what} must lie between 0 and 3.000 in.` });
+const lengthOf = (what: string, min: number, max: number) =>
+  quantitySchema('length', {
+    min: millimetres(min),
+    max: millimetres(max),
+    sentence: `${what} must lie between ${min} and ${max} mm.`,
+  });
+const flow = quantitySchema('flow', { min: 0, max: 2, sentence: 'A flow must lie between 0 and about 4,200 cfm.' });
+const instant = z.iso.datetime({ offset: true, error: 'Write the time as 2026-05-31T14:05:00Z.' });
+
+/** Places of a port where a pitot is held. */
+export const MAP_PLACES = ['pinch', 'window', 'roof', 'short turn', 'throat', 'outlet'] as const;
+export const WALLS = ['left', 'right', 'unknown'] as const;
+
+const Grid = z.object({
+  place: z.enum(MAP_PLACES).default('pinch'),
+  lift: liftOf('The lift'),
+  rows: z.int().min(1).max(20, 'A map has 1 to 20 rows.').default(5),
+  columns: z.int().min(1).max(20, 'A map has 1 to 20 columns.').default(5),
+});
+
+/** What a test asks for. A shop's template is one of these with a name. */
+export const Plan = z
+  .object({
+    sides: z.array(SideName).min(1, 'Choose at least one side.').max(2).default(['intake', 'exhaust']),
+    /** Cylinders whose ports are tested; `hard` ones come first. */
+    ports: z
+      .array(z.object({ number: z.int().min(1).max(48), hard: z.boolean().default(false) }))
+      .min(1, 'Choose at least one port.')
+      .max(48)
+      .default([{ number: 1, hard: false }]),
+    /** Even steps from the first step to the last lift; null when only single lifts are asked for. */
+    step: liftOf('A step').nullable().default(null),
+    to: liftOf('The last lift').nullable().default(null),
+    halfBelow: liftOf('The end of the half steps').nullable().default(null),
+    beyond: z.int().min(0).max(10, 'At most ten steps beyond.').default(0),
+    list: z.array(liftOf('A lift')).max(100).default([]),
+    pulls: z.int().min(1).max(10, 'At most ten pulls.').default(1),
+    swirl: z.boolean().default(false),
+    wetFlow: z.boolean().default(false),
+    maps: z.array(Grid).max(20).default([]),
+    /** When a reading counts as steady; shares of the mean. */
+    steady: z
+      .object({
+        window: z.number().min(0.5).max(30, 'The window must lie between 0.5 and 30 seconds.').default(2),
+        slope: z.number().min(0.0005).max(0.1).default(0.004),
+        spread: z.number().min(0.0005).max(0.1).default(0.008),
+      })
+      .prefault({}),
+    /** How far the depression may be off: held within, refused beyond; shares of the one set. */
+    depression: z
+      .object({
+        held: z.number().min(0.001).max(0.1).default(0.005),
+        refuse: z.number().min(0.01).max(0.9).default(0.25),
+      })
+      .prefault({}),
+  })
+  .superRefine((plan, ctx) => {
+    const twin = plan.ports.findIndex((p, i) => plan.ports.findIndex((o) => o.number === p.number) < i);
+    if (twin >= 0)
+      ctx.addIssue({
+        code: 'custom',
+        path: ['ports', twin, 'number'],
+        message: `Port ${plan.ports[twin]!.number} is chosen twice.`,
+      });
+    if (!plan.step && !plan.to && plan.list.length === 0) {
+      ctx.addIssue({ code: 'custom', path: ['to'], message: 'Say to which lift, and in which steps.' });
+      return;
+    }
+    try {
+      liftsOf(plan);
+    } catch (error) {
+      ctx.addIssue({ code: 'custom', path: [plan.step ? 'to' : 'step'], message: (error as Error).message });
+    }
+  });
+export type Plan = z.infer<typeof Plan>;
+
+/** The lifts of a plan, rising, m. @throws RangeError with a sentence when they make no schedule. */
+export const liftsOf = (plan: Pick<Plan, 'step' | 'to' | 'halfBelow' | 'beyond' | 'list'>): number[] =>
+  liftSchedule({
+    step: plan.step?.si ?? 0,
+    to: plan.to?.si ?? 0,
+    halfBelow: plan.halfBelow?.si ?? 0,
+    beyond: plan.beyond,
+    list: plan.list.map((l) => l.si),
+  });
+
+/** The shop's own plan. */
+export const PlanTemplate = z.object({ ...Stored, name: Name, plan: Plan });
+export type PlanTemplate = z.infer<typeof PlanTemplate>;
+
+const UNKNOWN = z.literal('unknown');
+const known = <T extends z.ZodType>(schema: T) => z.union([UNKNOWN, schema]).nullable().default(null);
+
+export const SPRINGS = ['light', 'running', 'unknown'] as const;
+export const GASKETS = ['on', 'off', 'unknown'] as const;
+export const YES_NO = ['yes', 'no', 'unknown'] as const;
+
+/**
+ * How a stretch of a session is set up. Null is a question not answered yet: nothing is recorded before it is.
+ * "unknown" is an answer, and stays one.
+ */
+export const BenchSetup = z.object({
+  depression: known(depressionSchema),
+  bore: known(lengthOf('The bore fixture', 20, 600)),
+  entry: z.enum(ENTRIES).nullable().default(null),
+  exhaustPipe: z.enum(PIPES).nullable().default(null),
+  pipeDiameter: known(lengthOf('The pipe', 10, 300)),
+  pipeLength: known(lengthOf('The pipe length', 10, 10_000)),
+  holesClosed: z.enum(YES_NO).nullable().default(null),
+  springs: z.enum(SPRINGS).nullable().default(null),
+  valve: z.enum(FLOW_VALVES).nullable().default(null),
+  intakeFlowValve: known(lengthOf('The flow valve', 8, 240)),
+  exhaustFlowValve: known(lengthOf('The flow valve', 8, 240)),
+  /** Which kind of port: long runner, short runner, divided. Empty is not answered. */
+  portKind: Short,
+  gasket: z.enum(GASKETS).nullable().default(null),
+  leakTest: z.enum(['done', 'unknown']).nullable().default(null),
+  /** Flow read with the valve shut, per side and depression. */
+  leaks: z
+    .array(z.object({ side: SideName, depression: depressionSchema, flow }))
+    .max(40)
+    .default([]),
+  /** The check of the bench that counts: an id, "none" ever made, or "unknown". */
+  calibration: z
+    .union([UNKNOWN, z.literal('none'), Id])
+    .nullable()
+    .default(null),
+  reads: z.enum(['flow', 'percent', 'differential']).default('flow'),
+  ranges: Setup.shape.ranges,
+  meterTemperature: Setup.shape.meterTemperature,
+  portTemperature: Setup.shape.portTemperature,
+  note: Short,
+});
+export type BenchSetup = z.infer<typeof BenchSetup>;
+
+/** One visit to the bench with one head at one stage. Its set-ups follow each other; the last one is current. */
+export const Session = z.object({
+  ...Stored,
+  headId: Id,
+  stageId: Id,
+  sourceId: Id.nullable().default(null),
+  title: Name,
+  date: DateText,
+  plan: Plan,
+  setups: z.array(BenchSetup).min(1).max(50, 'A session has at most 50 set-ups.'),
+  /** Whether the user called it finished; open ones are gone on with. */
+  finished: z.boolean().default(false),
+  /** Why it ended before all was recorded. */
+  stopped: Short,
+  /** What is owed and will not be done, by its key, with the reason. */
+  excused: z.record(z.string().max(120), z.string().trim().min(1, 'Say why this is excused.').max(200)).default({}),
+  note: Note,
+});
+export type Session = z.infer<typeof Session>;
+
+export const READING_STATES = ['kept', 'retaken', 'taken back'] as const;
+
+/** What was read at one moment, as it came: never changed, only put aside. */
+export const RawReading = z
+  .object({
+    ...Stored,
+    sessionId: Id,
+    sheetId: Id.nullable().default(null),
+    /** Which of the session's set-ups, from 0. */
+    setup: z.int().min(0).max(49),
+    number: z.int().min(1).max(48),
+    side: SideName,
+    lift: liftOf('A lift'),
+    /** Beginning at 0: which pull of this point. */
+    pull: z.int().min(0).max(19).default(0),
+    flow: flow.nullable().default(null),
+    percent: quantitySchema('percent', {
+      min: 0,
+      max: 1.2,
+      sentence: 'A percent reading must lie between 0 and 120 %.',
+    })
+      .nullable()
+      .default(null),
+    range: z.string().max(20).nullable().default(null),
+    swirl: SWIRL.nullable().default(null),
+    depression: depressionSchema.nullable().default(null),
+    /** Standard deviation of the samples as a share of their mean, and over how many seconds; null when typed. */
+    spread: z.number().min(0).max(1).nullable().default(null),
+    seconds: z.number().min(0).max(600).nullable().default(null),
+    /** The samples themselves: seconds before the last, reading (m³/s or share), depression (Pa). */
+    samples: z
+      .array(z.tuple([z.number(), z.number(), z.number().nullable()]))
+      .max(400)
+      .default([]),
+    noisy: z.boolean().default(false),
+    /** Why this point was skipped; empty when it was read. */
+    skipped: Short,
+    state: z.enum(READING_STATES).default('kept'),
+    at: instant,
+  })
+  .superRefine((r, ctx) => {
+    const read = [r.flow, r.percent].filter((q) => q !== null).length;
+    if (r.skipped === '' && read === 0 && r.swirl === null)
+      ctx.addIssue({ code: 'custom', path: ['flow'], message: 'A reading needs a value, or a reason to skip it.' });
+    if (read > 1) ctx.addIssue({ code: 'custom', path: ['percent'], message: 'A reading is a flow or a percent.' });
+  });
+export type RawReading = z.infer<typeof RawReading>;
+
+/** One check of a bench against a plate or a head whose flow is agreed. */
+export const Calibration = z
+  .object({
+    ...Stored,
+    sourceId: Id,
+    date: z.iso.date('Write the date as 2026-05-31.'),
+    against: z.enum(['plate', 'control head']).default('plate'),
+    diameter: lengthOf('The hole', 5, 300).nullable().default(null),
+    bore: lengthOf('The fixture', 20, 1000).nullable().default(null),
+    depression: depressionSchema.nullable().default(null),
+    /** Agreed flow of a control head, or of a plate with a certificate; null: from the orifice standard. */
+    expected: flow.nullable().default(null),
+    measured: flow,
+    note: Short,
+  })
+  .superRefine((c, ctx) => {
+    if (c.measured.si <= 0)
+      ctx.addIssue({ code: 'custom', path: ['measured'], message: 'The flow measured must be above zero.' });
+    if (c.expected !== null) return;
+    if (c.against === 'control head')
+      ctx.addIssue({ code: 'custom', path: ['expected'], message: 'Say which flow is agreed for the control head.' });
+    else
+      for (const field of ['diameter', 'bore', 'depression'] as const)
+        if (c[field] === null)
+          ctx.addIssue({ code: 'custom', path: [field], message: `The standard needs the ${FIELD_WORDS[field]}.` });
+  });
+export type Calibration = z.infer<typeof Calibration>;
+const FIELD_WORDS = { diameter: 'hole of the plate', bore: 'bore it sits in', depression: 'depression' } as const;
+
+/** What somebody expects before the first reading. */
+export const Call = z.object({
+  ...Stored,
+  sessionId: Id,
+  who: Short,
+  intakePeak: flow.nullable().default(null),
+  exhaustPeak: flow.nullable().default(null),
+  /** Where the port is thought to be worst. */
+  worst: Short,
+  date: DateText,
+});
+export type Call = z.infer<typeof Call>;
+
+const pitot = quantitySchema('depression', {
+  min: -20_000,
+  max: 50_000,
+  sentence: 'A pitot pressure must lie between −20 and 50 kPa.',
+});
+
+/** Velocities across one place of a port at one lift. A bouncing reading is a range. */
+export const VelocityMap = z
+  .object({
+    ...Stored,
+    stageId: Id,
+    portId: Id.nullable().default(null),
+    sessionId: Id.nullable().default(null),
+    side: SideName.default('intake'),
+    ...Grid.shape,
+    depression: depressionSchema,
+    /** Which side of the picture the cylinder wall is on. */
+    wall: z.enum(WALLS).default('unknown'),
+    cells: z
+      .array(
+        z.object({
+          row: z.int().min(0).max(19),
+          column: z.int().min(0).max(19),
+          low: pitot,
+          high: pitot.nullable().default(null),
+        }),
+      )
+      .max(400)
+      .default([]),
+    date: DateText,
+    note: Short,
+  })
+  .superRefine((map, ctx) => {
+    map.cells.forEach((c, i) => {
+      const complain = (message: string) => ctx.addIssue({ code: 'custom', path: ['cells', i], message });
+      if (c.row >= map.rows || c.column >= map.columns) complain('This cell lies outside the grid.');
+      if (map.cells.findIndex((o) => o.row === c.row && o.column === c.column) < i) complain('This cell stands twice.');
+      if (c.high && c.high.si < c.low.si) complain('Of a bouncing reading give the lower figure first.');
+    });
+  });
+export type VelocityMap = z.infer<typeof VelocityMap>;
+
+export const WET_MARKS = ['stream', 'dry', 'pool', 'shear', 'other'] as const;
+
+/** A look at how fluid runs: a photo with marks on it. */
+export const WetFlow = z.object({
+  ...Stored,
+  stageId: Id,
+  portId: Id.nullable().default(null),
+  sessionId: Id.nullable().default(null),
+  side: SideName.default('intake'),
+  lift: liftOf('The lift').nullable().default(null),
+  attachmentId: Id,
+  /** Shares of the picture's width and height. */
+  marks: z
+    .array(z.object({ x: z.number().min(0).max(1), y: z.number().min(0).max(1), kind: z.enum(WET_MARKS), text: Short }))
+    .max(100)
+    .default([]),
+  date: DateText,
+  note: Note,
+});
+export type WetFlow = z.infer<typeof WetFlow>;

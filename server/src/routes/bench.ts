@@ -1,0 +1,340 @@
+import { randomUUID } from 'node:crypto';
+import {
+  BenchSetup,
+  Id,
+  ReadingWrite,
+  SideName,
+  checksOf,
+  factorOf,
+  fingerprint,
+  portOf,
+  sheetSetup,
+  unanswered,
+  withReadings,
+  type Calibration,
+  type Call,
+  type Port,
+  RawReading,
+  type Recorded,
+  type Session,
+  type Sheet,
+  type VelocityMap,
+  type WetFlow,
+  type WholeSession,
+} from '@alluvium/records';
+import { depressionVerdict } from '@alluvium/core';
+import websocket from '@fastify/websocket';
+import type { FastifyInstance } from 'fastify';
+import { z } from 'zod';
+import type { Hub } from '../bench/hub.js';
+import { webSocketLink } from '../bench/link.js';
+import type { Database, Queries } from '../db/database.js';
+import { Problem } from '../problems.js';
+import { batchOf, find, insertAll, replace, toRecord } from '../store.js';
+import { checked } from './nouns.js';
+
+const params = z.object({ id: Id });
+const Client = z.object({ client: z.string().max(64).default('') });
+
+async function sessionOf(tx: Queries, id: string): Promise<Session> {
+  const session = await find(tx, 'session', id);
+  if (!session) throw new Problem('not-found', 'There is no such bench session.');
+  return session;
+}
+
+const readingsOf = async (tx: Queries, sessionId: string): Promise<RawReading[]> =>
+  (await tx.query<object>('select * from reading where session_id = $1 order by at, id', [sessionId])).map((r) =>
+    toRecord<RawReading>(r),
+  );
+
+/** Everything of one session. */
+export async function wholeSession(db: Queries, id: string): Promise<WholeSession> {
+  const session = await sessionOf(db, id);
+  const of = async <T>(sql: string) => (await db.query<object>(sql, [id])).map((r) => toRecord<T>(r));
+  return {
+    session,
+    readings: await readingsOf(db, id),
+    calls: await of<Call>('select * from call where session_id = $1 order by id'),
+    sheets: await of<Sheet>(
+      'select * from sheet where id in (select sheet_id from reading where session_id = $1) order by title, id',
+    ),
+    velocityMaps: await of<VelocityMap>('select * from velocitymap where session_id = $1 order by id'),
+    wetFlows: await of<WetFlow>('select * from wetflow where session_id = $1 order by id'),
+  };
+}
+
+/** The sheet of one port under one set-up: found by its readings, else made. */
+async function sheetFor(tx: Queries, session: Session, setup: number, number: number): Promise<Sheet> {
+  const [known] = await tx.query<{ sheet_id: string }>(
+    'select sheet_id from reading where session_id = $1 and setup = $2 and number = $3 and sheet_id is not null limit 1',
+    [session.id, setup, number],
+  );
+  const found = known && (await find(tx, 'sheet', known.sheet_id));
+  if (found) return found;
+  const answers = session.setups[setup]!;
+  const ports = (await tx.query<object>('select * from port where head_id = $1', [session.headId])).map((r) =>
+    toRecord<Port>(r),
+  );
+  const checks = (await tx.query<object>('select * from calibration')).map((r) => toRecord<Calibration>(r));
+  const check = checksOf(checks, session.sourceId).find((c) => c.id === answers.calibration);
+  const sheet: Sheet = {
+    id: randomUUID(),
+    version: 1,
+    stageId: session.stageId,
+    sourceId: session.sourceId,
+    title: `${session.title}, port ${number}${setup > 0 ? `, set-up ${setup + 1}` : ''}`.slice(0, 120),
+    kind: 'measured',
+    date: session.date,
+    intakePortId: portOf(ports, 'intake', number)?.id ?? null,
+    exhaustPortId: portOf(ports, 'exhaust', number)?.id ?? null,
+    setup: sheetSetup(answers, check && factorOf(check)?.value),
+    rows: [],
+    swirl: [],
+    stopped: '',
+    note: '',
+  };
+  await insertAll(tx, 'sheet', [sheet]);
+  return sheet;
+}
+
+/** Sessions on the bench: recording, taking back, set-ups; and the two WebSockets. */
+export async function benchRoutes(app: FastifyInstance, db: Database, hub: Hub): Promise<void> {
+  await app.register(websocket, { options: { maxPayload: 256 * 1024 } });
+  const tags = ['bench'];
+
+  app.get('/api/instruments/link', { websocket: true, schema: { hide: true } }, (socket) =>
+    hub.addInstrument(webSocketLink(socket)),
+  );
+  app.get('/api/bench/live', { websocket: true, schema: { hide: true } }, (socket) =>
+    hub.addWatcher(webSocketLink(socket)),
+  );
+  app.get('/api/instruments', { schema: { tags, summary: 'The instruments connected now' } }, async () =>
+    hub.instruments(),
+  );
+  app.post<{ Body: { name: string; near?: number } }>(
+    '/api/instruments/read',
+    {
+      schema: {
+        tags,
+        summary: 'One value from whichever instrument measures this',
+        body: z.object({ name: z.string().max(31), near: z.number().optional() }),
+      },
+    },
+    async ({ body }) => {
+      try {
+        return await hub.read(body.name, body.near);
+      } catch (error) {
+        throw new Problem('refused', (error as Error).message);
+      }
+    },
+  );
+
+  app.get<{ Params: { id: string } }>(
+    '/api/session/:id/whole',
+    { schema: { tags, summary: 'A bench session with its readings, calls, sheets and maps', params } },
+    ({ params: { id } }) => wholeSession(db, id),
+  );
+
+  const holds = (session: string, client: string) => {
+    if (!hub.mayRecord(session, client))
+      throw new Problem('refused', 'Another browser records this session. Take over first, or look on.');
+  };
+
+  app.put<{ Params: { id: string } }>(
+    '/api/session/:id/setup',
+    {
+      schema: {
+        tags,
+        summary: 'The current set-up; once something was read under it, a change begins a new one and so a new sheet',
+        params,
+      },
+      validatorCompiler: () => (value) => ({ value }),
+    },
+    async (request) => {
+      const { id } = checked(params, request.params);
+      const { client } = checked(Client, request.body);
+      holds(id, client);
+      const { setup: raw } = (request.body ?? {}) as { setup?: unknown };
+      const setup = checked(z.object({ setup: BenchSetup }), { setup: raw }).setup;
+      const answer = await db.transaction(async (tx) => {
+        const session = await sessionOf(tx, id);
+        const last = session.setups.length - 1;
+        const [used] = await tx.query<{ any: boolean }>(
+          'select exists (select from reading where session_id = $1 and setup = $2) as any',
+          [id, last],
+        );
+        const same = fingerprint(session.setups[last]) === fingerprint(setup);
+        if (same) return { record: session, batch: await batchOf(tx), split: false };
+        if (used!.any && session.setups.length >= 50)
+          throw new Problem('refused', 'A session has at most 50 set-ups: begin another session.');
+        const setups = used!.any ? [...session.setups, setup] : [...session.setups.slice(0, last), setup];
+        const record = await replace(tx, 'session', { ...session, setups });
+        return { record, batch: await batchOf(tx), split: used!.any };
+      });
+      hub.changed(id);
+      return answer;
+    },
+  );
+
+  app.post<{ Params: { id: string } }>(
+    '/api/session/:id/reading',
+    {
+      schema: { tags, summary: 'Records one reading, and writes it into its sheet, in one transaction', params },
+      validatorCompiler: () => (value) => ({ value }),
+    },
+    async (request, reply) => {
+      const { id } = checked(params, request.params);
+      const sent = checked(ReadingWrite, request.body);
+      holds(id, sent.client);
+      const answer = await db.transaction(async (tx): Promise<Recorded & { batch: number }> => {
+        // One reading of a session at a time, so that two requests never both take a point as open.
+        await tx.query('select 1 from session where id = $1 for update', [id]);
+        const session = await sessionOf(tx, id);
+        const before = await find(tx, 'reading', sent.id);
+        if (before) {
+          if (before.sessionId !== id) throw new Problem('refused', 'A reading with this id is here already.');
+          const sheet = await find(tx, 'sheet', before.sheetId ?? '');
+          return { reading: before, sheet: sheet!, session, batch: await batchOf(tx) };
+        }
+        const setup = session.setups.length - 1;
+        const answers = session.setups[setup]!;
+        const open = unanswered(answers, session.plan.sides);
+        if (open.length > 0) throw new Problem('refused', `The set-up is not complete. ${open[0]!.sentence}`);
+        refuseUnusable(session, answers, sent);
+        const { client: _client, again, ...values } = sent;
+        const readings = await readingsOf(tx, id);
+        const earlier = readings.filter(
+          (r) =>
+            r.state === 'kept' &&
+            r.number === sent.number &&
+            r.side === sent.side &&
+            r.pull === sent.pull &&
+            Math.abs(r.lift.si - sent.lift.si) < 1.3e-5,
+        );
+        if (earlier.length > 0 && !again)
+          throw new Problem('refused', 'This point is recorded already: take it again with R, or go on.');
+        const sheet = await sheetFor(tx, session, setup, sent.number);
+        for (const r of earlier) await replace(tx, 'reading', { ...r, state: 'retaken' });
+        const reading = checked(RawReading, {
+          ...values,
+          version: 1,
+          sessionId: id,
+          sheetId: sheet.id,
+          setup,
+          state: 'kept',
+          at: new Date().toISOString(),
+        });
+        await insertAll(tx, 'reading', [reading]);
+        const written = await rewrite(tx, sheet, sent);
+        // What was retaken under an earlier set-up leaves that sheet as well.
+        for (const other of new Set(earlier.map((r) => r.sheetId))) {
+          if (!other || other === sheet.id) continue;
+          const its = await find(tx, 'sheet', other);
+          if (its) await rewrite(tx, its, sent);
+        }
+        return { reading, sheet: written, session, batch: await batchOf(tx) };
+      });
+      hub.changed(id);
+      return reply.code(201).send(answer);
+    },
+  );
+
+  app.post<{ Params: { id: string } }>(
+    '/api/session/:id/takeback',
+    {
+      schema: { tags, summary: 'Puts aside the last reading that counts; it stays among the raw ones', params },
+      validatorCompiler: () => (value) => ({ value }),
+    },
+    async (request) => {
+      const { id } = checked(params, request.params);
+      const { client } = checked(Client, request.body);
+      holds(id, client);
+      const answer = await db.transaction(async (tx) => {
+        const session = await sessionOf(tx, id);
+        const last = (await readingsOf(tx, id)).filter((r) => r.state === 'kept').at(-1);
+        if (!last) throw new Problem('refused', 'Nothing is recorded that could be taken back.');
+        const reading = await replace(tx, 'reading', { ...last, state: 'taken back' });
+        const sheet = last.sheetId ? await find(tx, 'sheet', last.sheetId) : undefined;
+        return {
+          reading,
+          sheet: sheet ? await rewrite(tx, sheet, last) : null,
+          session,
+          batch: await batchOf(tx),
+        };
+      });
+      hub.changed(id);
+      return answer;
+    },
+  );
+
+  app.post<{ Params: { id: string; reading: string } }>(
+    '/api/session/:id/reading/:reading/noise',
+    {
+      schema: {
+        tags,
+        summary: 'Marks a reading as noisy, or takes the mark off',
+        params: z.object({ id: Id, reading: Id }),
+      },
+      validatorCompiler: () => (value) => ({ value }),
+    },
+    async (request) => {
+      const { id, reading: readingId } = checked(z.object({ id: Id, reading: Id }), request.params);
+      const { client, noisy } = checked(Client.extend({ noisy: z.boolean() }), request.body);
+      holds(id, client);
+      const answer = await db.transaction(async (tx) => {
+        const found = await find(tx, 'reading', readingId);
+        if (!found || found.sessionId !== id) throw new Problem('not-found', 'There is no such reading here.');
+        const reading = await replace(tx, 'reading', { ...found, noisy });
+        const sheet = found.sheetId ? await find(tx, 'sheet', found.sheetId) : undefined;
+        if (sheet) await rewrite(tx, sheet, found);
+        return { reading, batch: await batchOf(tx) };
+      });
+      hub.changed(id);
+      return answer;
+    },
+  );
+}
+
+/** Writes one point of a sheet anew from its readings. */
+async function rewrite(
+  tx: Queries,
+  sheet: Sheet,
+  touched: { readonly side: z.infer<typeof SideName>; readonly lift: RawReading['lift'] },
+): Promise<Sheet> {
+  const readings = (await tx.query<object>('select * from reading where sheet_id = $1', [sheet.id])).map((r) =>
+    toRecord<RawReading>(r),
+  );
+  return replace(tx, 'sheet', withReadings(sheet, readings, touched));
+}
+
+/** Refuses a reading no sheet could use: a percent of no range, a depression too far off, a side not planned. */
+function refuseUnusable(session: Session, answers: BenchSetup, sent: z.output<typeof ReadingWrite>): void {
+  if (!session.plan.sides.includes(sent.side))
+    throw new Problem('refused', `The ${sent.side} side is not in this session's plan.`);
+  if (sent.skipped !== '') return;
+  if (sent.flow && answers.reads !== 'flow')
+    throw new Problem('bad-input', 'This bench reads percent of a range.', {
+      fields: [{ field: 'percent', message: 'Give the percent and the range.' }],
+    });
+  if (sent.percent) {
+    if (answers.reads === 'flow')
+      throw new Problem('bad-input', 'This bench reads flow.', {
+        fields: [{ field: 'flow', message: 'Give the flow.' }],
+      });
+    if (!answers.ranges.find((r) => r.name === sent.range)?.[sent.side])
+      throw new Problem('bad-input', `Range ${sent.range ?? '?'} has no full scale in the ${sent.side} direction.`, {
+        fields: [{ field: 'range', message: 'Name a range of the set-up.' }],
+      });
+    if (sent.percent.si > 1)
+      throw new Problem('bad-input', 'The reading is past the end of the range: go to a larger one.', {
+        fields: [{ field: 'percent', message: 'Past the end of the range.' }],
+      });
+  }
+  const set = answers.depression === 'unknown' ? null : answers.depression;
+  if (set && sent.depression && depressionVerdict(set.si, sent.depression.si, session.plan.depression) === 'refused')
+    throw new Problem(
+      'bad-input',
+      `The depression is ${sent.depression.typed} instead of ${set.typed}: too far off to correct.`,
+      { fields: [{ field: 'depression', message: 'Bring the depression up, or set a lower one.' }] },
+    );
+}
