@@ -59,10 +59,16 @@ export async function startServer(
   };
 }
 
-/** A server over a fresh copy of a template. */
-export async function startCopy(template: Template): Promise<RunningServer> {
+/** A data folder of its own, copied from a template; whoever asks for it takes it away again. */
+export async function copyOf(template: Template): Promise<string> {
   const folder = await mkdtemp(join(tmpdir(), 'alluvium-'));
   await cp(templateFolder(template), folder, { recursive: true });
+  return folder;
+}
+
+/** A server over a fresh copy of a template. */
+export async function startCopy(template: Template): Promise<RunningServer> {
+  const folder = await copyOf(template);
   const server = await startServer(folder);
   return {
     ...server,

@@ -4,6 +4,7 @@
  */
 import { arrivals } from './arrival.js';
 import { surveys } from './surveys.js';
+import { bench } from './bench.js';
 import { head, lists, measures, own, sheet, type Json } from './tables.js';
 
 /** Ports of a head of the six. */
@@ -756,5 +757,6 @@ TUG.forEach(([id, name, intakeValve, price, intake, exhaust], position) => {
 /** The whole scenario as a bundle. */
 arrivals();
 surveys();
+bench();
 
 export const scenario = { format: 'alluvium-bundle', version: 1, ...lists };

@@ -17,6 +17,12 @@ const LISTS = [
   'findings',
   'seats',
   'lineups',
+  'sessions',
+  'calls',
+  'readings',
+  'velocityMaps',
+  'plans',
+  'calibrations',
 ] as const;
 export const lists = Object.fromEntries(LISTS.map((name) => [name, [] as Json[]])) as Record<
   (typeof LISTS)[number],

@@ -18,7 +18,8 @@ export const flowBench: Nature = {
   },
   sample: (world) => ({
     values: {
-      percent: Math.round(world.reading() * 1e5) / 1e5,
+      // Past its end the pointer rests on the stop.
+      percent: Math.min(1.05, Math.round(world.reading() * 1e5) / 1e5),
       depression: Math.round(world.depressionNow() * 100) / 100,
       meterTemperature: Math.round(world.meterTemperature * 100) / 100,
       portTemperature: world.portTemperature,

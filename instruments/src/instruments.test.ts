@@ -94,14 +94,14 @@ describe('the pretended bench', () => {
   });
   it('shows the leak, the noise and the warming when it is not', () => {
     const world = new World({ ...USUAL_MANNERS, surges: [] }, 3);
-    expect(mean(watch(world, 6, (w) => w.reading())) * full('5')).toBeCloseTo(USUAL_MANNERS.leak, 5);
+    expect(mean(watch(world, 6, (w) => w.reading())) * full('4')).toBeCloseTo(USUAL_MANNERS.leak, 5);
     world.liftWanted = inches(0.4);
     const shown = watch(world, 8, (w) => w.reading());
     const state = steadiness(shown.map((value, i) => ({ at: i / RATE, value })));
     expect(state.spread / state.mean).toBeGreaterThan(0.001);
     expect(state.spread / state.mean).toBeLessThan(0.003);
     const truth = trueFlow(world.head, 'intake', inches(0.4)) + USUAL_MANNERS.leak;
-    expect((mean(shown) * full('5')) / truth).toBeCloseTo(1, 2);
+    expect((mean(shown) * full('4')) / truth).toBeCloseTo(1, 2);
   });
   it('surges where it is told to', () => {
     const world = new World({ ...CLEAN, surges: [inches(0.35)] });
@@ -115,7 +115,7 @@ describe('the pretended bench', () => {
   it('does not hold the depression when the blower is small, and the flow follows the root of it', () => {
     const world = new World({ ...CLEAN, blower: { pressure: REFERENCE_DEPRESSION * 2, flow: cfm(220) } });
     world.liftWanted = inches(0.5);
-    const flow = mean(watch(world, 6, (w) => w.reading())) * full('5');
+    const flow = mean(watch(world, 6, (w) => w.reading())) * full('4');
     const held = world.depressionNow();
     expect(held).toBeLessThan(0.97 * REFERENCE_DEPRESSION);
     expect(flow / Math.sqrt(held / REFERENCE_DEPRESSION)).toBeCloseTo(trueFlow(world.head, 'intake', inches(0.5)), 5);
@@ -169,7 +169,7 @@ describe('a stand-in', () => {
     expect(s.sent).toHaveLength(1);
     s.order({ do: 'stream', on: true });
     s.me.beat(2);
-    expect(s.last()).toMatchObject({ message: { say: 'sample', at: 2, range: '5', direction: 'intake' } });
+    expect(s.last()).toMatchObject({ message: { say: 'sample', at: 2, range: '4', direction: 'intake' } });
   });
   it('obeys: range, direction, depression, lift, probe, head', () => {
     const s = begin('bench');

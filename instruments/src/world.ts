@@ -39,7 +39,7 @@ export const CLEAN: Manners = {
 
 /** Full scales of the pretended bench: six ranges, each with its own in either direction. */
 export const RANGES = [24.6, 49.3, 98.6, 147.8, 295.6, 492.7].map((full, i) => ({
-  name: String(i + 1),
+  name: ['half', '1', '2', '3', '4', '5'][i]!,
   intake: cfm(full),
   exhaust: cfm([26.1, 52.2, 104.2, 157.4, 317.5, 529.1][i]!),
 }));
@@ -56,7 +56,7 @@ export class World {
   lift = 0;
   liftWanted = 0;
   depressionSet = REFERENCE_DEPRESSION;
-  range = '5';
+  range = '4';
   probe = { x: 0.5, y: 0.5 };
   time = 0;
   private flow = 0;

@@ -10,7 +10,7 @@ export const PROTOCOL = 1;
 export const MAX_LINE = 16_384;
 
 const KIND = z.enum(Object.keys(KINDS) as [Kind, ...Kind[]]);
-const finite = z.number().min(-1e12).max(1e12);
+const finite = z.number().min(-1e15).max(1e15);
 const key = z.string().regex(/^[a-z][a-zA-Z0-9]{0,30}$/);
 const id = z.string().regex(/^[A-Za-z0-9][A-Za-z0-9_.-]{0,63}$/);
 const title = z.string().trim().min(1).max(80);

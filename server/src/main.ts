@@ -1,7 +1,8 @@
 import { spawn } from 'node:child_process';
 import { constants, existsSync } from 'node:fs';
-import { access, mkdir, readFile } from 'node:fs/promises';
+import { access, mkdir, readFile, rm, writeFile } from 'node:fs/promises';
 import { createServer } from 'node:net';
+import { hostname } from 'node:os';
 import { dirname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { lock } from 'proper-lockfile';
@@ -33,6 +34,18 @@ async function portIsFree(host: string, port: number): Promise<void> {
   });
 }
 
+/** Whether the process that wrote this file ran on this machine and is gone: what it locked, a crash left behind. */
+async function isDead(owner: string): Promise<boolean> {
+  const [host, pid] = (await readFile(owner, 'utf8').catch(() => '')).trim().split(' ');
+  if (host !== hostname() || !pid) return false;
+  try {
+    process.kill(Number(pid), 0);
+    return false;
+  } catch (error) {
+    return (error as NodeJS.ErrnoException).code === 'ESRCH';
+  }
+}
+
 async function claim(folder: string): Promise<() => Promise<void>> {
   try {
     await mkdir(folder, { recursive: true });
@@ -40,11 +53,22 @@ async function claim(folder: string): Promise<() => Promise<void>> {
   } catch {
     throw new StartProblem(`The data folder ${folder} cannot be written. Choose another with ALLUVIUM_DATA.`);
   }
+  const lockfilePath = join(folder, 'alluvium.lock');
+  const owner = join(folder, 'alluvium.pid');
+  const take = async () => {
+    const release = await lock(folder, { stale: 10_000, update: 3_000, lockfilePath });
+    await writeFile(owner, `${hostname()} ${process.pid}\n`);
+    return release;
+  };
   try {
-    return await lock(folder, { stale: 10_000, update: 3_000, lockfilePath: join(folder, 'alluvium.lock') });
+    return await take().catch(async (error: unknown) => {
+      if (!(await isDead(owner))) throw error;
+      await rm(lockfilePath, { recursive: true, force: true });
+      return take();
+    });
   } catch {
     throw new StartProblem(
-      `The data folder ${folder} is open in another Alluvium. Stop that one first; after a crash, wait ten seconds.`,
+      `The data folder ${folder} is open in another Alluvium. Stop that one first; if it crashed on another machine, wait ten seconds.`,
     );
   }
 }

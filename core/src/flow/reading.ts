@@ -55,6 +55,30 @@ export function spread(pulls: readonly number[]): number | undefined {
   return Math.sqrt(pulls.reduce((s, q) => s + (q - mean) ** 2, 0) / (pulls.length - 1));
 }
 
+export const scatter: Method<{ pulls: readonly number[] }> = {
+  id: 'scatter',
+  title: 'Scatter of several readings',
+  formula: 's = \\sqrt{\\frac{\\sum_i (Q_i - \\bar{Q})^2}{m - 1}}',
+  inputs: { pulls: { label: 'readings, or ports, of the same point', symbol: 'Q_i', kind: 'flow' } },
+  result: { label: 'standard deviation', symbol: 's', kind: 'flow' },
+  source: 'Experimental standard deviation (JCGM 100:2008, 4.2.2).',
+  compute: ({ pulls }) => {
+    const s = spread(pulls);
+    if (s === undefined) throw new RangeError('One reading has no scatter.');
+    return s;
+  },
+};
+
+export const portSpread: Method<{ flows: readonly number[] }> = {
+  id: 'port-spread',
+  title: 'Best port less worst',
+  formula: '\\Delta Q = Q_{max} - Q_{min}',
+  inputs: { flows: { label: 'the ports at one lift', symbol: 'Q', kind: 'flow' } },
+  result: { label: 'best less worst', symbol: '\\Delta Q', kind: 'flow' },
+  source: COMMON_PRACTICE,
+  compute: ({ flows }) => Math.max(...flows) - Math.min(...flows),
+};
+
 export const benchFactor: Method<{ flow: number; factor: number }> = {
   id: 'bench-factor',
   title: 'Bench calibration factor applied',

@@ -41,12 +41,12 @@ describe('the bench in words', () => {
     expect(depressionWords('held', set, set, say)).toBe('');
   });
   it('a place in a map, by which side is the cylinder wall', () => {
-    expect(cellWords({ row: 0, column: 0 }, 5, 5, 'left')).toBe('roof on the cylinder-wall side');
+    expect(cellWords({ row: 0, column: 0 }, 5, 5, 'left')).toBe('roof, on the cylinder-wall side');
     expect(cellWords({ row: 4, column: 2 }, 5, 5, 'left')).toBe('floor centre');
     expect(cellWords({ row: 2, column: 2 }, 5, 5, 'left')).toBe('the centre');
-    expect(cellWords({ row: 2, column: 4 }, 5, 5, 'left')).toBe('mid height away from the cylinder wall');
-    expect(cellWords({ row: 0, column: 4 }, 5, 5, 'right')).toBe('roof on the cylinder-wall side');
-    expect(cellWords({ row: 0, column: 4 }, 5, 5, 'unknown')).toBe('roof on the right');
+    expect(cellWords({ row: 2, column: 4 }, 5, 5, 'left')).toBe('mid height, away from the cylinder wall');
+    expect(cellWords({ row: 0, column: 4 }, 5, 5, 'right')).toBe('roof, on the cylinder-wall side');
+    expect(cellWords({ row: 0, column: 4 }, 5, 5, 'unknown')).toBe('roof, on the right');
     expect(cellWords({ row: 0, column: 0 }, 1, 1, 'left')).toBe('the centre');
   });
   it('a map', () => {
@@ -59,9 +59,9 @@ describe('the bench in words', () => {
     }));
     const grid = { rows: 2, columns: 2, wall: 'left', place: 'short turn' } as const;
     expect(plain(mapWords(readMap(cells)!, grid, say))).toBe(
-      'Fast at the roof on the cylinder-wall side of the short turn (400 ft/s), dead at floor away from the cylinder wall.',
+      'In the short turn it is fast at the roof, on the cylinder-wall side (400 ft/s), and dead at the floor, away from the cylinder wall.',
     );
-    expect(mapWords(readMap(cells.slice(0, 3))!, grid, say)).toContain('no dead spot');
+    expect(mapWords(readMap(cells.slice(0, 3))!, grid, say)).toContain('nowhere dead');
   });
   it('an eye', () => {
     expect(eyeWords(undefined, say)).toContain('No call');

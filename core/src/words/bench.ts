@@ -44,7 +44,7 @@ export function cellWords(
   const at = rows === 1 ? 0 : (cell.row / (rows - 1)) * 2 - 1;
   const height = at < -0.34 ? 'roof' : at > 0.34 ? 'floor' : 'mid height';
   const side = across(cell.column, columns, wall);
-  return side ? `${height} ${side}` : height === 'mid height' ? 'the centre' : `${height} centre`;
+  return side ? `${height}, ${side}` : height === 'mid height' ? 'the centre' : `${height} centre`;
 }
 
 /** What a map shows, in one or two sentences. */
@@ -53,12 +53,12 @@ export function mapWords(
   grid: { rows: number; columns: number; wall: 'left' | 'right' | 'unknown'; place: string },
   say: Say,
 ): string {
-  const where = (c: MapCell) => cellWords(c, grid.rows, grid.columns, grid.wall);
+  const where = (c: MapCell) => cellWords(c, grid.rows, grid.columns, grid.wall).replace(/^the /, '');
   const dead = [...new Set(map.dead.map(where))];
-  const speeds = `Fast at the ${where(map.fastest).replace(/^the /, '')} of the ${grid.place} (${say.of(map.fastest.velocity, 'velocity')})`;
+  const fast = `In the ${grid.place} it is fast at the ${where(map.fastest)} (${say.of(map.fastest.velocity, 'velocity')})`;
   return dead.length
-    ? `${speeds}, dead at ${dead.slice(0, 3).join(', ')}${dead.length > 3 ? ' and elsewhere' : ''}.`
-    : `${speeds}, slowest at the ${where(map.slowest).replace(/^the /, '')} (${say.of(map.slowest.velocity, 'velocity')}); no dead spot.`;
+    ? `${fast}, and dead at the ${dead.slice(0, 3).join(', the ')}${dead.length > 3 ? ' and elsewhere' : ''}.`
+    : `${fast}, slowest at the ${where(map.slowest)} (${say.of(map.slowest.velocity, 'velocity')}); nowhere dead.`;
 }
 
 /** How an eye judges, from its calls. */

@@ -1,4 +1,13 @@
-import { REFERENCE_DENSITY, calibrationFactor, noted, plateExpectation, work, type Working } from '@alluvium/core';
+import {
+  REFERENCE_DENSITY,
+  calibrationFactor,
+  calibrationWords,
+  noted,
+  plateExpectation,
+  work,
+  type Say,
+  type Working,
+} from '@alluvium/core';
 import type { Calibration } from '../nouns/bench.js';
 
 /** What a check should have flowed: as agreed, else by the orifice standard. @throws RangeError outside the standard. */
@@ -33,3 +42,24 @@ export const checksOf = (all: readonly Calibration[], sourceId: string | null): 
 /** Whole days from one date to another, both written 2026-05-31. */
 export const daysBetween = (from: string, to: string): number =>
   Math.round((Date.parse(`${to}T00:00:00Z`) - Date.parse(`${from}T00:00:00Z`)) / 86_400_000);
+
+/** What is to be said against the check a set-up leans on: old, out of its band, moved since the one before. */
+export function calibrationDoubts(
+  checks: readonly Calibration[],
+  chosen: string | null,
+  today: string,
+  say: Say,
+): string[] {
+  if (chosen === null) return [];
+  if (chosen === 'none' || chosen === 'unknown') return [calibrationWords(1, undefined, undefined, say)];
+  const at = checks.findIndex((c) => c.id === chosen);
+  const check = checks[at];
+  if (!check) return ['The check this set-up leans on is gone.'];
+  const factor = factorOf(check)?.value;
+  if (factor === undefined)
+    return ['The check this set-up leans on lies outside the orifice standard: it gives no factor.'];
+  const before = checks[at - 1];
+  const words = calibrationWords(factor, daysBetween(check.date, today), before && factorOf(before)?.value, say);
+  const newer = checks.at(-1)!.id === chosen ? [] : ['There is a newer check of this bench.'];
+  return [...(words ? [words] : []), ...newer];
+}

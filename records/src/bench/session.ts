@@ -4,6 +4,9 @@ import {
   USUAL_PITOT_SECONDS,
   USUAL_POINT_SECONDS,
   USUAL_REPEATABILITY,
+  callError,
+  evaluateSide,
+  noted,
   oddPull,
   reversals,
   testTime,
@@ -16,6 +19,7 @@ import { liftsOf } from '../nouns/bench.js';
 import type { Port } from '../nouns/head.js';
 import type { Sheet, SheetRow } from '../nouns/sheet.js';
 import type { Quantity } from '../quantity.js';
+import { toCoreRows, toCoreSetup } from '../toCore.js';
 import { unknowns } from './gate.js';
 
 /** One thing to record. */
@@ -264,5 +268,25 @@ export function gapsOf(readings: readonly RawReading[]): { readonly after: RawRe
   return inOrder.slice(1).flatMap((r, i) => {
     const seconds = (Date.parse(r.at) - Date.parse(inOrder[i]!.at)) / 1000;
     return seconds > GAP_SECONDS ? [{ after: inOrder[i]!, seconds }] : [];
+  });
+}
+
+export interface ScoredCall {
+  readonly side: Side;
+  readonly called: Quantity;
+  readonly error: Working;
+}
+
+/** A call against the best port of its session, side by side. `sheets` must be of that session. */
+export function scoredCalls(call: Call, sheets: readonly Sheet[]): ScoredCall[] {
+  return (['intake', 'exhaust'] as const).flatMap((side) => {
+    const called = call[`${side}Peak`];
+    const peaks = sheets.flatMap((sheet) => {
+      const { peak } = evaluateSide(toCoreSetup(sheet), toCoreRows(sheet), side);
+      return peak ? [peak.flow] : [];
+    });
+    if (!called || peaks.length === 0) return [];
+    const measured = noted(Math.max(...peaks), 'peak of the best port of the session');
+    return [{ side, called, error: work(callError, { called: called.si, measured }) }];
   });
 }

@@ -135,6 +135,24 @@ export async function benchRoutes(app: FastifyInstance, db: Database, hub: Hub):
     ({ params: { id } }) => wholeSession(db, id),
   );
 
+  app.get(
+    '/api/calls/scored',
+    { schema: { tags, summary: 'Every call of a finished session with its sheets, oldest first, at most 500' } },
+    async () => {
+      const calls = await db.query<{ call: object; session: string; head: string; sheets: Sheet[] | null }>(
+        `select to_jsonb(c) as call, s.title as session, h.name as head,
+           (select jsonb_agg(to_jsonb(f)) from sheet f where f.id in (select sheet_id from reading r where r.session_id = s.id)) as sheets
+         from call c join session s on s.id = c.session_id join head h on h.id = s.head_id where s.finished order by c.date nulls first, c.id limit 500`,
+      );
+      return calls.map((c) => ({
+        call: toRecord(c.call),
+        session: c.session,
+        head: c.head,
+        sheets: (c.sheets ?? []).map((f) => toRecord(f)),
+      }));
+    },
+  );
+
   const holds = (session: string, client: string) => {
     if (!hub.mayRecord(session, client))
       throw new Problem('refused', 'Another browser records this session. Take over first, or look on.');

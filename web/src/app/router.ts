@@ -6,6 +6,7 @@ export const STEPS = [
   { name: 'heads', title: 'Heads', needsBuild: false },
   { name: 'arrival', title: 'Arrival', needsBuild: false },
   { name: 'measure', title: 'Measure', needsBuild: false },
+  { name: 'bench', title: 'Bench', needsBuild: false },
   { name: 'compare', title: 'Compare', needsBuild: true },
   { name: 'match', title: 'Match', needsBuild: true },
 ] as const;
@@ -43,6 +44,20 @@ export const router = createRouter({
       component: () => import('../measure/MeasurePage.vue'),
       props: true,
       meta: { title: 'Measure' },
+    },
+    {
+      path: '/bench/session/:session',
+      name: 'session',
+      component: () => import('../bench/SessionPage.vue'),
+      props: true,
+      meta: { title: 'Bench session', step: 'bench' },
+    },
+    {
+      path: '/bench/:id?',
+      name: 'bench',
+      component: () => import('../bench/BenchPage.vue'),
+      props: true,
+      meta: { title: 'Bench' },
     },
     {
       path: '/compare',

@@ -5,11 +5,12 @@ import { ApiProblem, addPhoto, drop } from '../api/client.js';
 import { useRefresh } from '../api/queries.js';
 import { useUndo } from '../state/undo.js';
 
-/** Photos of one finding or one line of the checklist: chosen, dropped or pasted; opened large; taken out. */
+/** Photos of one finding, one line of the checklist or one set-up: chosen, dropped or pasted; opened large; taken out. */
 const props = defineProps<{
   headId: string;
   findingId?: string;
   inspectionId?: string;
+  sessionId?: string;
   photos: readonly Attachment[];
 }>();
 const undo = useUndo();
@@ -37,6 +38,7 @@ async function take(files: Iterable<File>): Promise<void> {
         head: props.headId,
         finding: props.findingId,
         inspection: props.inspectionId,
+        session: props.sessionId,
       });
       undo.did(`Photo “${file.name}” kept.`, batch);
       await refresh();

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { formatNumber, parseQuantity, unitFor, type Kind, type Quantity } from '@alluvium/core';
 import { computed, nextTick, ref, useId, watch } from 'vue';
+import { request } from '../api/client.js';
 import { useSettings } from '../state/settings.js';
 
 /**
@@ -27,7 +28,8 @@ const shown = (q: Quantity | null): string => q?.typed ?? '';
 watch(
   () => props.modelValue,
   (q) => {
-    if (!typing.value && own.value === '') text.value = shown(q);
+    // Emptied from outside, as after noting it: the field is free again, even with the cursor in it.
+    if (own.value === '' && (!typing.value || q === null)) text.value = shown(q);
   },
   { immediate: true },
 );
@@ -61,6 +63,31 @@ function read(value: string): void {
   if (parsed.ok) emit('update:modelValue', parsed.quantity);
 }
 
+/** F8 types what the instrument of this kind shows, as a hand would. */
+const INSTRUMENTS: Partial<Record<Kind, string>> = {
+  length: 'length',
+  lift: 'lift',
+  volume: 'volume',
+  pressure: 'pressure',
+};
+async function fromInstrument(): Promise<void> {
+  const name = INSTRUMENTS[props.kind];
+  if (!name) return;
+  try {
+    const near = props.modelValue?.si;
+    const { value } = await request<{ value: number }>('POST', '/api/instruments/read', {
+      name,
+      ...(near === undefined ? {} : { near }),
+    });
+    const typed = unit.value === 'mm' || props.kind === 'lift' ? { digits: 3 } : {};
+    own.value = '';
+    read(`${formatNumber(value, props.kind, settings.system, typed).replace('−', '-')} ${unit.value}`.trim());
+  } catch (error) {
+    own.value = (error as Error).message;
+    emit('update:problem', own.value);
+  }
+}
+
 async function leave(): Promise<void> {
   typing.value = false;
   await nextTick();
@@ -81,6 +108,7 @@ async function leave(): Promise<void> {
       :aria-describedby="sentence || understood ? `${id}-says` : undefined"
       @update:model-value="read"
       @blur="leave"
+      @keydown.f8.prevent="fromInstrument"
     />
     <p v-if="sentence" :id="`${id}-says`" class="says loss" role="alert">{{ sentence }}</p>
     <p v-else-if="understood" :id="`${id}-says`" class="says">{{ understood }}</p>

@@ -1,0 +1,168 @@
+<script setup lang="ts">
+import { Plan, blankSetup, takenOver, type Calibration, type Session } from '@alluvium/records';
+import { useQuery } from '@tanstack/vue-query';
+import { computed, defineAsyncComponent, onScopeDispose, ref } from 'vue';
+import { useRoute, useRouter } from 'vue-router';
+import { ApiProblem, add, drop, get } from '../api/client.js';
+import { useRefresh, useSources } from '../api/queries.js';
+import HeadInHand from '../parts/HeadInHand.vue';
+import NoHead from '../parts/NoHead.vue';
+import TabRow from '../parts/TabRow.vue';
+import { today } from '../parts/today.js';
+import { useActiveBuild } from '../state/build.js';
+import { useHeadInHand } from '../state/inHand.js';
+import { useUndo } from '../state/undo.js';
+import InstrumentsPane from './InstrumentsPane.vue';
+import { useBenchLive } from './live.js';
+
+const CalibrationPane = defineAsyncComponent(() => import('./CalibrationPane.vue'));
+const EyePane = defineAsyncComponent(() => import('./EyePane.vue'));
+
+/** The bench: the sessions of the head in hand, the bench itself, the eye that calls, the instruments. */
+const props = defineProps<{ id?: string }>();
+const route = useRoute();
+const router = useRouter();
+const undo = useUndo();
+const refresh = useRefresh();
+const sources = useSources();
+const live = useBenchLive();
+onScopeDispose(live.use());
+const { active } = useActiveBuild();
+const { whole, stage, error, toStage } = useHeadInHand('bench', () => props.id ?? '');
+const calibrations = useQuery({ queryKey: ['calibrations'], queryFn: () => get<Calibration[]>('/api/calibration') });
+
+const PANES = [
+  ['sessions', 'sessions'],
+  ['checks', 'checks of the bench'],
+  ['eye', 'your eye'],
+  ['instruments', 'instruments'],
+] as const;
+type Pane = (typeof PANES)[number][0];
+const pane = computed<Pane>(() => PANES.find(([p]) => p === route.query.pane)?.[0] ?? 'sessions');
+const sessions = computed(() => [...(whole.value?.sessions ?? [])].reverse());
+const stageName = (id: string) => whole.value?.stages.find((s) => s.id === id)?.name ?? '';
+const problem = ref('');
+const busy = ref(false);
+
+/** A new session: the plan and the set-up of the last one of this head, else lifts up to past the cam. */
+async function begin(): Promise<void> {
+  if (!whole.value || !stage.value) return;
+  const last = whole.value.sessions.at(-1);
+  const lift = active.value?.build.cam?.intakeLift.si ?? 0.0122;
+  const top = Math.ceil((lift / 0.0254) * 10 - 1e-9) / 10;
+  const port = Math.min(3, whole.value.head.cylinders ?? 3);
+  busy.value = true;
+  problem.value = '';
+  try {
+    const { record, batch } = await add('session', {
+      headId: whole.value.head.id,
+      stageId: stage.value.id,
+      sourceId: last?.sourceId ?? sources.data.value?.find((s) => s.kind === 'own bench')?.id ?? null,
+      title: `Test of ${today()}`,
+      date: today(),
+      plan: last?.plan ?? Plan.parse({ ports: [{ number: port }], step: '.100 in', to: `${top.toFixed(3)} in` }),
+      setups: [last ? takenOver(last.setups.at(-1)!) : blankSetup()],
+    });
+    undo.did('A bench session begun.', batch);
+    await refresh();
+    await router.push({ name: 'session', params: { session: record.id } });
+  } catch (e) {
+    if (!(e instanceof ApiProblem)) throw e;
+    problem.value = e.message;
+  } finally {
+    busy.value = false;
+  }
+}
+async function remove(s: Session): Promise<void> {
+  const { batch } = await drop('session', s.id);
+  undo.did(`“${s.title}” taken out; its sheets stay.`, batch);
+  await refresh();
+}
+const state = (s: Session) => (s.finished ? 'finished' : 'open');
+const gist = (s: Session) =>
+  `port ${s.plan.ports.map((p) => p.number).join(', ')}; ${s.plan.sides.join(' and ')}${s.setups.length > 1 ? `; ${s.setups.length} set-ups` : ''}`;
+</script>
+
+<template>
+  <section v-if="whole && stage">
+    <header>
+      <h1 class="unseen">Bench {{ whole.head.name }}</h1>
+      <HeadInHand step="bench" :whole="whole" :stage="stage" @stage="toStage" />
+      <TabRow
+        class="panes"
+        label="What is shown"
+        :model-value="pane"
+        :options="PANES"
+        @update:model-value="
+          router.replace({ query: { ...route.query, pane: $event === 'sessions' ? undefined : $event } })
+        "
+      />
+    </header>
+    <template v-if="pane === 'sessions'">
+      <p>
+        <el-button type="primary" :loading="busy" @click="begin">Begin a session at “{{ stage.name }}”</el-button>
+        <span class="note count">
+          {{
+            live.instruments.length
+              ? `${live.instruments.length} instruments are connected.`
+              : 'No instrument is connected: figures are typed.'
+          }}
+        </span>
+      </p>
+      <p v-if="problem" class="loss" role="alert">{{ problem }}</p>
+      <p v-if="sessions.length === 0" class="reading">
+        This head has not been on the bench here. A session asks how it is set up before it takes a reading, calls the
+        lifts, records when the air is steady, and forgets nothing.
+      </p>
+      <table v-else class="ruled">
+        <thead>
+          <tr>
+            <th>session</th>
+            <th>date</th>
+            <th>stage</th>
+            <th>what</th>
+            <th>state</th>
+            <th></th>
+          </tr>
+        </thead>
+        <tbody>
+          <tr v-for="s in sessions" :key="s.id">
+            <td>
+              <RouterLink
+                :to="{ name: 'session', params: { session: s.id }, query: { pane: s.finished ? 'sheet' : 'plan' } }"
+              >
+                {{ s.title }}
+              </RouterLink>
+            </td>
+            <td>{{ s.date }}</td>
+            <td>{{ stageName(s.stageId) }}</td>
+            <td>{{ gist(s) }}</td>
+            <td>{{ state(s) }}{{ s.stopped ? `: ${s.stopped}` : '' }}</td>
+            <td>
+              <button class="worded" type="button" :aria-label="`Take out ${s.title}`" @click="remove(s)">out</button>
+            </td>
+          </tr>
+        </tbody>
+      </table>
+    </template>
+    <CalibrationPane v-else-if="pane === 'checks'" :calibrations="calibrations.data.value ?? []" />
+    <EyePane v-else-if="pane === 'eye'" />
+    <InstrumentsPane v-else />
+  </section>
+  <NoHead v-else :error="error" />
+</template>
+
+<style scoped>
+header {
+  display: flex;
+  gap: 22px;
+  align-items: baseline;
+  margin-bottom: 14px;
+}
+.panes {
+  margin-left: auto;
+}
+.count {
+  margin-left: 14px;
+}
+</style>

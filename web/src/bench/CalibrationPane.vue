@@ -1,0 +1,237 @@
+<script setup lang="ts">
+import { format, formatNumber } from '@alluvium/core';
+import { checksOf, calibrationDoubts, expectedOf, factorOf, type Calibration } from '@alluvium/records';
+import { computed, ref, watch } from 'vue';
+import { drop } from '../api/client.js';
+import { useRefresh, useSources } from '../api/queries.js';
+import ChoiceField from '../parts/ChoiceField.vue';
+import FormFoot from '../parts/FormFoot.vue';
+import QuantityField from '../parts/QuantityField.vue';
+import TextField from '../parts/TextField.vue';
+import WorkedNumber from '../parts/WorkedNumber.vue';
+import { useRecordForm, type Draft } from '../parts/form.js';
+import { today } from '../parts/today.js';
+import { useSettings } from '../state/settings.js';
+import { useUndo } from '../state/undo.js';
+import DriftChart from './DriftChart.vue';
+
+/** Checks of a bench against plates and control heads, and how its factor drifts. */
+const props = defineProps<{ calibrations: readonly Calibration[] }>();
+const settings = useSettings();
+const undo = useUndo();
+const refresh = useRefresh();
+const sources = useSources();
+const benches = computed(() =>
+  (sources.data.value ?? []).filter(
+    (s) => s.kind === 'own bench' || props.calibrations.some((c) => c.sourceId === s.id),
+  ),
+);
+const bench = ref('');
+watch(benches, (list) => (bench.value ||= list[0]?.id ?? ''), { immediate: true });
+
+const checks = computed(() =>
+  checksOf(props.calibrations, bench.value).map((c) => ({ check: c, factor: factorOf(c), expected: expected(c) })),
+);
+function expected(c: Calibration) {
+  try {
+    return expectedOf(c);
+  } catch {
+    return undefined;
+  }
+}
+const drawn = computed(() =>
+  checks.value.flatMap(({ check, factor }) =>
+    factor ? [{ date: check.date, factor: factor.value, plate: check.against === 'plate' }] : [],
+  ),
+);
+const says = computed(() => {
+  const last = checks.value.at(-1);
+  if (!last) return ['This bench was never checked here. Put a plate of known size on it, and note what it reads.'];
+  const doubts = calibrationDoubts(
+    checks.value.map((c) => c.check),
+    last.check.id,
+    today(),
+    settings.say,
+  );
+  return doubts.length ? doubts : ['The last check is recent, and within one in a hundred.'];
+});
+
+const form = useRecordForm(
+  'calibration',
+  () => undefined,
+  (): Draft<'calibration'> => ({
+    id: 'new',
+    version: 1,
+    sourceId: bench.value,
+    date: today(),
+    against: 'plate',
+    diameter: null,
+    bore: null,
+    depression: null,
+    expected: null,
+    measured: null,
+    note: '',
+  }),
+  () => 'The check is kept.',
+);
+const { draft, problems } = form;
+watch(bench, (id) => form.set('sourceId', id));
+/** What the check being typed comes to. */
+const trial = computed(() => {
+  const d = draft.value;
+  if (!d.measured || d.measured.si <= 0) return undefined;
+  if (!d.expected && !(d.against === 'plate' && d.diameter && d.bore && d.depression)) return undefined;
+  return factorOf(d as Calibration);
+});
+const trialExpected = computed(() => {
+  const d = draft.value;
+  if (d.expected || d.against !== 'plate' || !d.diameter || !d.bore || !d.depression) return undefined;
+  try {
+    const e = expectedOf(d as Calibration);
+    return typeof e === 'number' ? undefined : { working: e };
+  } catch (error) {
+    return { problem: (error as Error).message };
+  }
+});
+async function remove(c: Calibration): Promise<void> {
+  const { batch } = await drop('calibration', c.id);
+  undo.did(`The check of ${c.date} taken out.`, batch);
+  await refresh();
+}
+</script>
+
+<template>
+  <div class="checks">
+    <p class="pick">
+      <ChoiceField v-model="bench" label="Bench" :options="benches.map((b) => [b.id, b.name] as const)" />
+    </p>
+    <p v-for="s in says" :key="s" class="reading">{{ s }}</p>
+    <DriftChart v-if="drawn.length > 1" :checks="drawn" />
+    <table v-if="checks.length" class="ruled">
+      <thead>
+        <tr>
+          <th>date</th>
+          <th>against</th>
+          <th class="num">expected</th>
+          <th class="num">measured</th>
+          <th class="num">factor</th>
+          <th></th>
+          <th></th>
+        </tr>
+      </thead>
+      <tbody>
+        <tr v-for="c in checks.toReversed()" :key="c.check.id">
+          <td>{{ c.check.date }}</td>
+          <td>
+            {{
+              c.check.against === 'plate' && c.check.diameter
+                ? `plate ${c.check.diameter.typed} in ${c.check.bore?.typed ?? '?'} at ${c.check.depression?.typed ?? '?'}`
+                : c.check.against
+            }}
+          </td>
+          <td class="num">
+            <template v-if="typeof c.expected === 'number'">{{ format(c.expected, 'flow', settings.system) }}</template>
+            <WorkedNumber v-else :working="c.expected ?? null" />
+          </td>
+          <td class="num">{{ format(c.check.measured.si, 'flow', settings.system) }}</td>
+          <td class="num"><WorkedNumber :working="c.factor ?? null" :digits="4" /></td>
+          <td class="note">{{ c.check.note }}</td>
+          <td>
+            <button
+              class="worded"
+              type="button"
+              :aria-label="`Take out the check of ${c.check.date}`"
+              @click="remove(c.check)"
+            >
+              out
+            </button>
+          </td>
+        </tr>
+      </tbody>
+    </table>
+
+    <h2>A new check</h2>
+    <form data-own-keys @submit.prevent="form.save()">
+      <div class="fields">
+        <TextField v-model="draft.date" label="Date" type="date" :problem="problems.date" />
+        <ChoiceField
+          v-model="draft.against!"
+          label="Against"
+          :options="[
+            ['plate', 'a plate'],
+            ['control head', 'the control head'],
+          ]"
+        />
+        <template v-if="draft.against === 'plate'">
+          <QuantityField
+            v-for="[field, kind, label] in [
+              ['diameter', 'length', 'Hole of the plate'],
+              ['bore', 'length', 'Bore it sits in'],
+              ['depression', 'depression', 'Depression'],
+            ] as const"
+            :key="field"
+            v-model="draft[field]"
+            :kind="kind"
+            :label="label"
+            :problem="problems[field]"
+            @update:problem="form.typing(field, $event)"
+          />
+        </template>
+        <QuantityField
+          v-model="draft.expected"
+          kind="flow"
+          :label="draft.against === 'plate' ? 'Certified flow, if any' : 'Agreed flow'"
+          :placeholder="
+            trialExpected?.working ? formatNumber(trialExpected.working.value, 'flow', settings.system) : undefined
+          "
+          :problem="problems.expected"
+          @update:problem="form.typing('expected', $event)"
+        />
+        <QuantityField
+          v-model="draft.measured"
+          kind="flow"
+          label="Measured"
+          :problem="problems.measured"
+          @update:problem="form.typing('measured', $event)"
+        />
+        <TextField v-model="draft.note" label="Note" :problem="problems.note" />
+      </div>
+      <p v-if="trialExpected?.problem" class="loss" role="alert">{{ trialExpected.problem }}</p>
+      <p v-if="trialExpected?.working" class="note">
+        By the orifice standard this plate flows
+        <WorkedNumber :working="trialExpected.working" />
+        .
+        <template v-if="trial">
+          The factor is
+          <WorkedNumber :working="trial" :digits="4" />
+          .
+        </template>
+      </p>
+      <p v-else-if="trial" class="note">
+        The factor is
+        <WorkedNumber :working="trial" :digits="4" />
+        .
+      </p>
+      <FormFoot :form="form as never" save-word="Keep the check" />
+    </form>
+  </div>
+</template>
+
+<style scoped>
+.checks {
+  max-width: 900px;
+}
+.pick {
+  max-width: 240px;
+  margin: 0;
+}
+h2 {
+  margin-top: 18px;
+}
+.fields {
+  display: grid;
+  grid-template-columns: repeat(4, 1fr);
+  gap: 8px 22px;
+  margin: 8px 0;
+}
+</style>

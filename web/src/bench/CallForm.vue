@@ -1,0 +1,79 @@
+<script setup lang="ts">
+import type { Call, Session } from '@alluvium/records';
+import FormFoot from '../parts/FormFoot.vue';
+import QuantityField from '../parts/QuantityField.vue';
+import TextField from '../parts/TextField.vue';
+import { useRecordForm, type Draft } from '../parts/form.js';
+import { today } from '../parts/today.js';
+
+/** Call it first: what is expected, written before the first reading and scored after the last. */
+const props = defineProps<{ session: Session; call: Call | undefined; closed: boolean }>();
+const form = useRecordForm(
+  'call',
+  () => props.call,
+  (): Draft<'call'> => ({
+    id: 'new',
+    version: 1,
+    sessionId: props.session.id,
+    who: '',
+    intakePeak: null,
+    exhaustPeak: null,
+    worst: '',
+    date: today(),
+  }),
+  () => 'The call is kept.',
+  `.${props.session.id}`,
+);
+const { draft, problems } = form;
+</script>
+
+<template>
+  <section class="call">
+    <h2>Call it first</h2>
+    <p v-if="closed && !call" class="note">
+      Nobody called this test. A call is made before the first reading, so that it says something of the eye.
+    </p>
+    <p v-else-if="closed && call" class="reading">
+      {{ call.who || 'Somebody' }} called
+      {{
+        [call.intakePeak && `${call.intakePeak.typed} intake`, call.exhaustPeak && `${call.exhaustPeak.typed} exhaust`]
+          .filter(Boolean)
+          .join(' and ')
+      }}{{ call.worst ? `; worst: ${call.worst}` : '' }}.
+    </p>
+    <form v-else data-own-keys @submit.prevent="form.save()">
+      <div class="fields">
+        <TextField v-model="draft.who" label="Who calls" :problem="problems.who" />
+        <QuantityField
+          v-model="draft.intakePeak"
+          kind="flow"
+          label="Peak intake"
+          :problem="problems.intakePeak"
+          @update:problem="form.typing('intakePeak', $event)"
+        />
+        <QuantityField
+          v-model="draft.exhaustPeak"
+          kind="flow"
+          label="Peak exhaust"
+          :problem="problems.exhaustPeak"
+          @update:problem="form.typing('exhaustPeak', $event)"
+        />
+        <TextField v-model="draft.worst" label="Worst place" placeholder="short turn" :problem="problems.worst" />
+      </div>
+      <FormFoot :form="form as never" save-word="That is my call" />
+    </form>
+  </section>
+</template>
+
+<style scoped>
+.call {
+  max-width: 960px;
+  margin-top: 20px;
+}
+.fields {
+  display: grid;
+  grid-template-columns: repeat(4, 1fr);
+  gap: 8px 22px;
+  margin: 8px 0;
+}
+</style>

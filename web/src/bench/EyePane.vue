@@ -1,0 +1,123 @@
+<script setup lang="ts">
+import { eyeOf, eyeWords, type Working } from '@alluvium/core';
+import { scoredCalls, type Call, type Sheet } from '@alluvium/records';
+import { useQuery } from '@tanstack/vue-query';
+import { scaleLinear, scalePoint } from 'd3-scale';
+import { computed } from 'vue';
+import { get } from '../api/client.js';
+import WorkedNumber from '../parts/WorkedNumber.vue';
+import { useSettings } from '../state/settings.js';
+
+/** Calls against what came out, over time: how well an eye judges. */
+interface CallView {
+  readonly call: Call;
+  readonly session: string;
+  readonly head: string;
+  readonly sheets: readonly Sheet[];
+}
+const settings = useSettings();
+const query = useQuery({ queryKey: ['calls'], queryFn: () => get<CallView[]>('/api/calls/scored') });
+const scored = computed(() =>
+  (query.data.value ?? []).flatMap((v) =>
+    scoredCalls(v.call, v.sheets).map((s) => ({
+      ...s,
+      key: v.call.id + s.side,
+      call: v.call,
+      session: v.session,
+      head: v.head,
+    })),
+  ),
+);
+const people = computed(() =>
+  [...new Set(scored.value.map((s) => s.call.who || 'nobody named'))].map((who) => {
+    const own = scored.value.filter((s) => (s.call.who || 'nobody named') === who);
+    return { who, own, words: eyeWords(eyeOf(own.map((s) => s.error.value)), settings.say) };
+  }),
+);
+const W = 620;
+const H = 190;
+const x = computed(() =>
+  scalePoint(
+    scored.value.map((s) => s.key),
+    [70, W - 30],
+  ).padding(0.5),
+);
+const y = computed(() => {
+  const far = Math.max(0.05, ...scored.value.map((s) => Math.abs(s.error.value) * 1.15));
+  return scaleLinear([-far, far], [H - 26, 10]);
+});
+const label = (w: Working) => `${w.value >= 0 ? '+' : '−'}${(Math.abs(w.value) * 100).toFixed(1)} %`;
+</script>
+
+<template>
+  <div class="eye">
+    <p v-if="scored.length === 0" class="reading">{{ eyeWords(undefined, settings.say) }}</p>
+    <template v-else>
+      <p v-for="p in people" :key="p.who" class="reading">{{ p.who }}: {{ p.words }}</p>
+      <svg :viewBox="`0 0 ${W} ${H}`" :width="W" role="img" aria-label="How far each call was off, over time">
+        <g v-for="t in y.ticks(5)" :key="t">
+          <line x1="60" :x2="W - 20" :y1="y(t)" :y2="y(t)" :class="t === 0 ? 'nought' : 'grid'" />
+          <text x="52" :y="y(t) + 4" text-anchor="end">{{ (t * 100).toFixed(0) }} %</text>
+        </g>
+        <g v-for="s in scored" :key="s.key">
+          <line :x1="x(s.key)" :x2="x(s.key)" :y1="y(0)" :y2="y(s.error.value)" class="stalk" />
+          <path :d="`M${x(s.key)},${y(s.error.value) - 6}l6,6l-6,6l-6,-6z`" :class="s.side" class="dot" />
+          <text :x="x(s.key)" :y="H - 6" text-anchor="middle">{{ s.call.date?.slice(5) }}</text>
+        </g>
+      </svg>
+      <table class="ruled">
+        <thead>
+          <tr>
+            <th>date</th>
+            <th>head</th>
+            <th>who</th>
+            <th>side</th>
+            <th class="num">called</th>
+            <th class="num">off by</th>
+            <th>worst place called</th>
+          </tr>
+        </thead>
+        <tbody>
+          <tr v-for="s in scored" :key="s.key">
+            <td>{{ s.call.date }}</td>
+            <td>{{ s.head }}, {{ s.session }}</td>
+            <td>{{ s.call.who }}</td>
+            <td>{{ s.side }}</td>
+            <td class="num">{{ s.called.typed }}</td>
+            <td class="num"><WorkedNumber :working="s.error" :digits="1" signed :label="label(s.error)" /></td>
+            <td>{{ s.call.worst }}</td>
+          </tr>
+        </tbody>
+      </table>
+    </template>
+  </div>
+</template>
+
+<style scoped>
+.eye {
+  max-width: 900px;
+}
+.grid {
+  stroke: var(--rule);
+}
+.nought {
+  stroke: var(--ink);
+}
+.stalk {
+  stroke: var(--slate);
+}
+.dot {
+  fill: var(--paper);
+  stroke-width: 2;
+}
+.dot.intake {
+  stroke: var(--intake);
+}
+.dot.exhaust {
+  stroke: var(--exhaust);
+}
+text {
+  font-size: 13px;
+  fill: var(--slate);
+}
+</style>

@@ -1,0 +1,401 @@
+<script setup lang="ts">
+import { format, work, testTime, USUAL_PITOT_SECONDS, USUAL_POINT_SECONDS, type Quantity } from '@alluvium/core';
+import {
+  MAP_PLACES,
+  Plan,
+  liftsOf,
+  plannedPoints,
+  type PlanTemplate,
+  type Session,
+  type WholeHead,
+} from '@alluvium/records';
+import { useQuery } from '@tanstack/vue-query';
+import { computed, ref } from 'vue';
+import { ApiProblem, add, get } from '../api/client.js';
+import { useSources } from '../api/queries.js';
+import ChoiceField from '../parts/ChoiceField.vue';
+import FormFoot from '../parts/FormFoot.vue';
+import QuantityField from '../parts/QuantityField.vue';
+import TextField from '../parts/TextField.vue';
+import WorkedNumber from '../parts/WorkedNumber.vue';
+import { useRecordForm, type Draft } from '../parts/form.js';
+import { useUndo } from '../state/undo.js';
+
+/** What a test asks for: ports with the hardest first, sides, lifts, pulls, swirl, maps. Kept as the shop's template. */
+const props = defineProps<{ session: Session; whole: WholeHead }>();
+const emit = defineEmits<{ saved: [] }>();
+const undo = useUndo();
+const sources = useSources();
+const templates = useQuery({ queryKey: ['plans'], queryFn: () => get<PlanTemplate[]>('/api/plan') });
+
+const form = useRecordForm(
+  'session',
+  () => props.session,
+  // Never drawn: the session is always there. Its id must not be that of a stored one.
+  (): Draft<'session'> => ({ ...props.session, id: 'none' }),
+  () => 'The plan is kept.',
+);
+const { draft, problems } = form;
+const plan = computed(() => draft.value.plan!);
+const put = (change: Partial<Plan>) => form.set('plan', { ...plan.value, ...change });
+
+const cylinders = computed(() =>
+  Math.max(
+    props.whole.head.cylinders ?? 8,
+    ...plan.value.ports.map((p) => p.number),
+    ...props.whole.ports.map((p) => p.number),
+  ),
+);
+/** Out, chosen, chosen as a hard one, out again. */
+function turn(number: number): void {
+  const now = plan.value.ports.find((p) => p.number === number);
+  const others = plan.value.ports.filter((p) => p.number !== number);
+  put({
+    ports: now?.hard ? others : [...others, { number, hard: Boolean(now) }].sort((a, b) => a.number - b.number),
+  });
+}
+const portWord = (number: number) => {
+  const now = plan.value.ports.find((p) => p.number === number);
+  return now ? (now.hard ? 'hard, goes first' : 'chosen') : 'left out';
+};
+function side(name: 'intake' | 'exhaust'): void {
+  const has = plan.value.sides.includes(name);
+  put({ sides: (['intake', 'exhaust'] as const).filter((s) => (s === name ? !has : plan.value.sides.includes(s))) });
+}
+const single = ref<Quantity | null>(null);
+function addLift(): void {
+  if (!single.value) return;
+  put({ list: [...plan.value.list, single.value] });
+  single.value = null;
+}
+const number = (text: string, digits = 4): number => Number(Number(text.replace(',', '.')).toFixed(digits));
+const count = (field: 'pulls' | 'beyond') => (text: string) => {
+  const n = Number(text);
+  form.typing(`plan.${field}`, Number.isInteger(n) && text.trim() !== '' ? '' : `“${text}” is no whole number.`);
+  if (Number.isInteger(n) && text.trim() !== '') put({ [field]: n });
+};
+const LIMITS = [
+  ['steady', 'window', 'Steady over, s', 1],
+  ['steady', 'slope', 'drifting under, % a second', 100],
+  ['steady', 'spread', 'scattering under, %', 100],
+  ['depression', 'held', 'Depression held within, %', 100],
+  ['depression', 'refuse', 'refused beyond, %', 100],
+] as const;
+const limit = (group: 'steady' | 'depression', name: string, times: number) =>
+  String(Number(((plan.value[group] as Record<string, number>)[name]! * times).toFixed(3)));
+function setLimit(group: 'steady' | 'depression', name: string, times: number, text: string): void {
+  const n = number(text, 6) / times;
+  form.typing(`plan.${group}.${name}`, Number.isFinite(n) ? '' : `“${text}” is no number.`);
+  if (Number.isFinite(n)) put({ [group]: { ...plan.value[group], [name]: n } });
+}
+
+/** What the plan comes to, as soon as it makes sense. */
+const parsed = computed(() => Plan.safeParse(plan.value));
+const lifts = computed(() => (parsed.value.success ? liftsOf(parsed.value.data) : []));
+const time = computed(() => {
+  if (!parsed.value.success) return undefined;
+  const p = parsed.value.data;
+  return work(testTime, {
+    points: plannedPoints(p).length / p.pulls,
+    pulls: p.pulls,
+    point: USUAL_POINT_SECONDS,
+    ports: p.ports.length * p.sides.length,
+    setting: 300,
+    probes: p.maps.reduce((s, m) => s + m.rows * m.columns, 0),
+    probe: USUAL_PITOT_SECONDS,
+  });
+});
+const metric = computed(() => (plan.value.step ?? plan.value.list[0])?.typed.includes('mm') ?? false);
+const liftsText = computed(() =>
+  lifts.value.map((l) => format(l, 'lift', metric.value ? 'metric' : 'inch')).join('  '),
+);
+
+async function save(): Promise<void> {
+  if (await form.save()) emit('saved');
+}
+const templateName = ref('');
+const templateProblem = ref('');
+async function keepTemplate(): Promise<void> {
+  templateProblem.value = '';
+  try {
+    const { batch } = await add('plan', { name: templateName.value, plan: plan.value });
+    undo.did(`Plan “${templateName.value}” kept for the shop.`, batch);
+    templateName.value = '';
+    await templates.refetch();
+  } catch (error) {
+    if (!(error instanceof ApiProblem)) throw error;
+    templateProblem.value = error.message;
+  }
+}
+</script>
+
+<template>
+  <form class="plan" data-own-keys @submit.prevent="save">
+    <div class="fields">
+      <TextField v-model="draft.title" label="Session" :problem="problems.title" />
+      <TextField v-model="draft.date" label="Date" type="date" :problem="problems.date" />
+      <ChoiceField
+        v-model="draft.sourceId"
+        label="Bench"
+        :options="[[null, 'not said'], ...(sources.data.value ?? []).map((s) => [s.id, s.name] as const)]"
+      />
+      <div>
+        <span class="label">Sides</span>
+        <label v-for="s in ['intake', 'exhaust'] as const" :key="s" class="tick">
+          <input type="checkbox" :checked="plan.sides.includes(s)" @change="side(s)" />
+          {{ s }}
+        </label>
+        <p v-if="problems['plan.sides']" class="loss" role="alert">{{ problems['plan.sides'] }}</p>
+      </div>
+    </div>
+
+    <p class="label">
+      Ports:
+      <span class="note">
+        press once to choose, again for a hard one (it goes first, while hands are fresh), again to leave out
+      </span>
+    </p>
+    <p class="ports">
+      <button
+        v-for="n in cylinders"
+        :key="n"
+        class="plain port"
+        :class="{ on: portWord(n) !== 'left out', hard: portWord(n).startsWith('hard') }"
+        type="button"
+        :aria-label="`Port ${n}: ${portWord(n)}`"
+        @click="turn(n)"
+      >
+        {{ n }}
+      </button>
+      <span v-if="problems['plan.ports']" class="loss" role="alert">{{ problems['plan.ports'] }}</span>
+    </p>
+
+    <div class="fields">
+      <QuantityField
+        :model-value="plan.step"
+        kind="lift"
+        label="Lift in steps of"
+        placeholder=".100 in or 1 mm"
+        :problem="problems['plan.step']"
+        @update:model-value="put({ step: $event })"
+        @update:problem="form.typing('plan.step', $event)"
+      />
+      <QuantityField
+        :model-value="plan.to"
+        kind="lift"
+        label="up to"
+        placeholder=".600 in"
+        :problem="problems['plan.to']"
+        @update:model-value="put({ to: $event })"
+        @update:problem="form.typing('plan.to', $event)"
+      />
+      <QuantityField
+        :model-value="plan.halfBelow"
+        kind="lift"
+        label="half steps up to"
+        placeholder="none"
+        :problem="problems['plan.halfBelow']"
+        @update:model-value="put({ halfBelow: $event })"
+        @update:problem="form.typing('plan.halfBelow', $event)"
+      />
+      <TextField
+        :model-value="plan.beyond"
+        label="steps beyond, for stability"
+        :problem="problems['plan.beyond']"
+        @update:model-value="count('beyond')($event)"
+      />
+      <TextField
+        :model-value="plan.pulls"
+        label="Pulls of each point"
+        :problem="problems['plan.pulls']"
+        @update:model-value="count('pulls')($event)"
+      />
+      <div class="single" @keydown.enter.prevent="addLift">
+        <QuantityField v-model="single" kind="lift" label="and single lifts" placeholder="type, Enter" />
+        <p v-if="plan.list.length" class="list">
+          <button
+            v-for="(l, i) in plan.list"
+            :key="i"
+            class="worded"
+            type="button"
+            :aria-label="`Take out ${l.typed}`"
+            @click="put({ list: plan.list.filter((_, k) => k !== i) })"
+          >
+            {{ l.typed }}
+          </button>
+        </p>
+      </div>
+      <div>
+        <span class="label">Beside flow</span>
+        <label class="tick">
+          <input type="checkbox" :checked="plan.swirl" @change="put({ swirl: !plan.swirl })" />
+          swirl
+        </label>
+        <label class="tick">
+          <input type="checkbox" :checked="plan.wetFlow" @change="put({ wetFlow: !plan.wetFlow })" />
+          wet flow
+        </label>
+      </div>
+    </div>
+
+    <p class="label">
+      Velocity maps
+      <button
+        class="worded"
+        type="button"
+        @click="
+          put({
+            maps: [
+              ...plan.maps,
+              {
+                place: 'pinch',
+                lift: plan.to ?? plan.list.at(-1) ?? { si: 0.01016, typed: '.400 in' },
+                rows: 5,
+                columns: 5,
+              },
+            ],
+          })
+        "
+      >
+        add one
+      </button>
+    </p>
+    <div v-for="(m, i) in plan.maps" :key="i" class="fields map">
+      <ChoiceField
+        :model-value="m.place"
+        label="Place"
+        :options="MAP_PLACES.map((p) => [p, p] as const)"
+        @update:model-value="put({ maps: plan.maps.map((x, k) => (k === i ? { ...x, place: $event } : x)) })"
+      />
+      <QuantityField
+        :model-value="m.lift"
+        kind="lift"
+        label="at lift"
+        required
+        :problem="problems[`plan.maps.${i}.lift`]"
+        @update:model-value="$event && put({ maps: plan.maps.map((x, k) => (k === i ? { ...x, lift: $event } : x)) })"
+        @update:problem="form.typing(`plan.maps.${i}.lift`, $event)"
+      />
+      <TextField
+        v-for="f in ['rows', 'columns'] as const"
+        :key="f"
+        :model-value="m[f]"
+        :label="f"
+        :problem="problems[`plan.maps.${i}.${f}`]"
+        @update:model-value="put({ maps: plan.maps.map((x, k) => (k === i ? { ...x, [f]: Number($event) } : x)) })"
+      />
+      <button class="worded" type="button" @click="put({ maps: plan.maps.filter((_, k) => k !== i) })">out</button>
+    </div>
+
+    <details>
+      <summary>When a reading counts as steady, and a depression as held</summary>
+      <div class="fields five">
+        <TextField
+          v-for="[group, name, label, times] in LIMITS"
+          :key="group + name"
+          :model-value="limit(group, name, times)"
+          :label="label"
+          :problem="problems[`plan.${group}.${name}`]"
+          @update:model-value="setLimit(group, name, times, $event)"
+        />
+      </div>
+    </details>
+
+    <p v-if="lifts.length" class="reading">
+      {{ lifts.length }} lifts: {{ liftsText }}. With {{ plannedPoints(parsed.data!).length }} points it takes about
+      <template v-if="time">
+        {{ Math.round(time.value / 60) }} minutes,
+        <WorkedNumber :working="time" label="seconds" />
+        seconds.
+      </template>
+    </p>
+    <FormFoot :form="form as never" save-word="Keep the plan" />
+    <p class="template">
+      <ChoiceField
+        v-if="templates.data.value?.length"
+        :model-value="''"
+        label="Take the shop’s plan"
+        :options="[['', '–'], ...templates.data.value.map((t) => [t.id, t.name] as const)]"
+        @update:model-value="put(templates.data.value!.find((t) => t.id === $event)?.plan ?? {})"
+      />
+      <TextField v-model="templateName" label="Keep this one for the shop as" :problem="templateProblem" />
+      <button class="worded" type="button" :disabled="!templateName.trim()" @click="keepTemplate">
+        keep as template
+      </button>
+    </p>
+  </form>
+</template>
+
+<style scoped>
+.plan {
+  max-width: 960px;
+}
+.fields {
+  display: grid;
+  grid-template-columns: repeat(4, 1fr);
+  gap: 8px 22px;
+  margin: 8px 0 12px;
+  align-items: start;
+}
+.fields.map {
+  align-items: end;
+}
+.five {
+  grid-template-columns: repeat(5, 1fr);
+}
+.label {
+  display: block;
+  color: var(--slate);
+  font-size: 14px;
+  margin: 0;
+}
+.tick {
+  display: inline-flex;
+  gap: 6px;
+  margin: 6px 16px 0 0;
+}
+.ports {
+  display: flex;
+  gap: 8px;
+  margin: 6px 0 12px;
+}
+.port {
+  min-width: 34px;
+  padding: 4px 0;
+  text-align: center;
+  border: 1px solid var(--el-border-color);
+  color: var(--slate);
+}
+.port.on {
+  border-color: var(--ink);
+  color: var(--ink);
+  font-weight: 600;
+}
+.port.hard {
+  border-width: 3px;
+  padding: 2px 0;
+}
+.list {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 10px;
+  margin: 4px 0 0;
+}
+.template {
+  display: grid;
+  grid-template-columns: 220px 260px auto;
+  gap: 22px;
+  align-items: end;
+  margin-top: 18px;
+}
+.template .worded {
+  justify-self: start;
+}
+details {
+  margin: 6px 0;
+}
+summary {
+  cursor: pointer;
+  color: var(--slate);
+}
+</style>

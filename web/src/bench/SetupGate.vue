@@ -1,0 +1,405 @@
+<script setup lang="ts">
+import { noted, work, depressionCorrection, type Kind, type Quantity } from '@alluvium/core';
+import {
+  BenchSetup,
+  blankSetup,
+  calibrationDoubts,
+  checksOf,
+  fingerprint,
+  measured,
+  measuresAt,
+  pickSheet,
+  questionsOf,
+  setupDoubts,
+  takenOver,
+  unanswered,
+  type Calibration,
+  type Question,
+  type Session,
+  type WholeHead,
+} from '@alluvium/records';
+import { useStorage } from '@vueuse/core';
+import { computed, ref, watch } from 'vue';
+import { ApiProblem } from '../api/client.js';
+import PhotoStrip from '../arrival/PhotoStrip.vue';
+import RangesTable from '../heads/RangesTable.vue';
+import ChoiceField from '../parts/ChoiceField.vue';
+import QuantityField from '../parts/QuantityField.vue';
+import TextField from '../parts/TextField.vue';
+import WorkedNumber from '../parts/WorkedNumber.vue';
+import { today } from '../parts/today.js';
+import { useActiveBuild } from '../state/build.js';
+import { useSettings } from '../state/settings.js';
+import { useUndo } from '../state/undo.js';
+import { useBenchLive } from './live.js';
+import type { SessionPage } from './useSession.js';
+
+/** The set-up gate: nothing is recorded before every question has an answer, and "unknown" is one. */
+const props = defineProps<{
+  page: SessionPage;
+  session: Session;
+  whole: WholeHead;
+  calibrations: readonly Calibration[];
+  /** Other sessions, the newest last: the set-up of one is taken over as a whole. */
+  earlier: readonly Session[];
+}>();
+const emit = defineEmits<{ done: [] }>();
+const settings = useSettings();
+const undo = useUndo();
+const live = useBenchLive();
+const { active } = useActiveBuild();
+
+const stored = computed(() => props.session.setups.at(-1)!);
+/** What is typed stays in this browser until it is saved. */
+const kept = useStorage<Record<string, BenchSetup>>('alluvium.bench.setup', {});
+const draft = ref<BenchSetup>(kept.value[props.session.id] ?? stored.value);
+const unreadable = ref<Record<string, string>>({});
+const problems = ref<Record<string, string>>({});
+const dirty = computed(() => fingerprint(draft.value) !== fingerprint(stored.value));
+watch(draft, (now) => {
+  const { [props.session.id]: _mine, ...others } = kept.value;
+  kept.value = dirty.value ? { ...others, [props.session.id]: now } : others;
+});
+watch(stored, (now, before) => {
+  // Saved elsewhere while nothing was typed here.
+  if (fingerprint(draft.value) === fingerprint(before)) draft.value = now;
+});
+const put = (change: Partial<BenchSetup>) => {
+  draft.value = { ...draft.value, ...change };
+  for (const k of Object.keys(change)) delete problems.value[k];
+};
+const used = computed(() =>
+  (props.page.whole.value?.readings ?? []).some((r) => r.setup === props.session.setups.length - 1),
+);
+
+const bench = computed(() => live.instruments.find((i) => i.kind === 'flow bench'));
+const { sides } = props.session.plan;
+const questions = computed(() => questionsOf(draft.value, props.session.plan.sides));
+const open = computed(() => unanswered(draft.value, props.session.plan.sides));
+const isOpen = (q: Question) => open.value.some((o) => o.field === q.field);
+const checks = computed(() => checksOf(props.calibrations, props.session.sourceId));
+const checkOptions = computed(() => [
+  ...checks.value.toReversed().map((c) => [c.id, `${c.date}, ${c.against}`] as const),
+  ['none', 'never checked'] as const,
+  ['unknown', 'unknown'] as const,
+]);
+const before = computed(
+  () =>
+    pickSheet(
+      props.whole.sheets.filter(
+        (s) => s.kind === 'measured' && !props.page.whole.value?.sheets.some((o) => o.id === s.id),
+      ),
+      props.session.stageId,
+    )?.setup ?? props.whole.sheets.findLast((s) => s.kind === 'measured')?.setup,
+);
+const doubts = computed(() => {
+  const measures = measuresAt(props.whole, props.session.stageId);
+  return [
+    ...setupDoubts(draft.value, {
+      engineBore: active.value?.build.bore.si,
+      valves: {
+        intake: measured(measures, 'valve diameter', 'intake'),
+        exhaust: measured(measures, 'valve diameter', 'exhaust'),
+      },
+      before: before.value,
+    }),
+    ...(bench.value?.ranges ?? []).flatMap((own) => {
+      const said = draft.value.ranges.find((r) => r.name === own.name);
+      const apart = (['intake', 'exhaust'] as const).some((side) => {
+        const [a, b] = [said?.[side]?.si, own[side]];
+        return a !== undefined && b !== null && Math.abs(a - b) > 0.002 * b;
+      });
+      return apart ? [`Range ${own.name} is not what ${bench.value!.name} says of itself: ask it for its ranges.`] : [];
+    }),
+    ...calibrationDoubts(checks.value, draft.value.calibration, props.session.date ?? today(), settings.say),
+  ];
+});
+
+/** A bench that describes itself fills in how it reads, its ranges and its temperatures. */
+function fromBench(): void {
+  if (!bench.value) return;
+  const percent = bench.value.quantities.some((q) => q.name === 'percent');
+  const cfm = (si: number | null): Quantity | null => {
+    if (si === null) return null;
+    const n = Number(((si * 60) / 0.3048 ** 3).toFixed(1));
+    return { si: (n * 0.3048 ** 3) / 60, typed: `${n.toFixed(1)} cfm` };
+  };
+  const warm = (name: string): Quantity | null => {
+    const k = live.latest(name);
+    if (k === undefined) return null;
+    const c = Number((k - 273.15).toFixed(1));
+    return { si: c + 273.15, typed: `${c.toFixed(1)} °C` };
+  };
+  put({
+    reads: percent ? 'percent' : 'flow',
+    ranges: bench.value.ranges.map((r) => ({ name: r.name, intake: cfm(r.intake), exhaust: cfm(r.exhaust) })),
+    meterTemperature: warm('meterTemperature'),
+    portTemperature: warm('portTemperature'),
+  });
+}
+const last = computed(() => props.earlier.findLast((s) => s.id !== props.session.id));
+const takeOver = () => last.value && put(takenOver(last.value.setups.at(-1)!));
+
+/** A leak in the standard's depression, so that a big one is seen for what it is. */
+const leakAt28 = (l: BenchSetup['leaks'][number]) =>
+  work(depressionCorrection, {
+    flow: noted(l.flow.si, 'read with the valve shut'),
+    depression: l.depression.si,
+    reference: 28 * 249.089,
+  });
+const leak = ref<{ side: 'intake' | 'exhaust'; depression: Quantity | null; flow: Quantity | null }>({
+  side: sides[0]!,
+  depression: null,
+  flow: null,
+});
+function addLeak(): void {
+  const { side, depression, flow } = leak.value;
+  const at = depression ?? (draft.value.depression === 'unknown' ? null : draft.value.depression);
+  if (!flow || !at) return;
+  put({ leaks: [...draft.value.leaks, { side, depression: at, flow }], leakTest: 'done' });
+  leak.value = {
+    side: side === 'intake' && sides.includes('exhaust') ? 'exhaust' : side,
+    depression: null,
+    flow: null,
+  };
+}
+
+const unknownable = (q: Question) => q.kind !== undefined || q.field === 'portKind';
+const quantity = (field: Question['field']): Quantity | null => {
+  const v = draft.value[field];
+  return v === 'unknown' || v === null ? null : (v as Quantity);
+};
+const saving = ref(false);
+async function save(): Promise<void> {
+  const wrong = Object.values(unreadable.value).find(Boolean);
+  if (wrong) {
+    problems.value = { '': wrong };
+    return;
+  }
+  const parsed = BenchSetup.safeParse(draft.value);
+  if (!parsed.success) {
+    problems.value = Object.fromEntries(parsed.error.issues.map((i) => [i.path.join('.'), i.message]));
+    return;
+  }
+  saving.value = true;
+  problems.value = {};
+  try {
+    const { batch, split } = await props.page.saveSetup(parsed.data);
+    undo.did(
+      split ? 'A new set-up begins here, and with it a new sheet.' : 'The set-up is kept.',
+      split ? null : batch,
+    );
+    const { [props.session.id]: _mine, ...others } = kept.value;
+    kept.value = others;
+    if (unanswered(parsed.data, props.session.plan.sides).length === 0) emit('done');
+  } catch (error) {
+    if (!(error instanceof ApiProblem)) throw error;
+    problems.value = {
+      '': error.message,
+      ...Object.fromEntries(error.fields.map((f) => [f.field.replace(/^setup\./, ''), f.message])),
+    };
+  } finally {
+    saving.value = false;
+  }
+}
+const reset = () => (draft.value = used.value ? stored.value : blankSetup());
+</script>
+
+<template>
+  <form class="gate" data-own-keys @submit.prevent="save">
+    <p class="acts">
+      <button v-if="last" class="worded" type="button" @click="takeOver">
+        Take over the set-up of “{{ last.title }}” as a whole
+      </button>
+      <button v-if="bench" class="worded" type="button" @click="fromBench">Ask {{ bench.name }} for its ranges</button>
+      <span v-if="used" class="caution">
+        Something was read under this set-up: a change begins set-up {{ session.setups.length + 1 }} and a new sheet.
+      </span>
+    </p>
+    <div class="questions">
+      <div v-for="q in questions" :key="q.field" class="question" :class="{ open: isOpen(q) }">
+        <QuantityField
+          v-if="q.kind"
+          :model-value="quantity(q.field)"
+          :kind="q.kind as Kind"
+          :label="q.ask"
+          :placeholder="draft[q.field] === 'unknown' ? 'unknown' : undefined"
+          :problem="problems[q.field]"
+          @update:model-value="put({ [q.field]: $event })"
+          @update:problem="unreadable[q.field] = $event"
+        />
+        <TextField
+          v-else-if="q.field === 'portKind'"
+          :model-value="draft.portKind"
+          :label="q.ask"
+          placeholder="long runner, divided …"
+          :problem="problems.portKind"
+          @update:model-value="put({ portKind: $event })"
+        />
+        <ChoiceField
+          v-else
+          :model-value="draft[q.field] as string"
+          :label="q.ask"
+          :options="q.field === 'calibration' ? checkOptions : q.options!"
+          :problem="problems[q.field]"
+          @update:model-value="put({ [q.field]: $event })"
+        />
+        <button
+          v-if="unknownable(q)"
+          class="worded unknown"
+          :class="{ said: draft[q.field] === 'unknown' }"
+          type="button"
+          :aria-pressed="draft[q.field] === 'unknown'"
+          @click="put({ [q.field]: 'unknown' })"
+        >
+          unknown
+        </button>
+      </div>
+    </div>
+
+    <h2>Leak test</h2>
+    <p class="note">Valves shut, entry and fixture as in the test. What flows is taken off every reading.</p>
+    <table v-if="draft.leaks.length" class="ruled leaks">
+      <tbody>
+        <tr v-for="(l, i) in draft.leaks" :key="i">
+          <td>{{ l.side }}</td>
+          <td class="num">{{ l.flow.typed }}</td>
+          <td>at {{ l.depression.typed }}</td>
+          <td>
+            <WorkedNumber :working="leakAt28(l)" />
+            at 28
+          </td>
+          <td>
+            <button class="worded" type="button" @click="put({ leaks: draft.leaks.filter((_, k) => k !== i) })">
+              out
+            </button>
+          </td>
+        </tr>
+      </tbody>
+    </table>
+    <div class="questions" @keydown.enter.prevent="addLeak">
+      <ChoiceField v-model="leak.side" label="Side" :options="session.plan.sides.map((s) => [s, s] as const)" />
+      <QuantityField v-model="leak.flow" kind="flow" label="Flow, valve shut" />
+      <QuantityField
+        v-model="leak.depression"
+        kind="depression"
+        label="at depression"
+        :placeholder="quantity('depression')?.typed"
+      />
+      <button class="worded add" type="button" @click="addLeak">note it</button>
+    </div>
+    <p v-if="problems.leaks" class="loss" role="alert">{{ problems.leaks }}</p>
+
+    <h2>The bench</h2>
+    <div class="questions">
+      <ChoiceField
+        :model-value="draft.reads"
+        label="It reads"
+        :options="[
+          ['flow', 'flow'],
+          ['percent', 'percent of a range'],
+          ['differential', 'percent of a differential'],
+        ]"
+        @update:model-value="put({ reads: $event })"
+      />
+      <QuantityField
+        :model-value="draft.meterTemperature"
+        kind="temperature"
+        label="Temperature at the meter"
+        placeholder="not taken"
+        :problem="problems.meterTemperature"
+        @update:model-value="put({ meterTemperature: $event })"
+        @update:problem="unreadable.meterTemperature = $event"
+      />
+      <QuantityField
+        :model-value="draft.portTemperature"
+        kind="temperature"
+        label="and at the port"
+        placeholder="not taken"
+        :problem="problems.portTemperature"
+        @update:model-value="put({ portTemperature: $event })"
+        @update:problem="unreadable.portTemperature = $event"
+      />
+    </div>
+    <RangesTable
+      v-if="draft.reads !== 'flow'"
+      :model-value="draft.ranges"
+      @update:model-value="put({ ranges: $event })"
+      @typing="(path, problem) => (unreadable[path] = problem)"
+    />
+
+    <h2>Photo of the set-up</h2>
+    <PhotoStrip
+      :head-id="whole.head.id"
+      :session-id="session.id"
+      :photos="whole.attachments.filter((a) => a.sessionId === session.id)"
+    />
+
+    <ul v-if="doubts.length" class="doubts">
+      <li v-for="d in doubts" :key="d" class="caution">{{ d }}</li>
+    </ul>
+    <p v-if="open.length" class="reading">
+      {{ open.length === 1 ? 'One question is' : `${open.length} questions are` }} open: {{ open[0]!.sentence }}
+    </p>
+    <p v-else class="reading">Everything is answered.</p>
+    <p v-if="Object.keys(problems).length" class="loss" role="alert">{{ Object.values(problems)[0] }}</p>
+    <p class="acts">
+      <el-button type="primary" native-type="submit" :loading="saving" :disabled="!dirty && open.length > 0">
+        {{ used && dirty ? 'Begin a new set-up' : open.length ? 'Keep it so far' : 'Keep it and record' }}
+      </el-button>
+      <button v-if="dirty" class="worded" type="button" @click="reset">Start the answers anew</button>
+    </p>
+  </form>
+</template>
+
+<style scoped>
+.gate {
+  max-width: 960px;
+}
+.questions {
+  display: grid;
+  grid-template-columns: repeat(4, 1fr);
+  gap: 10px 22px;
+  align-items: start;
+  margin: 8px 0;
+}
+.question {
+  position: relative;
+  border-left: 3px solid transparent;
+  padding-left: 8px;
+}
+.question.open {
+  border-left-color: var(--caution-line);
+}
+.unknown {
+  position: absolute;
+  right: 0;
+  top: 0;
+  font-size: 14px;
+  color: var(--slate);
+}
+.unknown.said {
+  color: var(--ink);
+  font-weight: 600;
+}
+h2 {
+  margin-top: 16px;
+}
+.acts {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 8px 24px;
+  align-items: center;
+  margin: 6px 0;
+}
+.leaks {
+  max-width: 620px;
+}
+.add {
+  align-self: end;
+  justify-self: start;
+}
+.doubts {
+  padding-left: 18px;
+}
+</style>

@@ -1,0 +1,434 @@
+<script setup lang="ts">
+import {
+  cellAreas,
+  cellVelocity,
+  format,
+  idealVelocity,
+  mapClosure,
+  mapFlow,
+  mapWords,
+  meanVelocity,
+  noted,
+  outlineOf,
+  readMap,
+  uniformityIndex,
+  work,
+  workIf,
+  REFERENCE_DENSITY,
+  REFERENCE_DEPRESSION,
+  type MapCell,
+} from '@alluvium/core';
+import {
+  MAP_PLACES,
+  WALLS,
+  evaluateSheetOf,
+  liftsOf,
+  pickSheet,
+  portOf,
+  surveyAt,
+  toCoreSections,
+  type VelocityMap,
+  type WholeHead,
+  type WholeSession,
+} from '@alluvium/records';
+import { computed, nextTick, ref, useTemplateRef, watch } from 'vue';
+import { ApiProblem, add, drop } from '../api/client.js';
+import { useRefresh } from '../api/queries.js';
+import ChoiceField from '../parts/ChoiceField.vue';
+import FormFoot from '../parts/FormFoot.vue';
+import QuantityField from '../parts/QuantityField.vue';
+import TextField from '../parts/TextField.vue';
+import WorkedNumber from '../parts/WorkedNumber.vue';
+import { useRecordForm, type Draft } from '../parts/form.js';
+import { today } from '../parts/today.js';
+import { useSettings } from '../state/settings.js';
+import { useUndo } from '../state/undo.js';
+import VelocityDrawing from './VelocityDrawing.vue';
+import { useBenchLive } from './live.js';
+import { livePitot, readPitot, sayPitot } from './pitotCell.js';
+
+/** Velocity maps of a session: a pitot held on a grid across one place of the port. */
+const props = defineProps<{ whole: WholeSession; head: WholeHead }>();
+const settings = useSettings();
+const live = useBenchLive();
+const undo = useUndo();
+const refresh = useRefresh();
+const maps = computed(() => props.whole.velocityMaps);
+const chosen = ref(maps.value[0]?.id ?? '');
+const map = computed(() => maps.value.find((m) => m.id === chosen.value) ?? maps.value[0]);
+const problem = ref('');
+
+/** Planned maps not made yet. */
+const planned = computed(() =>
+  props.whole.session.plan.maps.filter(
+    (p) => !maps.value.some((m) => m.place === p.place && Math.abs(m.lift.si - p.lift.si) < 1e-6),
+  ),
+);
+const side = computed(() => (props.whole.session.plan.sides.includes('intake') ? 'intake' : 'exhaust'));
+async function make(from: (typeof planned.value)[number] | undefined): Promise<void> {
+  problem.value = '';
+  const { session } = props.whole;
+  const { depression } = session.setups.at(-1)!;
+  const port = portOf(props.head.ports, side.value, session.plan.ports[0]!.number);
+  try {
+    const { record, batch } = await add('velocitymap', {
+      stageId: session.stageId,
+      sessionId: session.id,
+      portId: port?.id ?? null,
+      side: side.value,
+      lift: { si: liftsOf(session.plan).at(-1)!, typed: `${(liftsOf(session.plan).at(-1)! * 1e3).toFixed(3)} mm` },
+      ...from,
+      depression: depression === 'unknown' || depression === null ? '28 inH2O' : depression,
+      wall: 'unknown',
+      date: today(),
+    });
+    undo.did(`A velocity map of the ${record.place} begun.`, batch);
+    await refresh();
+    chosen.value = record.id;
+  } catch (error) {
+    if (!(error instanceof ApiProblem)) throw error;
+    problem.value = error.message;
+  }
+}
+async function remove(gone: VelocityMap): Promise<void> {
+  const { batch } = await drop('velocitymap', gone.id);
+  undo.did(`The map of the ${gone.place} taken out.`, batch);
+  await refresh();
+}
+
+const form = useRecordForm(
+  'velocitymap',
+  () => map.value,
+  (): Draft<'velocitymap'> => ({
+    id: 'none',
+    version: 1,
+    stageId: props.whole.session.stageId,
+    portId: null,
+    sessionId: props.whole.session.id,
+    side: 'intake',
+    place: 'pinch',
+    lift: null,
+    rows: 5,
+    columns: 5,
+    depression: null,
+    wall: 'unknown',
+    cells: [],
+    date: null,
+    note: '',
+  }),
+  (m) => `The map of the ${m.place} is kept.`,
+);
+const { draft, problems } = form;
+const rows = computed(() => Math.max(1, Math.min(20, Number(draft.value.rows) || 1)));
+const columns = computed(() => Math.max(1, Math.min(20, Number(draft.value.columns) || 1)));
+const cellAt = (r: number, c: number) => (draft.value.cells ?? []).find((x) => x.row === r && x.column === c);
+
+/** Texts that cannot be read yet, by their place. */
+const texts = ref<Record<string, string>>({});
+watch(
+  () => map.value?.id,
+  () => (texts.value = {}),
+);
+const textOf = (r: number, c: number) => texts.value[`${r},${c}`] ?? sayPitot(cellAt(r, c));
+function type(r: number, c: number, text: string): void {
+  const key = `${r},${c}`;
+  texts.value[key] = text;
+  const read = readPitot(text, settings.system);
+  form.typing(`cells.${key}`, read && 'problem' in read ? read.problem : '');
+  if (read && 'problem' in read) return;
+  const others = (draft.value.cells ?? []).filter((x) => x.row !== r || x.column !== c);
+  form.set('cells', read ? [...others, { row: r, column: c, ...read }] : others);
+}
+function leaveCell(r: number, c: number): void {
+  const key = `${r},${c}`;
+  if (!problems.value[`cells.${key}`]) delete texts.value[key];
+}
+
+const pitot = computed(() => live.instruments.find((i) => i.kind === 'pitot'));
+const table = useTemplateRef<HTMLTableElement>('table');
+const focusCell = (r: number, c: number) =>
+  void nextTick(() => table.value?.querySelector<HTMLInputElement>(`input[data-cell="${r},${c}"]`)?.focus());
+let held = 0;
+/** The probe goes where the cursor is, for a stand-in or a motor. */
+function hold(r: number, c: number): void {
+  held = live.samples('pitot').at(-1)?.at ?? 0;
+  if (pitot.value?.takes.includes('probe'))
+    live.command(pitot.value.id, { do: 'probe', x: (c + 0.5) / columns.value, y: (r + 0.5) / rows.value });
+}
+function key(event: KeyboardEvent, r: number, c: number): void {
+  const go = (dr: number, dc: number) => {
+    event.preventDefault();
+    focusCell(Math.max(0, Math.min(rows.value - 1, r + dr)), Math.max(0, Math.min(columns.value - 1, c + dc)));
+  };
+  const input = event.target as HTMLInputElement;
+  if (event.key === 'ArrowUp') go(-1, 0);
+  else if (event.key === 'ArrowDown') go(1, 0);
+  else if (event.key === 'ArrowLeft' && input.selectionStart === 0) go(0, -1);
+  else if (event.key === 'ArrowRight' && input.selectionEnd === input.value.length) go(0, 1);
+  else if (event.key === 'Enter') {
+    event.preventDefault();
+    const next = r * columns.value + c + 1;
+    if (next < rows.value * columns.value) focusCell(Math.floor(next / columns.value), next % columns.value);
+    else void form.save();
+  } else if (event.key === ' ' && pitot.value && input.value === '') {
+    event.preventDefault();
+    const fresh = live.samples('pitot').filter((s) => s.at > held + 0.1);
+    const read = livePitot(
+      fresh.slice(-40).map((s) => s.value),
+      settings.system,
+    );
+    if (!read) {
+      problem.value = `${pitot.value.name} has said too little yet: hold it a moment.`;
+      return;
+    }
+    problem.value = '';
+    type(r, c, sayPitot(read));
+    leaveCell(r, c);
+    const next = r * columns.value + c + 1;
+    if (next < rows.value * columns.value) focusCell(Math.floor(next / columns.value), next % columns.value);
+  }
+}
+
+/** The section the map lies on, where one is measured. */
+const section = computed(() => {
+  const survey =
+    draft.value.side && surveyAt(props.head, draft.value.stageId ?? '', draft.value.side, draft.value.portId);
+  return survey ? toCoreSections(survey).find((s) => s.place === draft.value.place) : undefined;
+});
+const outline = computed(() => (section.value ? outlineOf(section.value.shape) : null));
+const areas = computed(() => (outline.value ? cellAreas(outline.value, rows.value, columns.value) : undefined));
+const cells = computed((): MapCell[] =>
+  (draft.value.cells ?? [])
+    .filter((c) => c.row < rows.value && c.column < columns.value)
+    .map((c) => ({
+      row: c.row,
+      column: c.column,
+      ...cellVelocity(c.low.si, (c.high ?? c.low).si),
+      area: areas.value ? areas.value[c.row]![c.column]! : 1,
+    })),
+);
+const read = computed(() => readMap(cells.value));
+const velocities = computed(() =>
+  Array.from({ length: rows.value }, (_, r) =>
+    Array.from({ length: columns.value }, (_, c) => cells.value.find((x) => x.row === r && x.column === c)?.velocity),
+  ),
+);
+const mean = computed(
+  () => read.value && work(meanVelocity, { velocities: read.value.velocities, areas: read.value.areas }),
+);
+const uniform = computed(() => {
+  if (!read.value || !mean.value || mean.value.value <= 0) return undefined;
+  return work(uniformityIndex, { velocities: read.value.velocities, areas: read.value.areas });
+});
+const area = computed(() => areas.value?.flat().reduce((s, a) => s + a, 0));
+const flow = computed(() => workIf(mapFlow, { velocity: mean.value, area: area.value }));
+const ideal = computed(() =>
+  workIf(idealVelocity, { depression: draft.value.depression?.si, density: REFERENCE_DENSITY }),
+);
+/** Flow of the bench at that lift, at the depression of the map. */
+const benchFlow = computed(() => {
+  const { lift, depression } = draft.value;
+  const sheet = props.whole.sheets[0] ?? pickSheet(props.head.sheets, props.whole.session.stageId);
+  if (!lift || !depression || !sheet || !draft.value.side) return undefined;
+  const q = evaluateSheetOf(props.head, sheet)[draft.value.side].curve?.at(lift.si);
+  return q === undefined
+    ? undefined
+    : noted(
+        q * Math.sqrt(depression.si / REFERENCE_DEPRESSION),
+        `“${sheet.title}” at ${lift.typed}, brought to ${depression.typed}`,
+      );
+});
+const closes = computed(() => workIf(mapClosure, { map: flow.value, bench: benchFlow.value }));
+const says = computed(() =>
+  read.value && draft.value.place
+    ? mapWords(
+        read.value,
+        { rows: rows.value, columns: columns.value, wall: draft.value.wall ?? 'unknown', place: draft.value.place },
+        settings.say,
+      )
+    : '',
+);
+/** Faster than the depression can drive is a slip of the hand. */
+const impossible = computed(() => read.value && ideal.value && read.value.fastest.velocity > 1.05 * ideal.value.value);
+</script>
+
+<template>
+  <div class="velocity">
+    <p class="choose">
+      <button
+        v-for="m in maps"
+        :key="m.id"
+        class="worded"
+        :class="{ here: m.id === map?.id }"
+        type="button"
+        @click="chosen = m.id"
+      >
+        {{ m.place }} at {{ m.lift.typed }}
+      </button>
+      <button v-for="(p, i) in planned" :key="i" class="worded" type="button" @click="make(p)">
+        begin the {{ p.place }} at {{ p.lift.typed }}
+      </button>
+      <button class="worded" type="button" @click="make(undefined)">begin another map</button>
+    </p>
+    <p v-if="problem" class="loss" role="alert">{{ problem }}</p>
+    <p v-if="!map" class="reading">
+      No velocity map yet. Hold the pitot square to the flow, facing it, and go row by row from the roof.
+    </p>
+    <form v-else class="two" data-own-keys @submit.prevent="form.save()">
+      <div>
+        <div class="fields">
+          <ChoiceField v-model="draft.place!" label="Place" :options="MAP_PLACES.map((p) => [p, p] as const)" />
+          <QuantityField
+            v-model="draft.lift"
+            kind="lift"
+            label="at lift"
+            :problem="problems.lift"
+            @update:problem="form.typing('lift', $event)"
+          />
+          <QuantityField
+            v-model="draft.depression"
+            kind="depression"
+            label="Depression"
+            :problem="problems.depression"
+            @update:problem="form.typing('depression', $event)"
+          />
+          <ChoiceField
+            v-model="draft.wall!"
+            label="Cylinder wall"
+            :options="WALLS.map((w) => [w, w === 'unknown' ? w : `on the ${w}`] as const)"
+          />
+          <TextField
+            :model-value="draft.rows"
+            label="Rows"
+            :problem="problems.rows"
+            @update:model-value="form.set('rows', Number($event))"
+          />
+          <TextField
+            :model-value="draft.columns"
+            label="Columns"
+            :problem="problems.columns"
+            @update:model-value="form.set('columns', Number($event))"
+          />
+          <TextField v-model="draft.note" label="Note" :problem="problems.note" />
+        </div>
+        <p class="note">
+          Pitot pressure of each place, roof at the top; 8-14 when it bounces.
+          {{ pitot ? `Space takes what ${pitot.name} shows.` : '' }}
+        </p>
+        <table ref="table" class="grid" aria-label="Pitot pressures">
+          <tbody>
+            <tr v-for="(_, r) in rows" :key="r">
+              <td v-for="(__, c) in columns" :key="c">
+                <input
+                  :data-cell="`${r},${c}`"
+                  :value="textOf(r, c)"
+                  :aria-label="`Row ${r + 1}, column ${c + 1}`"
+                  :aria-invalid="Boolean(problems[`cells.${r},${c}`])"
+                  autocomplete="off"
+                  @input="type(r, c, ($event.target as HTMLInputElement).value)"
+                  @focus="hold(r, c)"
+                  @blur="leaveCell(r, c)"
+                  @keydown="key($event, r, c)"
+                />
+              </td>
+            </tr>
+          </tbody>
+        </table>
+        <FormFoot :form="form as never" save-word="Keep the map" />
+        <p><button class="worded" type="button" @click="remove(map)">take this map out</button></p>
+      </div>
+      <div>
+        <VelocityDrawing
+          :rows="rows"
+          :columns="columns"
+          :velocities="velocities"
+          :outline="outline"
+          :wall="draft.wall ?? 'unknown'"
+        />
+        <p v-if="says" class="reading">{{ says }}</p>
+        <p v-if="impossible" class="caution">
+          The fastest place passes what {{ draft.depression?.typed }} can drive (
+          <WorkedNumber :working="ideal" />
+          ): look at that reading again.
+        </p>
+        <dl v-if="read">
+          <dt>mean</dt>
+          <dd><WorkedNumber :working="mean" /></dd>
+          <dt>fastest, slowest</dt>
+          <dd>
+            {{ format(read.fastest.velocity, 'velocity', settings.system) }},
+            {{ format(read.slowest.velocity, 'velocity', settings.system) }}
+          </dd>
+          <dt>uniformity</dt>
+          <dd><WorkedNumber :working="uniform" :digits="3" /></dd>
+          <template v-if="flow">
+            <dt>adds up to</dt>
+            <dd><WorkedNumber :working="flow" /></dd>
+          </template>
+          <template v-if="closes">
+            <dt>against the bench</dt>
+            <dd><WorkedNumber :working="closes" :digits="1" signed /></dd>
+          </template>
+        </dl>
+        <p v-if="read && !section" class="note">
+          No section of the {{ draft.place }} is measured at this stage: a plain grid is drawn, every place counts the
+          same, and the map cannot be held against the bench. Measure the section, and both follow.
+        </p>
+      </div>
+    </form>
+  </div>
+</template>
+
+<style scoped>
+.choose {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 6px 20px;
+  margin: 0 0 10px;
+}
+.here {
+  font-weight: 600;
+}
+.two {
+  display: grid;
+  grid-template-columns: minmax(480px, 1.15fr) minmax(0, 1fr);
+  gap: 30px;
+}
+.fields {
+  display: grid;
+  grid-template-columns: repeat(4, 1fr);
+  gap: 8px 18px;
+}
+.grid {
+  border-collapse: collapse;
+  width: 100%;
+}
+.grid td {
+  border: 1px solid var(--rule);
+  padding: 0;
+}
+.grid input {
+  width: 100%;
+  border: 0;
+  background: transparent;
+  color: inherit;
+  text-align: center;
+  padding: 7px 2px;
+  font-variant-numeric: tabular-nums;
+}
+.grid input[aria-invalid='true'] {
+  color: var(--loss);
+}
+dl {
+  display: grid;
+  grid-template-columns: auto 1fr;
+  gap: 3px 18px;
+  margin: 8px 0;
+}
+dt {
+  color: var(--slate);
+}
+dd {
+  margin: 0;
+}
+</style>

@@ -1,0 +1,221 @@
+<script setup lang="ts">
+import {
+  PICTURE_LIMIT,
+  PICTURE_TYPES,
+  WET_MARKS,
+  portOf,
+  type WetFlow,
+  type WholeHead,
+  type WholeSession,
+} from '@alluvium/records';
+import { computed, ref, useId } from 'vue';
+import { ApiProblem, add, addPhoto, drop, save } from '../api/client.js';
+import { useRefresh } from '../api/queries.js';
+import TextField from '../parts/TextField.vue';
+import { today } from '../parts/today.js';
+import { useUndo } from '../state/undo.js';
+
+/** How fluid runs through the port: a photo, and marks where it streams, stays dry, pools or shears off. */
+const props = defineProps<{ whole: WholeSession; head: WholeHead }>();
+const undo = useUndo();
+const refresh = useRefresh();
+const id = useId();
+const problem = ref('');
+const busy = ref(false);
+const kind = ref<(typeof WET_MARKS)[number]>('stream');
+const looks = computed(() => props.whole.wetFlows);
+const TYPES = Object.keys(PICTURE_TYPES);
+
+async function attempt(work: () => Promise<void>): Promise<void> {
+  problem.value = '';
+  try {
+    await work();
+    await refresh();
+  } catch (error) {
+    if (!(error instanceof ApiProblem)) throw error;
+    problem.value = error.message;
+  }
+}
+async function take(event: Event): Promise<void> {
+  const input = event.target as HTMLInputElement;
+  const file = input.files?.[0];
+  if (!file) return;
+  if (!TYPES.includes(file.type) || file.size > PICTURE_LIMIT) {
+    problem.value = `“${file.name}” cannot be taken: JPEG, PNG or WebP up to 12 MB.`;
+    return;
+  }
+  busy.value = true;
+  const { session } = props.whole;
+  await attempt(async () => {
+    const photo = await addPhoto(file, { head: session.headId, session: session.id });
+    const side = session.plan.sides[0]!;
+    const { batch } = await add('wetflow', {
+      stageId: session.stageId,
+      sessionId: session.id,
+      portId: portOf(props.head.ports, side, session.plan.ports[0]!.number)?.id ?? null,
+      side,
+      attachmentId: photo.record.id,
+      date: today(),
+    });
+    undo.did('A wet-flow photo is kept.', batch);
+  });
+  busy.value = false;
+  input.value = '';
+}
+const put = (look: WetFlow, change: Partial<WetFlow>, what: string) =>
+  attempt(async () => {
+    const { batch } = await save('wetflow', { ...look, ...change });
+    undo.did(what, batch);
+  });
+function mark(look: WetFlow, event: MouseEvent): void {
+  const box = (event.currentTarget as HTMLElement).getBoundingClientRect();
+  // Enter on the picture puts the mark in its middle, to be moved by the arrows.
+  const x = event.detail === 0 ? 0.5 : (event.clientX - box.left) / box.width;
+  const y = event.detail === 0 ? 0.5 : (event.clientY - box.top) / box.height;
+  void put(look, { marks: [...look.marks, { x, y, kind: kind.value, text: '' }] }, `Marked: ${kind.value}.`);
+}
+const change = (look: WetFlow, i: number, to: Partial<WetFlow['marks'][number]>) =>
+  put(look, { marks: look.marks.map((m, k) => (k === i ? { ...m, ...to } : m)) }, 'The mark is changed.');
+const STEP: Readonly<Record<string, readonly [number, number]>> = {
+  ArrowLeft: [-0.02, 0],
+  ArrowRight: [0.02, 0],
+  ArrowUp: [0, -0.02],
+  ArrowDown: [0, 0.02],
+};
+function nudge(look: WetFlow, i: number, event: KeyboardEvent): void {
+  const step = STEP[event.key];
+  const m = look.marks[i]!;
+  if (event.key === 'Delete') void put(look, { marks: look.marks.filter((_, k) => k !== i) }, 'The mark is taken out.');
+  if (!step) return;
+  event.preventDefault();
+  const within = (v: number) => Math.max(0, Math.min(1, v));
+  void change(look, i, { x: within(m.x + step[0]), y: within(m.y + step[1]) });
+}
+async function remove(look: WetFlow): Promise<void> {
+  await attempt(async () => {
+    const { batch } = await drop('wetflow', look.id);
+    undo.did('The wet-flow look is taken out.', batch);
+  });
+}
+</script>
+
+<template>
+  <div class="wet" data-own-keys>
+    <p class="acts">
+      <label :for="id" class="add">
+        {{ busy ? 'keeping it …' : '+ photo of the wet port' }}
+        <input :id="id" type="file" :accept="TYPES.join(',')" :disabled="busy" @change="take" />
+      </label>
+      <label v-if="looks.length">
+        the next mark is
+        <select v-model="kind" aria-label="Kind of mark">
+          <option v-for="k in WET_MARKS" :key="k" :value="k">{{ k }}</option>
+        </select>
+      </label>
+    </p>
+    <p v-if="problem" class="loss" role="alert">{{ problem }}</p>
+    <p v-if="looks.length === 0" class="reading">
+      No wet-flow look yet. Use a fluid that is made for it, out of reach of flame and sparks, and mind your eyes; then
+      photograph where it streams and where it stays dry.
+    </p>
+    <figure v-for="look in looks" :key="look.id">
+      <div class="picture">
+        <button class="plain" type="button" :aria-label="`Put a mark (${kind})`" @click="mark(look, $event)">
+          <img :src="`/api/attachment/${look.attachmentId}/picture`" alt="Wet port" />
+        </button>
+        <button
+          v-for="(m, i) in look.marks"
+          :key="i"
+          class="plain mark"
+          :class="m.kind"
+          type="button"
+          :style="{ left: `${m.x * 100}%`, top: `${m.y * 100}%` }"
+          :aria-label="`Mark ${i + 1}, ${m.kind} ${m.text}: arrows move it, Delete takes it out`"
+          @keydown="nudge(look, i, $event)"
+        >
+          {{ i + 1 }}
+        </button>
+      </div>
+      <figcaption>
+        <ol>
+          <li v-for="(m, i) in look.marks" :key="i">
+            <b>{{ m.kind }}</b>
+            <TextField
+              :model-value="m.text"
+              :label="`What mark ${i + 1} shows`"
+              @change="change(look, i, { text: ($event.target as HTMLInputElement).value })"
+            />
+          </li>
+        </ol>
+        <p v-if="look.marks.length === 0" class="note">Press on the picture to mark a place.</p>
+        <button class="worded" type="button" @click="remove(look)">take this look out</button>
+      </figcaption>
+    </figure>
+  </div>
+</template>
+
+<style scoped>
+.acts {
+  display: flex;
+  gap: 24px;
+  align-items: center;
+}
+.add {
+  padding: 6px 12px;
+  border: 1px dashed var(--el-border-color);
+  color: var(--slate);
+  cursor: pointer;
+}
+.add:focus-within {
+  outline: 2px solid var(--focus);
+}
+.add input {
+  position: absolute;
+  width: 1px;
+  height: 1px;
+  opacity: 0;
+}
+figure {
+  display: grid;
+  grid-template-columns: minmax(0, 620px) 1fr;
+  gap: 24px;
+  margin: 12px 0;
+}
+.picture {
+  position: relative;
+  align-self: start;
+}
+.picture img {
+  display: block;
+  width: 100%;
+  cursor: crosshair;
+}
+.mark {
+  position: absolute;
+  transform: translate(-50%, -50%);
+  width: 24px;
+  height: 24px;
+  border-radius: 50%;
+  text-align: center;
+  line-height: 24px;
+  font-size: 14px;
+  background: var(--paper);
+  border: 2px solid var(--ink);
+}
+.mark.stream {
+  border-color: var(--intake);
+}
+.mark.dry {
+  border-style: dashed;
+}
+.mark.pool {
+  border-radius: 4px;
+}
+.mark.shear {
+  border-color: var(--loss);
+}
+ol {
+  padding-left: 20px;
+  margin: 0;
+}
+</style>

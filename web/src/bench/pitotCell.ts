@@ -1,0 +1,53 @@
+import { fromSi, parseQuantity, unitFor, type Quantity, type System } from '@alluvium/core';
+
+export interface PitotReading {
+  readonly low: Quantity;
+  readonly high: Quantity | null;
+}
+
+/** Reads a cell of a velocity map: one pressure, or a range where it bounces: `12`, `8-14`, `8 to 14 inH2O`. */
+export function readPitot(text: string, system: System): PitotReading | undefined | { readonly problem: string } {
+  const plain = text.trim();
+  if (plain === '') return undefined;
+  const parts = plain.split(/\s*(?:\bto\b|…|\.\.|(?<=[\d\s])[-–](?=\s*[\d.]))\s*/i);
+  if (parts.length > 2) return { problem: `“${plain}” is not a pressure, nor two of them.` };
+  // A unit written once stands for both.
+  const unit = /[a-z°%²³"]+[\w²³°]*$/i.exec(parts.at(-1)!)?.[0] ?? '';
+  const read = parts.map((p) => parseQuantity(/[a-z"]/i.test(p) ? p : `${p} ${unit}`.trim(), 'depression', system));
+  const wrong = read.find((r) => !r.ok);
+  if (wrong && !wrong.ok) return { problem: wrong.problem };
+  const [low, high] = read.map((r) => (r.ok ? r.quantity : undefined)) as [Quantity, Quantity | undefined];
+  if (high && high.si < low.si) return { problem: 'Of a bouncing reading give the lower figure first.' };
+  return { low, high: high ?? null };
+}
+
+/** A reading as it stands in its cell. */
+export function sayPitot(reading: PitotReading | undefined): string {
+  if (!reading) return '';
+  if (!reading.high) return reading.low.typed;
+  // A unit both share is written once.
+  const unit = / [^\s\d]+$/.exec(reading.high.typed)?.[0] ?? '';
+  const low = unit && reading.low.typed.endsWith(unit) ? reading.low.typed.slice(0, -unit.length) : reading.low.typed;
+  return `${low}-${reading.high.typed}`;
+}
+
+/** Bouncing more than this, as a share of the mean, a live reading is kept as a range. */
+const BOUNCE = 0.06;
+
+/** The last samples of a pitot as a reading; undefined for fewer than five. */
+export function livePitot(values: readonly number[], system: System): PitotReading | undefined {
+  if (values.length < 5) return undefined;
+  const unit = unitFor('depression', system);
+  const write = (si: number): Quantity => {
+    const n = Number(fromSi(si, unit).toFixed(2));
+    return { si: n * unit.factor, typed: `${n.toFixed(2)} ${unit.symbol}` };
+  };
+  const sorted = [...values].sort((a, b) => a - b);
+  const mean = values.reduce((s, v) => s + v, 0) / values.length;
+  // A tenth of the samples at either end are spikes.
+  const cut = Math.floor(sorted.length / 10);
+  const [low, high] = [sorted[cut]!, sorted[sorted.length - 1 - cut]!];
+  return mean !== 0 && (high - low) / 2 > BOUNCE * Math.abs(mean)
+    ? { low: write(low), high: write(high) }
+    : { low: write(mean), high: null };
+}

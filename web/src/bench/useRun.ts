@@ -1,0 +1,499 @@
+import {
+  depressionVerdict,
+  depressionWords,
+  format,
+  rangeAdvice,
+  rangeWords,
+  standardFlow,
+  steadiness,
+  unitNamed,
+  type Quantity,
+  type RangeAdvice,
+  type Sample,
+  type Side,
+  type Steadiness,
+  type Working,
+} from '@alluvium/core';
+import {
+  kept,
+  liftText,
+  oddPulls,
+  plannedPoints,
+  samePoint,
+  sheetSetup,
+  toCoreSetup,
+  unanswered,
+  type PlannedPoint,
+  type RawReading,
+  type ReadingWrite,
+  type Setup,
+  type WholeSession,
+} from '@alluvium/records';
+import { computed, ref, shallowRef, watch, type ComputedRef, type Ref } from 'vue';
+import { SILENCE_MS, useBenchLive } from './live.js';
+import type { SessionPage } from './useSession.js';
+import { useSettings } from '../state/settings.js';
+import { tone } from './sound.js';
+
+/** How far the dial may stand from the lift that is called, m: two thousandths. */
+export const DIAL_TOLERANCE = 0.0000508;
+/** After a move the stream of the moment before does not count, s. */
+const AFTER_MOVE = 0.3;
+
+export interface ByHand {
+  value: Quantity | null;
+  depression: Quantity | null;
+  range: string;
+  swirl: Quantity | null;
+}
+
+/** What the operator is told in a line: nothing, a fact, or what stands in the way. */
+export interface Told {
+  readonly text: string;
+  readonly tone: 'fact' | 'ask' | 'stop';
+}
+
+export interface Run {
+  readonly points: ComputedRef<readonly PlannedPoint[]>;
+  readonly point: ComputedRef<PlannedPoint | undefined>;
+  readonly next: ComputedRef<PlannedPoint | undefined>;
+  readonly lift: (si: number) => string;
+  readonly recordedHere: ComputedRef<RawReading | undefined>;
+  /** The port and side on the bench, once the operator said so. */
+  readonly standing: Ref<{ number: number; side: Side } | undefined>;
+  readonly needsTurn: ComputedRef<boolean>;
+  readonly byHand: Ref<ByHand>;
+  readonly manual: ComputedRef<boolean>;
+  readonly auto: Ref<boolean>;
+  readonly again: Ref<boolean>;
+  readonly state: ComputedRef<Steadiness & { readonly silent: boolean }>;
+  readonly reads: ComputedRef<Working | undefined>;
+  readonly depression: ComputedRef<number | undefined>;
+  readonly range: ComputedRef<string>;
+  readonly advice: ComputedRef<RangeAdvice | undefined>;
+  readonly adviceWords: ComputedRef<string>;
+  readonly depressionSays: ComputedRef<string>;
+  readonly dial: ComputedRef<number | undefined>;
+  readonly swirl: ComputedRef<number | undefined>;
+  readonly told: Ref<Told | undefined>;
+  readonly setup: ComputedRef<Setup | undefined>;
+  readonly gate: ComputedRef<readonly string[]>;
+  readonly busy: Ref<boolean>;
+  readonly record: () => Promise<void>;
+  readonly move: (by: number) => void;
+  readonly retake: () => void;
+  readonly noise: () => Promise<void>;
+  readonly skip: (reason: string) => Promise<void>;
+  readonly undo: () => Promise<void>;
+  readonly shiftRange: (by: number) => void;
+}
+
+const inH2O = unitNamed('depression', 'inH2O')!;
+const figure = (si: number, unit: { factor: number }, digits: number, symbol: string): Quantity => {
+  const n = Number((si / unit.factor).toFixed(digits));
+  return { si: n * unit.factor, typed: `${n.toFixed(digits)} ${symbol}` };
+};
+const liftQuantity = (si: number, metric: boolean): Quantity => {
+  const typed = liftText(si, metric);
+  return { si: Number.parseFloat(typed) * (metric ? 0.001 : 0.0254), typed };
+};
+const mean = (samples: readonly Sample[]) => samples.reduce((s, p) => s + p.value, 0) / samples.length;
+
+/**
+ * The run of a session: which point is called, whether the reading is steady, what stands in the way of recording it,
+ * and what follows when it is recorded. `factor` is what the check of the bench gave.
+ */
+export function useRun(
+  session: SessionPage,
+  factor: () => number | undefined,
+  options: { sound: () => boolean; onTurn?: (to: PlannedPoint) => void },
+): Run {
+  const live = useBenchLive();
+  const settings = useSettings();
+  const whole = computed<WholeSession | undefined>(() => session.whole.value);
+  const plan = computed(() => whole.value?.session.plan);
+  const readings = computed(() => kept(whole.value?.readings ?? []));
+  const points = computed(() => (plan.value ? plannedPoints(plan.value) : []));
+  const metric = computed(() => (plan.value?.step ?? plan.value?.list[0])?.typed.includes('mm') ?? false);
+  const at = ref(0);
+  const standing = ref<{ number: number; side: Side }>();
+  const byHand = ref<ByHand>({ value: null, depression: null, range: '', swirl: null });
+  const auto = ref(false);
+  const again = ref(false);
+  const busy = ref(false);
+  const told = shallowRef<Told>();
+  const since = ref(0);
+  /** Pressed once while it still settled: the second press records it as noisy. */
+  let insisted = false;
+
+  const answers = computed(() => whole.value?.session.setups.at(-1));
+  const setup = computed(() => (answers.value ? sheetSetup(answers.value, factor()) : undefined));
+  const gate = computed(() =>
+    answers.value && plan.value ? unanswered(answers.value, plan.value.sides).map((u) => u.sentence) : [],
+  );
+  const point = computed(() => points.value[at.value]);
+  const readingAt = (p: PlannedPoint | undefined) => p && readings.value.find((r) => samePoint(p, r));
+  const recordedHere = computed(() => readingAt(point.value));
+  /** The next point from an index on that is neither recorded nor skipped; then any left before it. */
+  const openFrom = (from: number): number => {
+    const open = (p: PlannedPoint) => !readingAt(p);
+    const after = points.value.findIndex((p, i) => i >= from && open(p));
+    return after >= 0 ? after : points.value.findIndex(open);
+  };
+  const next = computed(() => {
+    const i = points.value.findIndex((p, k) => k > at.value && !readingAt(p));
+    return i < 0 ? undefined : points.value[i];
+  });
+  const needsTurn = computed(
+    () =>
+      point.value !== undefined &&
+      (standing.value?.number !== point.value.number || standing.value.side !== point.value.side),
+  );
+
+  const bench = computed(() => live.instruments.find((i) => i.kind === 'flow bench'));
+  const manual = computed(() => bench.value === undefined);
+  const shown = computed(() => (setup.value?.reads === 'flow' ? 'flow' : 'percent'));
+  const fresh = (name: string): readonly Sample[] => {
+    void live.beat;
+    return live.samples(name).filter((s) => s.at >= since.value);
+  };
+  const state = computed(() => {
+    const judged = steadiness(fresh(shown.value), plan.value?.steady);
+    return { ...judged, silent: bench.value !== undefined && live.silentFor(bench.value.id) > SILENCE_MS };
+  });
+  const range = computed(() => {
+    void live.beat;
+    const own = bench.value && live.mark(bench.value.id).range;
+    return own ?? (byHand.value.range || setup.value?.ranges[0]?.name || '');
+  });
+  const dial = computed(() => {
+    void live.beat;
+    return live.instruments.some((i) => i.kind === 'dial indicator') ? live.latest('lift') : undefined;
+  });
+  const swirl = computed(() => {
+    const turned = fresh('swirl');
+    return plan.value?.swirl && point.value?.side === 'intake' && turned.length >= 5
+      ? mean(turned.slice(-40))
+      : undefined;
+  });
+  const depression = computed(() => {
+    if (manual.value) return byHand.value.depression?.si;
+    const within = fresh('depression').slice(-40);
+    return within.length ? mean(within) : undefined;
+  });
+  const ranges = computed(() => {
+    const { side } = point.value ?? { side: 'intake' as Side };
+    return (setup.value?.ranges ?? []).flatMap((r) => {
+      const fullScale = r[side]?.si;
+      return fullScale ? [{ name: r.name, fullScale }] : [];
+    });
+  });
+  const fullScale = computed(() => ranges.value.find((r) => r.name === range.value)?.fullScale);
+  /** The reading as it stands: share of the range, or flow. */
+  const raw = computed(() =>
+    manual.value ? byHand.value.value?.si : state.value.samples.length ? state.value.mean : undefined,
+  );
+  const reads = computed(() => {
+    if (raw.value === undefined || !setup.value || !point.value) return undefined;
+    try {
+      return standardFlow(
+        {
+          pulls: [raw.value],
+          ...(fullScale.value === undefined ? {} : { fullScale: fullScale.value }),
+          ...(depression.value === undefined ? {} : { depression: depression.value }),
+        },
+        toCoreSetup({ setup: setup.value }),
+        point.value.side,
+      );
+    } catch {
+      return undefined;
+    }
+  });
+  const advice = computed(() => {
+    if (setup.value?.reads !== 'percent' || raw.value === undefined || fullScale.value === undefined) return undefined;
+    return rangeAdvice(raw.value * fullScale.value, ranges.value, range.value);
+  });
+  const adviceWords = computed(() => (advice.value ? rangeWords(advice.value, settings.say) : ''));
+  const verdict = computed(() => {
+    const set = setup.value?.depression?.si;
+    return set && depression.value !== undefined
+      ? depressionVerdict(set, depression.value, plan.value?.depression)
+      : 'held';
+  });
+  const depressionSays = computed(() =>
+    verdict.value === 'held'
+      ? ''
+      : depressionWords(verdict.value, setup.value!.depression!.si, depression.value!, settings.say),
+  );
+
+  const say = (text: string, how: Told['tone'] = 'fact') => {
+    told.value = { text, tone: how };
+    if (how !== 'fact' && options.sound()) tone('wrong');
+  };
+  const order = (kind: string, command: Parameters<typeof live.command>[1]) => {
+    const to = live.instruments.find((i) => i.kind === kind);
+    if (to?.takes.includes(command.do)) live.command(to.id, command);
+  };
+  /** From now on only samples of this very point count. */
+  function restart(): void {
+    since.value = (live.samples(shown.value).at(-1)?.at ?? 0) + AFTER_MOVE;
+    insisted = false;
+  }
+  function call(index: number): void {
+    if (index < 0 || index >= points.value.length) return;
+    at.value = index;
+    restart();
+    byHand.value = { ...byHand.value, value: null, swirl: null };
+    if (!needsTurn.value) order('dial indicator', { do: 'lift', to: points.value[index]!.lift });
+  }
+  function turned(): void {
+    const to = point.value!;
+    standing.value = { number: to.number, side: to.side };
+    options.onTurn?.(to);
+    order('flow bench', { do: 'direction', to: to.side });
+    if (setup.value?.depression) order('flow bench', { do: 'depression', to: setup.value.depression.si });
+    order('dial indicator', { do: 'lift', to: to.lift });
+    restart();
+    told.value = undefined;
+  }
+
+  // Opening a session: where it stood.
+  let opened = '';
+  watch(
+    () => whole.value?.session.id,
+    (id) => {
+      if (!id || id === opened) return;
+      opened = id;
+      // No motor opens a valve before a hand said so, here as at the beginning.
+      const start = openFrom(0);
+      at.value = Math.max(0, start);
+      if (start < 0 && points.value.length > 0) say('All points are recorded. See what is still owed under “sheet”.');
+      else if (readings.value.length > 0) say('Gone on where it stood.');
+    },
+    { immediate: true },
+  );
+
+  /** What stands in the way of recording the live reading; undefined when nothing does. */
+  function obstacle(): Told | undefined {
+    const stop = (text: string): Told => ({ text, tone: 'stop' });
+    if (session.pending.value) return stop('The last reading is not on the server yet. It is kept and sent again.');
+    if (live.hand && !live.hand.mine)
+      return stop(
+        live.hand.taken
+          ? 'Another browser records this session. Take over first, or look on.'
+          : 'Nobody records now: take over to go on.',
+      );
+    if (recordedHere.value && !again.value) return stop('This point is recorded. R takes it again; an arrow goes on.');
+    if (manual.value) {
+      if (!byHand.value.value) return stop('Type the reading first.');
+    } else {
+      if (setup.value?.reads === 'percent' && (raw.value ?? 0) > 1)
+        return stop('Past the end of the range: go up a range.');
+      if (state.value.silent) return stop(`${bench.value!.name} is silent. Nothing is recorded until it speaks again.`);
+      if (state.value.state === 'frozen')
+        return stop(`${bench.value!.name} shows the very same figure all the time: it is stuck.`);
+      if (state.value.state === 'waiting') return stop('Not enough of the stream yet: wait a moment.');
+      if (dial.value !== undefined && Math.abs(dial.value - point.value!.lift) > DIAL_TOLERANCE)
+        return stop(`The dial stands at ${liftShown(dial.value)}: open to ${liftShown(point.value!.lift)}.`);
+    }
+    if (setup.value?.reads !== 'flow') {
+      if (fullScale.value === undefined)
+        return stop(
+          `Range ${range.value || '?'} has no full scale in the ${point.value!.side} direction: see the set-up.`,
+        );
+      if (raw.value! > 1) return stop('Past the end of the range: go up a range.');
+    }
+    if (verdict.value === 'refused') return stop(depressionSays.value);
+    if (!manual.value && state.value.state === 'settling' && !insisted)
+      return { text: 'Still settling. Wait, or press again to record it as noisy.', tone: 'ask' };
+    return undefined;
+  }
+
+  const blank = (p: PlannedPoint): ReadingWrite => ({
+    id: crypto.randomUUID(),
+    number: p.number,
+    side: p.side,
+    pull: p.pull,
+    lift: liftQuantity(p.lift, metric.value),
+    again: again.value,
+  });
+
+  function composed(p: PlannedPoint): ReadingWrite {
+    const { samples, state: how, spread, mean: middle } = state.value;
+    const value = raw.value!;
+    const shownValue = manual.value
+      ? byHand.value.value!
+      : setup.value!.reads === 'flow'
+        ? figure(value, unitNamed('flow', 'cfm')!, 2, 'cfm')
+        : figure(value, { factor: 0.01 }, 3, '%');
+    const turning = manual.value
+      ? byHand.value.swirl
+      : swirl.value === undefined
+        ? null
+        : figure(swirl.value, { factor: 1 / 60 }, 0, 'rpm');
+    const last = samples.at(-1)?.at ?? 0;
+    const pressures = fresh('depression');
+    return {
+      ...blank(p),
+      ...(setup.value!.reads === 'flow' ? { flow: shownValue } : { percent: shownValue, range: range.value }),
+      depression:
+        depression.value === undefined
+          ? null
+          : manual.value
+            ? byHand.value.depression
+            : figure(depression.value, { factor: inH2O.factor }, 2, 'inH2O'),
+      swirl: turning,
+      noisy: !manual.value && how !== 'steady',
+      ...(manual.value
+        ? {}
+        : {
+            spread: middle === 0 ? 0 : Math.min(1, Math.abs(spread / middle)),
+            seconds: samples.length ? Number((last - samples[0]!.at).toFixed(2)) : 0,
+            samples: samples.slice(-400).map((s) => {
+              const pressure = pressures.find((x) => x.at === s.at)?.value ?? null;
+              return [Number((s.at - last).toFixed(3)), Number(s.value.toFixed(6)), pressure] as [
+                number,
+                number,
+                number | null,
+              ];
+            }),
+          }),
+    };
+  }
+
+  async function send(reading: ReadingWrite): Promise<void> {
+    busy.value = true;
+    const from = at.value;
+    try {
+      const answer = await session.record(reading);
+      again.value = false;
+      if (!answer) return say(session.trouble.value, 'stop');
+      if (options.sound()) tone('recorded');
+      const odd = oddPulls(whole.value?.readings ?? []).find((r) => r.id === answer.reading.id);
+      const ahead = openFrom(from + 1);
+      if (odd) say(`Pull ${odd.pull + 1} stands apart from the others: R takes it again, or go on.`, 'ask');
+      else told.value = undefined;
+      if (ahead >= 0) call(ahead);
+      else say('All points are recorded. See what is still owed under “sheet”.');
+    } catch (error) {
+      again.value = false;
+      say((error as Error).message, 'stop');
+      auto.value = false;
+    } finally {
+      busy.value = false;
+    }
+  }
+
+  async function record(): Promise<void> {
+    if (busy.value || !point.value) return;
+    if (gate.value.length > 0) return say(`The set-up is not complete. ${gate.value[0]}`, 'stop');
+    if (live.hand && !live.hand.mine) return say(obstacle()!.text, 'stop');
+    if (needsTurn.value) return turned();
+    const wrong = obstacle();
+    if (wrong) {
+      insisted = wrong.tone === 'ask';
+      return say(wrong.text, wrong.tone);
+    }
+    await send(composed(point.value));
+  }
+
+  const liftShown = (si: number) => format(si, 'lift', metric.value ? 'metric' : 'inch');
+
+  // The test that runs itself: record when steady, follow the range advice, never turn the head round by itself.
+  watch(
+    () => [auto.value, state.value.state, advice.value?.go, needsTurn.value] as const,
+    () => {
+      if (!auto.value || busy.value || needsTurn.value || recordedHere.value) return;
+      const past = advice.value?.go === 'up' && advice.value.use > 1;
+      if (advice.value && advice.value.go !== 'stay' && advice.value.to && (past || state.value.state === 'steady')) {
+        if (bench.value?.takes.includes('range')) {
+          order('flow bench', { do: 'range', to: advice.value.to.name });
+          restart();
+          return;
+        }
+      }
+      if (state.value.state === 'steady' && obstacle() === undefined) void record();
+    },
+    { flush: 'post' },
+  );
+  watch(
+    () => state.value.state,
+    (now, before) => {
+      if (now === 'steady' && before === 'settling' && !auto.value && options.sound()) tone('steady');
+    },
+  );
+
+  return {
+    points,
+    point,
+    next,
+    lift: liftShown,
+    recordedHere,
+    standing,
+    needsTurn,
+    byHand,
+    manual,
+    auto,
+    again,
+    state,
+    reads,
+    depression,
+    range,
+    advice,
+    adviceWords,
+    depressionSays,
+    dial,
+    swirl,
+    told,
+    setup,
+    gate,
+    busy,
+    record,
+    move: (by) => {
+      again.value = false;
+      call(at.value + by);
+      told.value = undefined;
+    },
+    retake: () => {
+      if (!recordedHere.value) {
+        const last = readings.value.at(-1);
+        const index = last ? points.value.findIndex((p) => samePoint(p, last)) : -1;
+        if (index < 0) return say('Nothing is recorded yet.', 'stop');
+        call(index);
+      } else restart();
+      again.value = true;
+      say(`Take ${liftShown(point.value!.lift)} again.`);
+    },
+    noise: async () => {
+      const last = readings.value.at(-1);
+      if (!last) return say('Nothing is recorded yet.', 'stop');
+      try {
+        await session.noise(last.id, !last.noisy);
+        say(`${liftShown(last.lift.si)}: ${last.noisy ? 'no longer marked noisy' : 'marked noisy'}.`);
+      } catch (error) {
+        say((error as Error).message, 'stop');
+      }
+    },
+    skip: async (reason) => {
+      if (point.value && reason.trim()) await send({ ...blank(point.value), skipped: reason.trim(), again: true });
+    },
+    undo: async () => {
+      try {
+        const { reading } = await session.takeBack();
+        const index = points.value.findIndex((p) => samePoint(p, reading));
+        if (index >= 0) call(index);
+        say(`${liftShown(reading.lift.si)} put aside.`);
+      } catch (error) {
+        say((error as Error).message, 'stop');
+      }
+    },
+    shiftRange: (by) => {
+      const rising = [...ranges.value].sort((a, b) => a.fullScale - b.fullScale);
+      const to = rising[rising.findIndex((r) => r.name === range.value) + by];
+      if (!to) return;
+      if (manual.value) byHand.value = { ...byHand.value, range: to.name };
+      else order('flow bench', { do: 'range', to: to.name });
+      restart();
+    },
+  };
+}
