@@ -376,3 +376,90 @@ plain('a reading typed while the server is away is kept, sent again, and recorde
   await again.stop();
   await rm(folder, { recursive: true });
 });
+
+test('a velocity map by keyboard with the pitot, and what it says', async ({ page, server }) => {
+  test.setTimeout(90_000);
+  const id = await aSession(server.url, {
+    plan: { ...plan, maps: [{ place: 'pinch', lift: '.300 in', rows: 2, columns: 3 }] },
+  });
+  // The valve stands open at .300: the run put it there.
+  await run(page, id);
+  await page.keyboard.press(' ');
+  await page.keyboard.press('ArrowRight');
+  await page.keyboard.press('ArrowRight');
+  await expect(state(page)).toHaveText('steady', { timeout: 15_000 });
+  await page.keyboard.press('Escape');
+  await page.getByRole('tab', { name: 'velocity' }).click();
+  await page.getByRole('button', { name: 'begin the pinch at .300 in' }).click();
+  await page.getByLabel('Row 1, column 1').focus();
+  for (let row = 1; row <= 2; row++)
+    for (let column = 1; column <= 3; column++) {
+      const cell = page.getByLabel(`Row ${row}, column ${column}`);
+      await expect(cell).toBeFocused();
+      await page.waitForTimeout(600);
+      await page.keyboard.press(' ');
+      await expect(cell).toHaveValue(/inH2O/);
+    }
+  await expect(page.getByText(/In the pinch it is fast at the roof/)).toBeVisible();
+  await page.getByLabel('Cylinder wall').selectOption({ label: 'on the left' });
+  await expect(page.getByText('cylinder wall', { exact: true })).toBeVisible();
+  await page.getByLabel('Row 2, column 2').fill('fast');
+  await page.getByRole('button', { name: 'Keep the map' }).click();
+  await expect(page.getByText(/is not a depression/).first()).toBeVisible();
+  await page.getByLabel('Row 2, column 2').fill('2-5');
+  await page.getByRole('button', { name: 'Keep the map' }).click();
+  await expect(page.getByText('The map of the pinch is kept.')).toBeVisible();
+  await page.reload();
+  await expect(page.getByLabel('Row 2, column 2')).toHaveValue('2-5 inH2O');
+});
+
+test('F8 takes what the calipers show, in any field of a length', async ({ page }) => {
+  await page.goto('/measure/ottermoor-230?pane=ring');
+  const throat = page.getByLabel('throat, intake');
+  await throat.focus();
+  await page.keyboard.press('F8');
+  await expect(throat).toHaveValue(/^1\.\d{3} in$|^\d+\.\d+ mm$/);
+  await throat.blur();
+  await expect(page.getByText(/throat, intake: /)).toBeVisible();
+});
+
+plain('without instruments F8 says so; a call, a check and a wet-flow photo are kept', async ({ page, server }) => {
+  const id = await aSession(server.url, {}, { reads: 'flow', ranges: [] });
+  await page.goto(`/bench/session/${id}?pane=plan`);
+  await page.getByLabel('Who calls').fill('Wren');
+  await page.getByLabel('Peak intake').fill('210');
+  await page.getByLabel('Worst place').fill('short turn');
+  await page.getByRole('button', { name: 'That is my call' }).click();
+  await expect(page.getByText('The call is kept.')).toBeVisible();
+  await page.getByRole('tab', { name: /set-up/ }).click();
+  await page.getByLabel('Bore fixture').focus();
+  await page.keyboard.press('F8');
+  await expect(page.getByText('No instrument is connected that measures this.')).toBeVisible();
+  await page.getByRole('tab', { name: 'wet flow' }).click();
+  await page
+    .locator('input[type=file]')
+    .setInputFiles({ name: 'note.txt', mimeType: 'text/plain', buffer: Buffer.from('x') });
+  await expect(page.getByText(/JPEG, PNG or WebP/)).toBeVisible();
+  const png = Buffer.from(
+    'iVBORw0KGgoAAAANSUhEUgAAAAQAAAAECAIAAAAmkwkpAAAAEUlEQVR4nGNomLAAjhiI4wAAvFIbAYNA45MAAAAASUVORK5CYII=',
+    'base64',
+  );
+  await page.locator('input[type=file]').setInputFiles({ name: 'wet.png', mimeType: 'image/png', buffer: png });
+  await page.getByRole('button', { name: 'Put a mark (stream)' }).click();
+  await expect(page.getByText('Marked: stream.')).toBeVisible();
+  await page.getByLabel('What mark 1 shows').fill('runs down the floor');
+  await page.getByLabel('What mark 1 shows').blur();
+  await expect(page.getByText('The mark is changed.')).toBeVisible();
+  const { wetFlows, calls } = await call(server.url, 'GET', `/api/session/${id}/whole`);
+  expect(wetFlows[0].marks).toMatchObject([{ kind: 'stream', text: 'runs down the floor' }]);
+  expect(calls).toMatchObject([{ who: 'Wren', worst: 'short turn' }]);
+  await page.goto('/bench/ottermoor-230?pane=checks');
+  await page.getByLabel('Hole of the plate').fill('5 mm');
+  await page.getByLabel('Bore it sits in').fill('98 mm');
+  await page.getByLabel('Depression').fill('28');
+  await expect(page.getByText('The standard begins at a hole of 12.5 mm.')).toBeVisible();
+  await page.getByLabel('Hole of the plate').fill('45 mm');
+  await page.getByLabel('Measured').fill('219');
+  await page.getByRole('button', { name: 'Keep the check' }).click();
+  await expect(page.getByRole('row', { name: /plate 45 mm in 98 mm at 28 inH2O/ })).toBeVisible();
+});

@@ -56,7 +56,9 @@ function newestUnder(folder) {
 export function build({ force = false } = {}) {
   const sources = ['core', 'records', 'server', 'instruments', 'web'].map((f) => join(root, f));
   const newest = `${Math.max(...sources.map(newestUnder))}`;
-  const built = ['web/dist/index.html', 'server/dist/main.js', 'instruments/dist/main.js'].every((f) => existsSync(join(root, f)));
+  const built = ['web/dist/index.html', 'server/dist/main.js', 'instruments/dist/main.js'].every((f) =>
+    existsSync(join(root, f)),
+  );
   if (!force && built && stamped('build', newest)) return;
   say('building …');
   const vite = join(root, 'node_modules', 'vite', 'bin', 'vite.js');

@@ -14,7 +14,6 @@ const VIEWS: readonly [name: string, path: string, prepare?: (page: Page) => Pro
   ['target', '/target?build=slate-six'],
   ['heads', '/heads'],
   ['sheet', '/heads/corrow-417?stage=417-received&sheet=417-received-p3'],
-  ['sizes', '/heads/corrow-417?stage=417-received'],
   [
     'arrival',
     '/arrival/longreach-212',
@@ -25,10 +24,8 @@ const VIEWS: readonly [name: string, path: string, prepare?: (page: Page) => Pro
   ['measure', '/measure/corrow-417?stage=417-received'],
   ['measure-sections', '/measure/corrow-417?stage=417-received&pane=sections'],
   ['measure-solid', '/measure/corrow-417?stage=417-received&pane=solid', async (page) => page.waitForTimeout(1500)],
-  ['measure-shrouding', '/measure/corrow-417?stage=417-received&pane=shrouding'],
   ['compare', '/compare?build=slate-six'],
   ['compare-exhaust', '/compare?build=slate-six&side=exhaust'],
-  ['compare-coefficients', '/compare?build=slate-six&show=coefficients'],
   ['match', '/match?build=slate-six'],
   [
     'working',
@@ -48,11 +45,19 @@ const VIEWS: readonly [name: string, path: string, prepare?: (page: Page) => Pro
       await page.getByRole('dialog').waitFor();
     },
   ],
+  ['bench-plan', '/bench/session/session-p6-open?pane=plan'],
+  ['bench-setup', '/bench/session/session-p6-open?pane=set-up'],
   [
-    'compare-night',
-    '/compare?build=slate-six',
-    async (page) => page.getByRole('button', { name: 'Night theme' }).click(),
+    'bench-run',
+    '/bench/session/session-p6-open?pane=run',
+    async (page) => {
+      await page.getByText('Put port 1 intake on the bench.').waitFor();
+      await page.keyboard.press('Space');
+      await page.getByTestId('state').getByText('steady').waitFor({ timeout: 20_000 });
+    },
   ],
+  ['bench-velocity', '/bench/session/session-417-pinch?pane=velocity'],
+  ['bench-checks', '/bench/pellam-p6?pane=checks'],
 ];
 
 await mkdir(out, { recursive: true });

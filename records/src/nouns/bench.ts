@@ -99,7 +99,14 @@ export const PlanTemplate = z.object({ ...Stored, name: Name, plan: Plan });
 export type PlanTemplate = z.infer<typeof PlanTemplate>;
 
 const UNKNOWN = z.literal('unknown');
-const known = <T extends z.ZodType>(schema: T) => z.union([UNKNOWN, schema]).nullable().default(null);
+/** An answer or "unknown"; what is wrong with an answer is said in the answer's own words. */
+const known = <T extends z.ZodType>(schema: T) =>
+  z
+    .union([UNKNOWN, schema], {
+      error: (issue) => (issue.code === 'invalid_union' ? issue.errors.at(-1)?.[0]?.message : undefined),
+    })
+    .nullable()
+    .default(null);
 
 export const SPRINGS = ['light', 'running', 'unknown'] as const;
 export const GASKETS = ['on', 'off', 'unknown'] as const;

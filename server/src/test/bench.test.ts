@@ -401,3 +401,14 @@ describe('maps, checks and plans', () => {
     expect(inches(0.1)).toBeCloseTo(0.00254, 12);
   });
 });
+
+describe('answers of the gate', () => {
+  it('are refused in their own words', async () => {
+    const put = (setup: object) => f.call('PUT', `/api/session/${session}/setup`, { setup: { ...answered, ...setup } });
+    expect((await put({ bore: '4 m' })).body.fields).toEqual([
+      { field: 'setup.bore', message: 'The bore fixture must lie between 20 and 600 mm.' },
+    ]);
+    expect((await put({ depression: 'strong' })).body.detail).toContain('is not a depression');
+    expect((await put({ entry: 'trumpet' })).status).toBe(400);
+  });
+});

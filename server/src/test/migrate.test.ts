@@ -44,4 +44,30 @@ describe('migrations', () => {
       ),
     ).rejects.toThrow(/quantity_shape/);
   });
+  it('sheets of the third step come along, and know what the bench asks since', async () => {
+    db = await openPglite();
+    const steps = await readMigrations(MIGRATIONS);
+    await migrate(db, steps.slice(0, 3));
+    await db.script(`
+      insert into head (id, version, name, kind, material, intake_valves, exhaust_valves) values ('h', 1, 'Old', 'production', 'iron', 1, 1);
+      insert into stage (id, version, head_id, name) values ('s', 1, 'h', 'as received');
+      insert into sheet (id, version, stage_id, title, kind, setup, rows)
+        values ('f', 4, 's', 'Old sheet', 'measured', '{"entry": "clay", "depression": null}', '[]');
+    `);
+    const [before] = await db.query<{ n: number }>('select count(*)::int as n from change');
+    await migrate(db, steps);
+    const [row] = await db.query<{ version: number; setup: Record<string, unknown>; swirl: unknown }>(
+      'select * from sheet',
+    );
+    expect(row).toMatchObject({ version: 4, swirl: [] });
+    expect(row!.setup).toMatchObject({
+      entry: 'clay',
+      springs: 'unknown',
+      gasket: 'unknown',
+      portKind: '',
+      intakeFlowValve: null,
+    });
+    // The user changed nothing, and the log says so.
+    expect((await db.query<{ n: number }>('select count(*)::int as n from change'))[0]).toEqual(before);
+  });
 });

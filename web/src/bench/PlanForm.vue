@@ -107,7 +107,7 @@ const time = computed(() => {
 });
 const metric = computed(() => (plan.value.step ?? plan.value.list[0])?.typed.includes('mm') ?? false);
 const liftsText = computed(() =>
-  lifts.value.map((l) => format(l, 'lift', metric.value ? 'metric' : 'inch')).join('  '),
+  lifts.value.map((l) => format(l, 'lift', metric.value ? 'metric' : 'inch')).join(', '),
 );
 
 async function save(): Promise<void> {

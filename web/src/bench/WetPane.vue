@@ -76,6 +76,13 @@ function mark(look: WetFlow, event: MouseEvent): void {
 }
 const change = (look: WetFlow, i: number, to: Partial<WetFlow['marks'][number]>) =>
   put(look, { marks: look.marks.map((m, k) => (k === i ? { ...m, ...to } : m)) }, 'The mark is changed.');
+/** What is typed beside a mark, until the field is left. */
+const texts = ref<Record<string, string>>({});
+async function name(look: WetFlow, i: number): Promise<void> {
+  const text = texts.value[look.id + i];
+  if (text !== undefined && text.trim() !== look.marks[i]!.text) await change(look, i, { text });
+  delete texts.value[look.id + i];
+}
 const STEP: Readonly<Record<string, readonly [number, number]>> = {
   ArrowLeft: [-0.02, 0],
   ArrowRight: [0.02, 0],
@@ -141,9 +148,10 @@ async function remove(look: WetFlow): Promise<void> {
           <li v-for="(m, i) in look.marks" :key="i">
             <b>{{ m.kind }}</b>
             <TextField
-              :model-value="m.text"
+              :model-value="texts[look.id + i] ?? m.text"
               :label="`What mark ${i + 1} shows`"
-              @change="change(look, i, { text: ($event.target as HTMLInputElement).value })"
+              @update:model-value="texts[look.id + i] = $event"
+              @focusout="name(look, i)"
             />
           </li>
         </ol>

@@ -26,7 +26,7 @@ export function sayPitot(reading: PitotReading | undefined): string {
   if (!reading) return '';
   if (!reading.high) return reading.low.typed;
   // A unit both share is written once.
-  const unit = / [^\s\d]+$/.exec(reading.high.typed)?.[0] ?? '';
+  const unit = / [a-z"]\S*$/i.exec(reading.high.typed)?.[0] ?? '';
   const low = unit && reading.low.typed.endsWith(unit) ? reading.low.typed.slice(0, -unit.length) : reading.low.typed;
   return `${low}-${reading.high.typed}`;
 }
