@@ -1,9 +1,10 @@
 import { randomUUID } from 'node:crypto';
+import type {
+  SideName} from '@alluvium/records';
 import {
   BenchSetup,
   Id,
   ReadingWrite,
-  SideName,
   checksOf,
   factorOf,
   fingerprint,

@@ -18,6 +18,7 @@ import {
 import { evaluateHead, readBundle, toCoreBuild, wholesOf, type WholeHead } from '@alluvium/records';
 import { chromium, type Page } from '@playwright/test';
 import { bigBundle } from './big.js';
+import { liveStream } from './live.js';
 
 const root = join(dirname(fileURLToPath(import.meta.url)), '..', '..', '..');
 const ARGS = [
@@ -44,7 +45,7 @@ const quantile = (values: readonly number[], q: number) =>
 async function start(folder: string, demo: boolean): Promise<{ url: string; ms: number; stop: () => Promise<void> }> {
   const began = performance.now();
   const child = spawn(process.execPath, [join(root, 'server', 'dist', 'main.js'), ...(demo ? ['--demo'] : [])], {
-    env: { ...process.env, PORT: '0', ALLUVIUM_DATA: folder },
+    env: { ...process.env, PORT: '0', ALLUVIUM_DATA: folder, ALLUVIUM_INSTRUMENTS: 'none' },
     stdio: ['ignore', 'pipe', 'inherit'],
   });
   process.on('exit', () => child.kill('SIGKILL'));
@@ -255,6 +256,10 @@ async function firstScreen(url: string): Promise<void> {
   await session.send('Emulation.setCPUThrottlingRate', { rate: 1 });
   await checklist(page, url);
   await sectionTable(page, url);
+  const live = await liveStream(await browser.newPage(), url);
+  report('sample to screen, 20 a second of three instruments, 15 s, median', quantile(live.latencies, 0.5), 'ms', 100);
+  report('  nineteen of twenty within', quantile(live.latencies, 0.95), 'ms');
+  report('growth of the page after 30 min of samples, sent in 15 s', live.growth, 'MB', 4);
   await browser.close();
 }
 

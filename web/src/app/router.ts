@@ -46,7 +46,7 @@ export const router = createRouter({
       meta: { title: 'Measure' },
     },
     {
-      path: '/bench/session/:session',
+      path: '/bench/session/:id',
       name: 'session',
       component: () => import('../bench/SessionPage.vue'),
       props: true,

@@ -65,7 +65,7 @@ async function begin(): Promise<void> {
     });
     undo.did('A bench session begun.', batch);
     await refresh();
-    await router.push({ name: 'session', params: { session: record.id } });
+    await router.push({ name: 'session', params: { id: record.id } });
   } catch (e) {
     if (!(e instanceof ApiProblem)) throw e;
     problem.value = e.message;
@@ -129,7 +129,7 @@ const gist = (s: Session) =>
           <tr v-for="s in sessions" :key="s.id">
             <td>
               <RouterLink
-                :to="{ name: 'session', params: { session: s.id }, query: { pane: s.finished ? 'sheet' : 'plan' } }"
+                :to="{ name: 'session', params: { id: s.id }, query: { pane: s.finished ? 'sheet' : 'plan' } }"
               >
                 {{ s.title }}
               </RouterLink>

@@ -18,19 +18,19 @@ const VelocityPane = defineAsyncComponent(() => import('./VelocityPane.vue'));
 const WetPane = defineAsyncComponent(() => import('./WetPane.vue'));
 
 /** One bench session: plan, set-up, run, velocity, wet flow, sheet. */
-const props = defineProps<{ session: string }>();
+const props = defineProps<{ id: string }>();
 const route = useRoute();
 const router = useRouter();
 const live = useBenchLive();
 onScopeDispose(live.use());
 watch(
-  () => props.session,
+  () => props.id,
   (id) => live.open(id),
   { immediate: true },
 );
 onScopeDispose(() => live.leave());
 
-const page = useSession(() => props.session);
+const page = useSession(() => props.id);
 const whole = computed(() => page.whole.value);
 const session = computed(() => whole.value?.session);
 const head = useWholeHead(() => session.value?.headId ?? '');

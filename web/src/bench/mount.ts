@@ -1,4 +1,5 @@
-import { SIDES, USUAL_SEAT } from '@alluvium/core';
+import type { SIDES } from '@alluvium/core';
+import { USUAL_SEAT } from '@alluvium/core';
 import { measuresAt, toPortValve, measured, type Mount, type WholeHead } from '@alluvium/records';
 
 /** A number that is always the same for the same head. */
