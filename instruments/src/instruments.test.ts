@@ -7,7 +7,7 @@ import {
   REFERENCE_DENSITY,
   steadiness,
 } from '@alluvium/core';
-import type { Command} from '@alluvium/records';
+import type { Command } from '@alluvium/records';
 import { InstrumentSays, readLine } from '@alluvium/records';
 import { describe, expect, it } from 'vitest';
 import {

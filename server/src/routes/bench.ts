@@ -1,6 +1,5 @@
 import { randomUUID } from 'node:crypto';
-import type {
-  SideName} from '@alluvium/records';
+import type { SideName } from '@alluvium/records';
 import {
   BenchSetup,
   Id,
