@@ -30,6 +30,7 @@ export * from './bench/orifice.js';
 export * from './bench/swirl.js';
 export * from './bench/call.js';
 export * from './bench/velocity.js';
+export * from './claim/offsets.js';
 export * from './evaluate/sheet.js';
 export * from './evaluate/target.js';
 export * from './evaluate/match.js';

@@ -5,7 +5,7 @@ import { drop } from '../api/client.js';
 import { useRefresh } from '../api/queries.js';
 import ChoiceField from '../parts/ChoiceField.vue';
 import FormFoot from '../parts/FormFoot.vue';
-import QuantityField from '../parts/QuantityField.vue';
+import FormQuantity from '../parts/FormQuantity.vue';
 import TextField from '../parts/TextField.vue';
 import { useRecordForm, type Draft } from '../parts/form.js';
 import { useActiveBuild } from '../state/build.js';
@@ -86,13 +86,7 @@ async function remove(): Promise<void> {
       ]"
     />
     <ChoiceField v-model="draft.part!" label="Part" :options="pick(PARTS)" />
-    <QuantityField
-      v-model="draft.cost"
-      kind="money"
-      label="Cost to mend"
-      :problem="problems.cost"
-      @update:problem="form.typing('cost', $event)"
-    />
+    <FormQuantity :form="form as never" field="cost" kind="money" label="Cost to mend" />
     <ChoiceField
       v-model="draft.buildId"
       label="Matters for"

@@ -17,7 +17,7 @@ import { drop } from '../api/client.js';
 import { useRefresh } from '../api/queries.js';
 import ChoiceField from '../parts/ChoiceField.vue';
 import FormFoot from '../parts/FormFoot.vue';
-import QuantityField from '../parts/QuantityField.vue';
+import FormQuantity from '../parts/FormQuantity.vue';
 import TextField from '../parts/TextField.vue';
 import WorkedNumber from '../parts/WorkedNumber.vue';
 import { useRecordForm, type Draft } from '../parts/form.js';
@@ -87,21 +87,13 @@ async function remove(look: Seat): Promise<void> {
     </p>
     <div class="fields">
       <ChoiceField v-model="draft.result!" label="Seal test" :options="SEAL_RESULTS.map((r) => [r, r] as const)" />
-      <QuantityField
-        v-model="draft.drawn"
-        kind="pressure"
-        label="Vacuum drawn"
-        placeholder="20 inHg"
-        :problem="problems.drawn"
-        @update:problem="form.typing('drawn', $event)"
-      />
-      <QuantityField
-        v-model="draft.held"
+      <FormQuantity :form="form as never" field="drawn" kind="pressure" label="Vacuum drawn" placeholder="20 inHg" />
+      <FormQuantity
+        :form="form as never"
+        field="held"
         kind="pressure"
         label="Left after the time"
         placeholder="19 inHg"
-        :problem="problems.held"
-        @update:problem="form.typing('held', $event)"
       />
       <TextField v-model="seconds" label="Seconds" :problem="problems.seconds" />
       <ChoiceField
@@ -109,20 +101,8 @@ async function remove(look: Seat): Promise<void> {
         label="Ring"
         :options="RING_MATERIALS.map((r) => [r, r === 'integral' ? 'cut in the casting' : r] as const)"
       />
-      <QuantityField
-        v-model="draft.ringOutside"
-        kind="length"
-        label="Ring outside"
-        :problem="problems.ringOutside"
-        @update:problem="form.typing('ringOutside', $event)"
-      />
-      <QuantityField
-        v-model="draft.ringInside"
-        kind="length"
-        label="Ring inside"
-        :problem="problems.ringInside"
-        @update:problem="form.typing('ringInside', $event)"
-      />
+      <FormQuantity :form="form as never" field="ringOutside" kind="length" label="Ring outside" />
+      <FormQuantity :form="form as never" field="ringInside" kind="length" label="Ring inside" />
       <TextField v-model="draft.note" label="Note" :problem="problems.note" />
     </div>
     <p v-if="held" class="note">

@@ -6,6 +6,7 @@ import { drop } from '../api/client.js';
 import { useRefresh, useSources } from '../api/queries.js';
 import ChoiceField from '../parts/ChoiceField.vue';
 import FormFoot from '../parts/FormFoot.vue';
+import FormQuantity from '../parts/FormQuantity.vue';
 import QuantityField from '../parts/QuantityField.vue';
 import TextField from '../parts/TextField.vue';
 import WorkedNumber from '../parts/WorkedNumber.vue';
@@ -187,13 +188,7 @@ async function remove(c: Calibration): Promise<void> {
           :problem="problems.expected"
           @update:problem="form.typing('expected', $event)"
         />
-        <QuantityField
-          v-model="draft.measured"
-          kind="flow"
-          label="Measured"
-          :problem="problems.measured"
-          @update:problem="form.typing('measured', $event)"
-        />
+        <FormQuantity :form="form as never" field="measured" kind="flow" label="Measured" />
         <TextField v-model="draft.note" label="Note" :problem="problems.note" />
       </div>
       <p v-if="trialExpected?.problem" class="loss" role="alert">{{ trialExpected.problem }}</p>

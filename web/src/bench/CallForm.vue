@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import type { Call, Session } from '@alluvium/records';
 import FormFoot from '../parts/FormFoot.vue';
-import QuantityField from '../parts/QuantityField.vue';
+import FormQuantity from '../parts/FormQuantity.vue';
 import TextField from '../parts/TextField.vue';
 import { useRecordForm, type Draft } from '../parts/form.js';
 import { today } from '../parts/today.js';
@@ -44,20 +44,8 @@ const { draft, problems } = form;
     <form v-else data-own-keys @submit.prevent="form.save()">
       <div class="fields">
         <TextField v-model="draft.who" label="Who calls" :problem="problems.who" />
-        <QuantityField
-          v-model="draft.intakePeak"
-          kind="flow"
-          label="Peak intake"
-          :problem="problems.intakePeak"
-          @update:problem="form.typing('intakePeak', $event)"
-        />
-        <QuantityField
-          v-model="draft.exhaustPeak"
-          kind="flow"
-          label="Peak exhaust"
-          :problem="problems.exhaustPeak"
-          @update:problem="form.typing('exhaustPeak', $event)"
-        />
+        <FormQuantity :form="form as never" field="intakePeak" kind="flow" label="Peak intake" />
+        <FormQuantity :form="form as never" field="exhaustPeak" kind="flow" label="Peak exhaust" />
         <TextField v-model="draft.worst" label="Worst place" placeholder="short turn" :problem="problems.worst" />
       </div>
       <FormFoot :form="form as never" save-word="That is my call" />

@@ -15,6 +15,7 @@ import { ApiProblem, add, get } from '../api/client.js';
 import { useSources } from '../api/queries.js';
 import ChoiceField from '../parts/ChoiceField.vue';
 import FormFoot from '../parts/FormFoot.vue';
+import FormQuantity from '../parts/FormQuantity.vue';
 import QuantityField from '../parts/QuantityField.vue';
 import TextField from '../parts/TextField.vue';
 import WorkedNumber from '../parts/WorkedNumber.vue';
@@ -171,32 +172,20 @@ async function keepTemplate(): Promise<void> {
     </p>
 
     <div class="fields">
-      <QuantityField
-        :model-value="plan.step"
+      <FormQuantity
+        :form="form as never"
+        field="plan.step"
         kind="lift"
         label="Lift in steps of"
         placeholder=".100 in or 1 mm"
-        :problem="problems['plan.step']"
-        @update:model-value="put({ step: $event })"
-        @update:problem="form.typing('plan.step', $event)"
       />
-      <QuantityField
-        :model-value="plan.to"
-        kind="lift"
-        label="up to"
-        placeholder=".600 in"
-        :problem="problems['plan.to']"
-        @update:model-value="put({ to: $event })"
-        @update:problem="form.typing('plan.to', $event)"
-      />
-      <QuantityField
-        :model-value="plan.halfBelow"
+      <FormQuantity :form="form as never" field="plan.to" kind="lift" label="up to" placeholder=".600 in" />
+      <FormQuantity
+        :form="form as never"
+        field="plan.halfBelow"
         kind="lift"
         label="half steps up to"
         placeholder="none"
-        :problem="problems['plan.halfBelow']"
-        @update:model-value="put({ halfBelow: $event })"
-        @update:problem="form.typing('plan.halfBelow', $event)"
       />
       <TextField
         :model-value="plan.beyond"

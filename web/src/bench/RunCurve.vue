@@ -89,8 +89,8 @@ const names = computed(() => {
       <path v-for="b in behind" :key="b.name" :d="path(b.points)" class="behind" />
       <text v-for="n in names" :key="n.name" :x="n.x" :y="n.y" class="name">{{ n.name }}</text>
       <g v-if="called !== undefined">
-        <path :d="`M${x(topLift * 0.72)},${y(called) - 9}l9,9l-9,9l-9,-9z`" class="called" />
-        <text :x="x(topLift * 0.72) + 16" :y="y(called) + 6" class="name call">
+        <path :d="`M${LEFT + 18},${y(called) - 9}l9,9l-9,9l-9,-9z`" class="called" />
+        <text :x="LEFT + 36" :y="y(called) + 6" class="name call">
           called {{ formatNumber(called, 'flow', settings.system, { digits: 0 }) }} at peak
         </text>
       </g>

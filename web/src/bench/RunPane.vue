@@ -398,6 +398,9 @@ function focusBackUnlessLeaving(event: KeyboardEvent): void {
           <WorkedNumber :working="use" :digits="0" />
           used
         </template>
+        <span v-if="session.plan.swirl && side === 'intake' && run.swirl.value === undefined" class="unit-small">
+          swirl: no signal
+        </span>
         <span v-if="run.swirl.value !== undefined" class="unit-small">
           · swirl {{ formatNumber(run.swirl.value, 'rotation', 'inch', { signed: true }) }} rpm
         </span>

@@ -36,7 +36,7 @@ import { ApiProblem, add, drop } from '../api/client.js';
 import { useRefresh } from '../api/queries.js';
 import ChoiceField from '../parts/ChoiceField.vue';
 import FormFoot from '../parts/FormFoot.vue';
-import QuantityField from '../parts/QuantityField.vue';
+import FormQuantity from '../parts/FormQuantity.vue';
 import TextField from '../parts/TextField.vue';
 import WorkedNumber from '../parts/WorkedNumber.vue';
 import { useRecordForm, type Draft } from '../parts/form.js';
@@ -278,20 +278,8 @@ const impossible = computed(() => read.value && ideal.value && read.value.fastes
       <div>
         <div class="fields">
           <ChoiceField v-model="draft.place!" label="Place" :options="MAP_PLACES.map((p) => [p, p] as const)" />
-          <QuantityField
-            v-model="draft.lift"
-            kind="lift"
-            label="at lift"
-            :problem="problems.lift"
-            @update:problem="form.typing('lift', $event)"
-          />
-          <QuantityField
-            v-model="draft.depression"
-            kind="depression"
-            label="Depression"
-            :problem="problems.depression"
-            @update:problem="form.typing('depression', $event)"
-          />
+          <FormQuantity :form="form as never" field="lift" kind="lift" label="at lift" />
+          <FormQuantity :form="form as never" field="depression" kind="depression" label="Depression" />
           <ChoiceField
             v-model="draft.wall!"
             label="Cylinder wall"

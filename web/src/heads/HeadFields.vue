@@ -2,7 +2,7 @@
 import { HEAD_KINDS, MATERIALS, type Head, type RecordOf } from '@alluvium/records';
 import ChoiceField from '../parts/ChoiceField.vue';
 import FormFoot from '../parts/FormFoot.vue';
-import QuantityField from '../parts/QuantityField.vue';
+import FormQuantity from '../parts/FormQuantity.vue';
 import TextField from '../parts/TextField.vue';
 import { useRecordForm, type Draft } from '../parts/form.js';
 
@@ -45,13 +45,7 @@ async function save(): Promise<void> {
         [2, '2'],
       ]"
     />
-    <QuantityField
-      v-model="draft.price"
-      kind="money"
-      label="Price"
-      :problem="problems.price"
-      @update:problem="form.typing('price', $event)"
-    />
+    <FormQuantity :form="form as never" field="price" kind="money" label="Price" />
     <TextField v-model="draft.note" type="textarea" label="Note" :problem="problems.note" class="wide" />
     <FormFoot class="wide" :form="form as never" />
   </form>

@@ -1,0 +1,43 @@
+<script setup lang="ts">
+import type { Kind, Quantity } from '@alluvium/core';
+import type { Noun } from '@alluvium/records';
+import { computed } from 'vue';
+import QuantityField from './QuantityField.vue';
+import type { RecordForm } from './form.js';
+
+/** A quantity of a form by the path of its field, `measured` or `plan.step`: its value, its sentence, what is being typed. */
+const props = defineProps<{
+  form: RecordForm<Noun>;
+  field: string;
+  kind: Kind;
+  label: string;
+  placeholder?: string | undefined;
+  required?: boolean;
+}>();
+type Tree = Record<string, unknown>;
+const value = computed(
+  () =>
+    props.field
+      .split('.')
+      .reduce<unknown>((at, key) => (at as Tree | null)?.[key], props.form.draft.value) as Quantity | null,
+);
+function put(quantity: Quantity | null): void {
+  const [first, ...rest] = props.field.split('.') as [string, ...string[]];
+  const into = (tree: unknown, keys: string[]): unknown =>
+    keys.length === 0 ? quantity : { ...(tree as Tree), [keys[0]!]: into((tree as Tree)[keys[0]!], keys.slice(1)) };
+  props.form.set(first, into((props.form.draft.value as Tree)[first], rest));
+}
+</script>
+
+<template>
+  <QuantityField
+    :model-value="value ?? null"
+    :kind="kind"
+    :label="label"
+    :placeholder="placeholder"
+    :required="required ?? false"
+    :problem="form.problems.value[field]"
+    @update:model-value="put"
+    @update:problem="form.typing(field, $event)"
+  />
+</template>
