@@ -5,6 +5,8 @@ import * as plan from './bench/plan.js';
 import * as range from './bench/range.js';
 import * as swirl from './bench/swirl.js';
 import * as velocity from './bench/velocity.js';
+import * as offsets from './claim/offsets.js';
+import * as verdict from './claim/verdict.js';
 import * as chamber from './chamber/chamber.js';
 import { dwellMean } from './cam/dwell.js';
 import * as engine from './engine/engine.js';
@@ -42,5 +44,6 @@ export const CATALOGUE: readonly { readonly heading: string; readonly methods: r
     methods: [...methodsOf(shape), ...methodsOf(survey), ...methodsOf(mould)],
   },
   { heading: 'Ring, bore and chamber', methods: [...methodsOf(ring), ...methodsOf(shroud), ...methodsOf(chamber)] },
+  { heading: 'Claims', methods: [...methodsOf(verdict), ...methodsOf(offsets)] },
   { heading: 'Arrival', methods: methodsOf(arrival) },
 ];

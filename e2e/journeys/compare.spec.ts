@@ -167,6 +167,7 @@ test('six heads are compared, and the bookmark brings the same six back', async 
   await page.keyboard.press('1');
   await page.getByRole('button', { name: 'coefficients' }).click();
   await expect(page).toHaveURL(/show=coefficients/);
+  await expect(page).toHaveURL(/hide=A/);
   const bookmark = page.url();
   const later = await context.newPage();
   await later.goto(bookmark);

@@ -146,6 +146,9 @@ const VIEWS = [
   '/bench/session/session-417-received?pane=sheet',
   '/compare',
   '/compare?side=exhaust&show=ratio',
+  '/claims/ottermoor-230',
+  '/claims/pellam-p6?pane=sources&side=exhaust',
+  '/claims/pellam-p6?pane=library',
   '/match',
 ];
 

@@ -19,3 +19,4 @@ export * from './bench/gate.js';
 export * from './bench/session.js';
 export * from './bench/calibration.js';
 export * from './instruments.js';
+export * from './claims.js';

@@ -11,6 +11,7 @@ import { createHub, type Hub } from './bench/hub.js';
 import { arrivalRoutes } from './routes/arrival.js';
 import { benchRoutes } from './routes/bench.js';
 import { bundleRoutes } from './routes/bundle.js';
+import { claimRoutes } from './routes/claims.js';
 import { headRoutes } from './routes/heads.js';
 import { lineupRoutes } from './routes/lineup.js';
 import { nounRoutes } from './routes/nouns.js';
@@ -104,6 +105,7 @@ export async function createApp({
       },
       async ({ params }) => ({ batch: await undo(db, params.batch) }),
     );
+    claimRoutes(api, db);
     headRoutes(api, db);
     lineupRoutes(api, db);
     bundleRoutes(api, db, pictures);

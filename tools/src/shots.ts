@@ -19,13 +19,14 @@ const VIEWS: readonly [name: string, path: string, prepare?: (page: Page) => Pro
     '/arrival/longreach-212',
     async (page) => page.getByRole('button', { name: /exhaust seat, cylinder 4/ }).click(),
   ],
-  ['arrival-look', '/arrival/corrow-417-b', async (page) => page.getByText('Port against gasket').click()],
   ['arrival-stated', '/arrival/pellam-p6?stage=p6-received&pane=stated'],
   ['measure', '/measure/corrow-417?stage=417-received'],
   ['measure-sections', '/measure/corrow-417?stage=417-received&pane=sections'],
   ['measure-solid', '/measure/corrow-417?stage=417-received&pane=solid', async (page) => page.waitForTimeout(1500)],
   ['compare', '/compare?build=slate-six'],
   ['compare-exhaust', '/compare?build=slate-six&side=exhaust'],
+  ['claims', '/claims/ottermoor-230'],
+  ['claims-sources', '/claims/ottermoor-230?pane=sources', async (page) => page.getByText('shared points').waitFor()],
   ['match', '/match?build=slate-six'],
   [
     'working',
@@ -45,7 +46,6 @@ const VIEWS: readonly [name: string, path: string, prepare?: (page: Page) => Pro
       await page.getByRole('dialog').waitFor();
     },
   ],
-  ['bench-plan', '/bench/session/session-p6-open?pane=plan'],
   ['bench-setup', '/bench/session/session-p6-open?pane=set-up'],
   [
     'bench-run',

@@ -1,7 +1,24 @@
+import type { Method } from '../method/method.js';
+
 /**
  * How far each source reads from our own bench, from all heads more than one of them tested:
  * ln Q = (head at this lift) + (source) + error, by least squares, our bench at zero.
  */
+
+export const offsetCorrection: Method<{ flow: number; offset: number }> = {
+  id: 'offset-correction',
+  title: 'A figure read through its source’s offset',
+  formula: 'Q = Q_{source}\\,e^{-o}',
+  inputs: {
+    flow: { label: 'flow as the source says', symbol: 'Q_{source}', kind: 'flow' },
+    offset: { label: 'offset of the source, natural logarithm', symbol: 'o', kind: 'ratio' },
+  },
+  result: { label: 'flow our bench would show', symbol: 'Q', kind: 'flow' },
+  source:
+    'ln Q = head and lift + source + error, least squares over shared heads; robust by P. J. Huber, Robust Statistics (1981).',
+  caution: 'An offset is an average over other heads: it says nothing of how this one was set up.',
+  compute: ({ flow, offset }) => flow * Math.exp(-offset),
+};
 
 /** Observations in columns, so that millions of them stay small. All of one side. */
 export interface OffsetData {

@@ -109,3 +109,20 @@ describe('the server', () => {
     expect(answer.json().detail).toContain('too large');
   });
 });
+
+describe('the net of claims', () => {
+  it('gives every head with a sheet, its sheets of all stages, and only the sizes flow needs', async () => {
+    const other = await fixture();
+    await other.call('POST', '/api/bundle', JSON.parse(await demoText()));
+    const { body } = await other.call('GET', '/api/claims/net');
+    const p6 = body.find((h: any) => h.head.id === 'pellam-p6');
+    expect(p6.stages).toHaveLength(4);
+    expect(p6.sheets.map((s: any) => s.id)).toEqual(
+      expect.arrayContaining(['p6-catalogue', 'p6-received-p3', 'p6-pinch-p3']),
+    );
+    expect(new Set(p6.measures.map((m: any) => m.item))).not.toContain('chamber volume');
+    expect(p6.measures.some((m: any) => m.item === 'valve diameter')).toBe(true);
+    expect(body.every((h: any) => h.sheets.length > 0)).toBe(true);
+    await other.close();
+  });
+});

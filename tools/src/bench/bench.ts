@@ -13,6 +13,7 @@ import {
   evaluateTarget,
   loft,
   metalBudget,
+  sourceOffsets,
   type Section,
 } from '@alluvium/core';
 import { evaluateHead, readBundle, toCoreBuild, wholesOf, type WholeHead } from '@alluvium/records';
@@ -300,9 +301,30 @@ async function bigLibrary(folder: string): Promise<void> {
   await server.stop();
 }
 
+/** The net of sources at its promised size: 40 sources, 2,000 heads, 20 lifts, each head tested by three of them. */
+function offsets(): void {
+  const [heads, lifts, by] = [2000, 20, 3];
+  const point = new Int32Array(heads * lifts * by);
+  const source = new Int32Array(point.length);
+  const logFlow = new Float64Array(point.length);
+  let i = 0;
+  for (let h = 0; h < heads; h++)
+    for (let l = 0; l < lifts; l++)
+      for (let k = 0; k < by; k++) {
+        point[i] = h * lifts + l;
+        source[i] = (h * 7 + k * 13) % 40;
+        logFlow[i] = 4 + 0.1 * l + 0.01 * source[i]! + 0.01 * Math.sin(i * 12.9898);
+        i++;
+      }
+  const began = performance.now();
+  for (let side = 0; side < 2; side++) sourceOffsets({ point, source, logFlow, sources: 40, own: 0 });
+  report('offsets of 40 sources × 2,000 heads × 20 lifts × 2 sides', (performance.now() - began) / 1000, 's', 2);
+}
+
 const folders = await Promise.all(['demo', 'big'].map((n) => mkdtemp(join(tmpdir(), `alluvium-bench-${n}-`))));
 await evaluation();
 port();
+offsets();
 const first = await start(folders[0]!, true);
 report('first start, with the demo data', first.ms / 1000, 's');
 await first.stop();

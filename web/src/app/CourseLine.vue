@@ -10,7 +10,7 @@ import { STEPS } from './router.js';
 const route = useRoute();
 const { active, heads } = useComparison();
 
-const GAP = 74;
+const GAP = 68;
 const TOP = 54;
 const SWAY = [30, 38, 24, 34];
 const stops = STEPS.map((step, i) => ({ ...step, x: SWAY[i % SWAY.length]!, y: TOP + i * GAP }));

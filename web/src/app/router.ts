@@ -8,6 +8,7 @@ export const STEPS = [
   { name: 'measure', title: 'Measure', needsBuild: false },
   { name: 'bench', title: 'Bench', needsBuild: false },
   { name: 'compare', title: 'Compare', needsBuild: true },
+  { name: 'claims', title: 'Claims', needsBuild: false },
   { name: 'match', title: 'Match', needsBuild: true },
 ] as const;
 
@@ -64,6 +65,13 @@ export const router = createRouter({
       name: 'compare',
       component: () => import('../compare/ComparePage.vue'),
       meta: { title: 'Compare' },
+    },
+    {
+      path: '/claims/:id?',
+      name: 'claims',
+      component: () => import('../claims/ClaimsPage.vue'),
+      props: true,
+      meta: { title: 'Claims' },
     },
     { path: '/match', name: 'match', component: () => import('../match/MatchPage.vue'), meta: { title: 'Match' } },
     {

@@ -1,0 +1,87 @@
+/** The rule book: whether two tables of flow may be held against each other, and what stands in the way. */
+import type { Side } from '../evaluate/sheet.js';
+
+/** How a table came about; undefined is unknown and stays so. */
+export interface Conditions {
+  readonly depression?: number | undefined;
+  readonly bore?: number | undefined;
+  readonly entry?: string | undefined;
+  readonly exhaustPipe?: string | undefined;
+  /** Whose valves it was tested with. */
+  readonly valve?: string | undefined;
+  /** Which runner. */
+  readonly port?: string | undefined;
+}
+
+export type AspectState = 'same' | 'convertible' | 'unknown' | 'differs';
+
+export interface Aspect {
+  readonly what: string;
+  readonly state: AspectState;
+  readonly sentence: string;
+}
+
+/** `freely`: nothing stands in the way. `reserved`: something is unknown. `not`: something differs that no formula mends. */
+export type Comparability = 'freely' | 'reserved' | 'not';
+
+export interface Comparison {
+  readonly may: Comparability;
+  readonly aspects: readonly Aspect[];
+  /** The whole in one sentence. */
+  readonly sentence: string;
+}
+
+/** Bores closer than this are one fixture, m. */
+const SAME_BORE = 0.00025;
+
+const list = (words: readonly string[]): string =>
+  words.length < 2 ? words.join('') : `${words.slice(0, -1).join(', ')} and ${words.at(-1)!}`;
+
+/** Holds the conditions of two tables of one side against each other. Depression converts; nothing else does. */
+export function comparable(a: Conditions, b: Conditions, side: Side): Comparison {
+  const aspects: Aspect[] = [];
+  const put = (what: string, state: AspectState, sentence: string) => aspects.push({ what, state, sentence });
+
+  if (a.depression === undefined || b.depression === undefined)
+    put('depression', 'unknown', 'A depression is not stated; the table is read as if at 28 in.');
+  else if (Math.abs(a.depression - b.depression) < 1) put('depression', 'same', 'Tested at the same depression.');
+  else put('depression', 'convertible', 'Tested at different depressions, which the square root converts.');
+
+  const word = (
+    what: string,
+    x: string | undefined,
+    y: string | undefined,
+    differs: (x: string, y: string) => string,
+  ) => {
+    if (x === undefined || y === undefined) put(what, 'unknown', `The ${what} is not known for both.`);
+    else if (x === y) put(what, 'same', `The same ${what}: ${x}.`);
+    else put(what, 'differs', differs(x, y));
+  };
+  if (a.bore === undefined || b.bore === undefined)
+    put('bore', 'unknown', 'The bore under the chamber is not known for both.');
+  else if (Math.abs(a.bore - b.bore) < SAME_BORE) put('bore', 'same', 'The same bore.');
+  else put('bore', 'differs', 'Tested on different bores: shrouding differs, and no formula mends that.');
+  if (side === 'intake') word('entry', a.entry, b.entry, (x, y) => `One had ${x} at the entry, the other ${y}.`);
+  else
+    word(
+      'pipe',
+      a.exhaustPipe,
+      b.exhaustPipe,
+      (x, y) => `One exhaust was ${x}, the other ${y}: two different quantities.`,
+    );
+  word('valves', a.valve, b.valve, () => 'One was tested with the head’s own valves, the other with flow valves.');
+  word('port', a.port, b.port, (x, y) => `One table is of ${x}, the other of ${y}.`);
+
+  const named = (state: AspectState) => aspects.filter((x) => x.state === state).map((x) => x.what);
+  const [differs, unknown] = [named('differs'), named('unknown')];
+  const may: Comparability = differs.length > 0 ? 'not' : unknown.length > 0 ? 'reserved' : 'freely';
+  const sentence =
+    may === 'not'
+      ? `They cannot be compared: ${list(differs)} ${differs.length === 1 ? 'differs' : 'differ'}.`
+      : may === 'reserved'
+        ? `They can be compared with a reservation: ${list(unknown)} ${unknown.length === 1 ? 'is' : 'are'} not known for both.`
+        : named('convertible').length > 0
+          ? 'They can be compared once brought to one depression.'
+          : 'They can be compared as they are.';
+  return { may, aspects, sentence };
+}

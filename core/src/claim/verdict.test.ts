@@ -1,0 +1,194 @@
+import { describe, expect, it } from 'vitest';
+import {
+  ENOUGH_HEADS,
+  USUAL_REPEATABILITY,
+  bandAt,
+  cfm,
+  claimUncertainty,
+  claimWords,
+  comparable,
+  evaluateSide,
+  flowCurve,
+  inches,
+  inchesOfWater,
+  judgeClaim,
+  millimetres,
+  offsetCorrection,
+  sayIn,
+  settleWords,
+  squareInches,
+  trendOf,
+  usualBest,
+  verdictOf,
+  work,
+  type Conditions,
+} from '../index.js';
+
+const say = sayIn('inch');
+const plain = (s: string) => s.replaceAll('\u00a0', ' ');
+const known: Conditions = {
+  depression: inchesOfWater(28),
+  bore: 0.098,
+  entry: 'radius',
+  exhaustPipe: 'bare',
+  valve: 'own',
+  port: 'port 3',
+};
+
+describe('the rule book', () => {
+  it('lets like be compared freely, and converts a depression', () => {
+    expect(comparable(known, known, 'intake')).toMatchObject({
+      may: 'freely',
+      sentence: 'They can be compared as they are.',
+    });
+    const ten = comparable(known, { ...known, depression: inchesOfWater(10) }, 'intake');
+    expect(ten).toMatchObject({ may: 'freely', sentence: 'They can be compared once brought to one depression.' });
+  });
+  it.each([
+    ['bore', { bore: 0.1048 }, 'intake'],
+    ['entry', { entry: 'manifold' }, 'intake'],
+    ['pipe', { exhaustPipe: 'piped' }, 'exhaust'],
+    ['valves', { valve: 'other' }, 'intake'],
+    ['port', { port: 'port 1' }, 'intake'],
+  ] as const)('a different %s cannot be converted', (what, change, side) => {
+    const { may, sentence } = comparable(known, { ...known, ...change }, side);
+    expect(may).toBe('not');
+    expect(sentence).toBe(`They cannot be compared: ${what} differs.`);
+  });
+  it('the pipe says nothing of the intake, nor the entry of the exhaust', () => {
+    expect(comparable(known, { ...known, exhaustPipe: 'piped' }, 'intake').may).toBe('freely');
+    expect(comparable(known, { ...known, entry: 'clay' }, 'exhaust').may).toBe('freely');
+  });
+  it('unknown stays unknown: compared with a reservation that names it', () => {
+    const { may, sentence } = comparable(known, { ...known, depression: undefined, bore: undefined }, 'intake');
+    expect(may).toBe('reserved');
+    expect(sentence).toContain('depression and bore are not known for both');
+  });
+});
+
+/** The worked valve of the method: 2.08 in, 45°, throat 1.88 in. */
+const valve = {
+  diameter: inches(2.08),
+  throat: inches(1.88),
+  stem: inches(0.34),
+  seatWidth: millimetres(1.5),
+  seatAngle: Math.PI / 4,
+  valves: 1,
+};
+const claim = (flows: Record<string, number>) =>
+  evaluateSide(
+    { reads: 'flow', depression: inchesOfWater(28) },
+    Object.entries(flows).map(([lift, q]) => ({ lift: inches(Number(lift)), intake: { pulls: [cfm(q)] } })),
+    'intake',
+    valve,
+  ).points;
+const measured = flowCurve(
+  [0.1, 0.2, 0.3, 0.4, 0.5].map((l, i) => ({ lift: inches(l), flow: cfm([62, 125, 180, 220, 240][i]!) })),
+)!;
+const facts = (flows: Record<string, number>, more: object = {}) => ({
+  points: claim(flows),
+  measured,
+  may: 'freely' as const,
+  library: [],
+  repeatability: USUAL_REPEATABILITY,
+  ...more,
+});
+
+describe('a claimed point', () => {
+  it('has the coefficients of the method: 270 cfm at .400 on 2.08 in is 0.708 on the curtain, 261 is 0.684', () => {
+    const [a] = claim({ 0.4: 270 });
+    const [b] = claim({ 0.4: 261 });
+    expect(a!.coefficients.curtain!.value).toBeCloseTo(0.708, 3);
+    // The method rounds 0.6845 down.
+    expect(Math.abs(b!.coefficients.curtain!.value - 0.684)).toBeLessThan(0.001);
+  });
+  it('no valve passes more than its minimum area can', () => {
+    const [p] = judgeClaim(facts({ 0.1: 130 }));
+    expect(claim({ 0.1: 130 })[0]!.coefficients.minimum!.value).toBeGreaterThan(1);
+    expect(p!.verdict).toBe('impossible');
+  });
+  it('nor a port more than the depression can drive through its least area', () => {
+    const [p] = judgeClaim(facts({ 0.5: 240 }, { choke: squareInches(1.5) }));
+    expect(p).toMatchObject({ verdict: 'impossible', tooFast: true });
+    expect(judgeClaim(facts({ 0.5: 240 }, { choke: squareInches(2.2) }))[0]!.tooFast).toBe(false);
+  });
+  it('holds within what a bench repeats, reads high or low beyond it', () => {
+    const verdicts = judgeClaim(facts({ 0.2: 125.5, 0.3: 190, 0.4: 205 })).map((p) => p.verdict);
+    expect(verdicts).toEqual(['holds', 'high', 'low']);
+    // 2σ√2 of 0.5 %, and the offset's own error on top.
+    expect(work(claimUncertainty, { repeatability: 0.005, offset: 0 }).value).toBeCloseTo(0.01414, 5);
+    expect(work(claimUncertainty, { repeatability: 0.005, offset: 0.02 }).value).toBeCloseTo(
+      Math.hypot(0.01414, 0.04),
+      4,
+    );
+  });
+  it('is not held against a test that cannot be compared, nor against nothing', () => {
+    expect(judgeClaim(facts({ 0.3: 190 }, { may: 'not' }))[0]!.verdict).toBe('not comparable');
+    expect(judgeClaim(facts({ 0.3: 190 }, { measured: undefined }))[0]!.verdict).toBe('nothing to hold it against');
+    expect(judgeClaim(facts({ 0.6: 240 }))[0]!.verdict).toBe('nothing to hold it against');
+  });
+  it('stands in the band of all measured heads at its lift ratio', () => {
+    const ratio = 0.4 / 2.08;
+    const library = Array.from({ length: ENOUGH_HEADS }, (_, i) => ({
+      liftRatio: ratio + 0.01 * (i % 2),
+      coefficient: 0.5 + 0.02 * i,
+      head: `h${i}`,
+    }));
+    expect(bandAt(library, ratio, 0.55)).toEqual({ heads: 5, best: 0.58, usual: false, percentile: 0.6 });
+    expect(judgeClaim(facts({ 0.4: 270 }, { library }))[0]!.verdict).toBe('beyond anything measured');
+    expect(judgeClaim(facts({ 0.4: 222 }, { library }))[0]!.verdict).toBe('holds');
+    // With too few heads of its own the library does not speak, and says so.
+    expect(bandAt(library.slice(1), ratio, 0.55)).toMatchObject({ heads: 4, usual: true });
+    expect(usualBest(0.01)).toBe(0.82);
+    expect(usualBest(0.225)).toBeCloseTo(0.63, 9);
+    expect(usualBest(0.9)).toBe(0.38);
+  });
+  it('the gravest point speaks for the claim', () => {
+    expect(verdictOf(judgeClaim(facts({ 0.1: 130, 0.3: 190 })))).toBe('impossible');
+    expect(verdictOf(judgeClaim(facts({ 0.3: 190, 0.4: 205 })))).toBe('high');
+    expect(verdictOf([])).toBeUndefined();
+  });
+});
+
+describe('the trend over lift', () => {
+  const off = (by: (lift: number) => number) =>
+    judgeClaim(
+      facts(
+        Object.fromEntries([0.1, 0.2, 0.3, 0.4, 0.5].map((l) => [l, (measured.at(inches(l))! / cfm(1)) * (1 + by(l))])),
+      ),
+    );
+  it.each([
+    ['offset', () => 0.05],
+    ['grows', (l: number) => 0.2 * l],
+    ['shrinks', (l: number) => 0.1 - 0.2 * l],
+    ['holds', () => 0.004],
+  ] as const)('%s', (shape, by) => {
+    expect(trendOf(off(by))!.shape).toBe(shape);
+  });
+  it('errors without a pattern scatter; two points say nothing', () => {
+    expect(trendOf(off((l) => (Math.round(l * 10) % 2 ? 0.06 : -0.06)))!.shape).toBe('scatters');
+    expect(trendOf(off(() => 0.05).slice(0, 2))).toBeUndefined();
+  });
+  it('is said in words', () => {
+    const points = off(() => 0.05);
+    expect(plain(claimWords(points, verdictOf(points), trendOf(points), say))).toBe(
+      'Reads high by as much as 5.0 % at every lift. It is much the same everywhere (+5.0 %): another bench, rather than another head.',
+    );
+    expect(claimWords([], undefined, undefined, say)).toBe('It claims no flow here.');
+    const impossible = judgeClaim(facts({ 0.1: 130 }));
+    expect(claimWords(impossible, 'impossible', undefined, say)).toContain('no valve of this size');
+    const fast = judgeClaim(facts({ 0.5: 240 }, { choke: squareInches(1.5) }));
+    expect(claimWords(fast, 'impossible', undefined, say)).toContain('faster than the depression');
+    expect(settleWords('high', ['the bore'], 'port 3', true)).toContain('Ask the source for the bore');
+    expect(settleWords('high', [], 'port 3', true)).toContain('control head');
+    expect(settleWords('nothing to hold it against', [], 'port 3', false)).toContain('Test port 3');
+    expect(settleWords('holds', [], undefined, true)).toBe('');
+  });
+});
+
+describe('read through an offset', () => {
+  it('a source that reads 3 % high is brought down by it', () => {
+    const { value } = work(offsetCorrection, { flow: cfm(206), offset: Math.log(1.03) });
+    expect(value / cfm(1)).toBeCloseTo(200, 9);
+  });
+});

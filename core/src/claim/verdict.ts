@@ -1,0 +1,225 @@
+/** What a claimed point is worth: seen from the valve, from the port's least area, from all measured heads, from the bench. */
+import { countsBeyond } from '../flow/compare.js';
+import type { FlowCurve } from '../flow/curve.js';
+import { REFERENCE_DENSITY, REFERENCE_DEPRESSION, idealVelocity } from '../flow/reading.js';
+import { work, type Method, type Working } from '../method/method.js';
+import type { PointResult } from '../evaluate/sheet.js';
+import { sectionSpeed } from '../head/ratios.js';
+import type { Comparability } from './comparable.js';
+
+/** A measured coefficient on the curtain area at a lift ratio, and whose it is. */
+export interface BandPoint {
+  readonly liftRatio: number;
+  readonly coefficient: number;
+  readonly head: string;
+  /** Bare or piped, on the exhaust: two different quantities. */
+  readonly pipe?: string;
+}
+
+/** How far good benches differ from each other; a claim must pass the best ever seen by more. Common practice, no source. */
+export const BETWEEN_BENCHES = 0.05;
+
+/** Heads needed near a lift ratio before the user's own library speaks; below it the usual band does. */
+export const ENOUGH_HEADS = 5;
+/** Lift ratios within this are held against each other. */
+const NEAR = 0.02;
+
+/**
+ * Best coefficients on the curtain area usually seen, by lift ratio. Common practice, no source: well-worked two-valve
+ * heads; used only where the library has too few heads of its own.
+ */
+export const USUAL_BEST: readonly (readonly [liftRatio: number, coefficient: number])[] = [
+  [0.03, 0.82],
+  [0.1, 0.76],
+  [0.15, 0.71],
+  [0.2, 0.66],
+  [0.25, 0.6],
+  [0.3, 0.53],
+  [0.35, 0.47],
+  [0.45, 0.38],
+];
+
+export function usualBest(liftRatio: number): number {
+  const after = USUAL_BEST.findIndex(([r]) => r >= liftRatio);
+  if (after === 0) return USUAL_BEST[0]![1];
+  if (after < 0) return USUAL_BEST.at(-1)![1];
+  const [[r0, c0], [r1, c1]] = [USUAL_BEST[after - 1]!, USUAL_BEST[after]!];
+  return c0 + ((c1 - c0) * (liftRatio - r0)) / (r1 - r0);
+}
+
+export interface BandView {
+  /** Heads measured near this lift ratio. */
+  readonly heads: number;
+  /** The best ever seen there: of the library, or the usual one where it has too few heads. */
+  readonly best: number;
+  readonly usual: boolean;
+  /** Share of the heads seen there whose coefficient is below this one. */
+  readonly percentile?: number;
+}
+
+/** Where a coefficient stands among all measured heads at its lift ratio: the best of each head there. */
+export function bandAt(points: readonly BandPoint[], liftRatio: number, coefficient: number): BandView {
+  const best = new Map<string, number>();
+  for (const p of points)
+    if (Math.abs(p.liftRatio - liftRatio) <= NEAR) best.set(p.head, Math.max(best.get(p.head) ?? 0, p.coefficient));
+  const seen = [...best.values()];
+  if (seen.length < ENOUGH_HEADS) return { heads: seen.length, best: usualBest(liftRatio), usual: true };
+  return {
+    heads: seen.length,
+    best: Math.max(...seen),
+    usual: false,
+    percentile: seen.filter((c) => c < coefficient).length / seen.length,
+  };
+}
+
+export const claimError: Method<{ claimed: number; measured: number }> = {
+  id: 'claim-error',
+  title: 'How far a claim reads from the bench',
+  formula: 'e = \\frac{Q_{claimed}}{Q} - 1',
+  inputs: {
+    claimed: { label: 'claimed, at the common depression', symbol: 'Q_{claimed}', kind: 'flow' },
+    measured: { label: 'measured, at the common depression', symbol: 'Q', kind: 'flow' },
+  },
+  result: { label: 'reads off by', symbol: 'e', kind: 'percent' },
+  source: 'Relative difference.',
+  compute: ({ claimed, measured }) => {
+    if (measured <= 0) throw new RangeError('The measured flow must be above zero.');
+    return claimed / measured - 1;
+  },
+};
+
+export const claimUncertainty: Method<{ repeatability: number; offset: number }> = {
+  id: 'claim-uncertainty',
+  title: 'How far a claim may read off and still hold',
+  formula: 'u = \\sqrt{(2\\sqrt{2}\\,\\sigma)^2 + (2 s)^2}',
+  inputs: {
+    repeatability: { label: 'repeatability of a bench', symbol: '\\sigma', kind: 'percent' },
+    offset: { label: 'standard error of the source’s offset', symbol: 's', kind: 'percent' },
+  },
+  result: { label: 'uncertainty', symbol: 'u', kind: 'percent' },
+  source: 'Two readings of one head differ by 2√2 σ at most, nineteen times in twenty (JCGM 100:2008, 5.1).',
+  compute: ({ repeatability, offset }) => Math.hypot(countsBeyond(repeatability), 2 * offset),
+};
+
+export type PointVerdict =
+  | 'impossible'
+  | 'beyond anything measured'
+  | 'high'
+  | 'low'
+  | 'holds'
+  | 'not comparable'
+  | 'nothing to hold it against';
+
+/** How grave each is: the gravest point speaks for the claim. */
+const GRAVITY: readonly PointVerdict[] = [
+  'impossible',
+  'beyond anything measured',
+  'high',
+  'low',
+  'not comparable',
+  'nothing to hold it against',
+  'holds',
+];
+
+export interface ClaimedPoint {
+  readonly lift: number;
+  readonly verdict: PointVerdict;
+  readonly flow: Working;
+  readonly measured?: number;
+  readonly error?: Working;
+  readonly uncertainty: Working;
+  readonly band?: BandView;
+  /** Mean speed at the port's least area, when that is known. */
+  readonly speed?: Working;
+  /** Whether that speed passes what the depression can drive. */
+  readonly tooFast: boolean;
+}
+
+export interface ClaimFacts {
+  readonly points: readonly PointResult[];
+  /** What our bench measured of the same head and stage. */
+  readonly measured?: FlowCurve | undefined;
+  readonly may: Comparability;
+  readonly library: readonly BandPoint[];
+  /** Least area of the port, m². */
+  readonly choke?: number | undefined;
+  readonly repeatability: number;
+  /** Standard error of the source's offset, as a share; 0 when none is taken off. */
+  readonly offsetError?: number;
+}
+
+/** Holds every point of a claim against geometry, the library and the bench. */
+export function judgeClaim(facts: ClaimFacts): ClaimedPoint[] {
+  const uncertainty = work(claimUncertainty, { repeatability: facts.repeatability, offset: facts.offsetError ?? 0 });
+  const ideal = idealVelocity.compute({ depression: REFERENCE_DEPRESSION, density: REFERENCE_DENSITY });
+  return facts.points.map((p) => {
+    const { minimum, curtain } = p.coefficients;
+    const speed = facts.choke === undefined ? undefined : work(sectionSpeed, { flow: p.flow, area: facts.choke });
+    const tooFast = speed !== undefined && speed.value > ideal;
+    const band = curtain && p.liftRatio !== undefined ? bandAt(facts.library, p.liftRatio, curtain.value) : undefined;
+    const measured = facts.measured?.at(p.lift);
+    const error = measured !== undefined && measured > 0 ? work(claimError, { claimed: p.flow, measured }) : undefined;
+    const verdict = ((): PointVerdict => {
+      if (tooFast || (minimum && minimum.value > 1)) return 'impossible';
+      if (band && curtain!.value > band.best * (1 + Math.hypot(uncertainty.value, BETWEEN_BENCHES)))
+        return 'beyond anything measured';
+      if (!error) return 'nothing to hold it against';
+      if (facts.may === 'not') return 'not comparable';
+      if (Math.abs(error.value) <= uncertainty.value) return 'holds';
+      return error.value > 0 ? 'high' : 'low';
+    })();
+    return {
+      lift: p.lift,
+      verdict,
+      flow: p.flow,
+      uncertainty,
+      tooFast,
+      ...(measured === undefined ? {} : { measured }),
+      ...(error ? { error } : {}),
+      ...(band ? { band } : {}),
+      ...(speed ? { speed } : {}),
+    };
+  });
+}
+
+/** The gravest verdict of a claim; undefined for a claim without a point. */
+export const verdictOf = (points: readonly ClaimedPoint[]): PointVerdict | undefined =>
+  GRAVITY.find((v) => points.some((p) => p.verdict === v));
+
+export interface Trend {
+  readonly count: number;
+  /** Mean error. */
+  readonly mean: number;
+  /** Change of the error over the span of lifts compared. */
+  readonly drift: number;
+  /** `offset`: much the same everywhere. `grows`, `shrinks`: with lift. `scatters`: neither. */
+  readonly shape: 'holds' | 'offset' | 'grows' | 'shrinks' | 'scatters';
+}
+
+/** How the error of a claim goes with lift: a source that reads high everywhere is another matter than one that flatters the top. */
+export function trendOf(points: readonly ClaimedPoint[]): Trend | undefined {
+  const live = points.flatMap((p) => (p.error ? [{ lift: p.lift, error: p.error.value }] : []));
+  if (live.length < 3) return undefined;
+  const n = live.length;
+  const mean = live.reduce((s, p) => s + p.error, 0) / n;
+  const at = live.reduce((s, p) => s + p.lift, 0) / n;
+  const across = live.reduce((s, p) => s + (p.lift - at) ** 2, 0);
+  const slope = live.reduce((s, p) => s + (p.lift - at) * (p.error - mean), 0) / across;
+  const left = Math.sqrt(
+    live.reduce((s, p) => s + (p.error - mean - slope * (p.lift - at)) ** 2, 0) / Math.max(1, n - 2),
+  );
+  const span = Math.max(...live.map((p) => p.lift)) - Math.min(...live.map((p) => p.lift));
+  const drift = slope * span;
+  const u = points[0]!.uncertainty.value;
+  const sure = Math.abs(slope) > (2 * left) / Math.sqrt(across);
+  const shape = live.every((p) => Math.abs(p.error) <= u)
+    ? 'holds'
+    : sure && Math.abs(drift) > u
+      ? drift > 0
+        ? 'grows'
+        : 'shrinks'
+      : Math.abs(mean) > (2 * left) / Math.sqrt(n) && Math.abs(mean) > u / 2
+        ? 'offset'
+        : 'scatters';
+  return { count: n, mean, drift, shape };
+}

@@ -1,0 +1,138 @@
+<script setup lang="ts">
+import { usualBest, type BandPoint, type PointResult } from '@alluvium/core';
+import { max } from 'd3-array';
+import { scaleLinear } from 'd3-scale';
+import { line } from 'd3-shape';
+import { computed } from 'vue';
+
+/**
+ * Coefficients against L/D: on the minimum area with the impossible region shaded, and on the curtain area with every
+ * head of the library behind.
+ */
+const props = defineProps<{
+  claimed: readonly PointResult[];
+  measured: readonly PointResult[];
+  library: readonly BandPoint[];
+  side: 'intake' | 'exhaust';
+}>();
+const W = 560;
+const H = 190;
+const LEFT = 42;
+const colour = computed(() => (props.side === 'intake' ? 'var(--intake)' : 'var(--exhaust)'));
+const reach = computed(() => (max([...props.claimed, ...props.measured].map((p) => p.liftRatio ?? 0)) ?? 0.35) * 1.06);
+const x = computed(() => scaleLinear([0, reach.value], [LEFT, W - 16]));
+type On = 'minimum' | 'curtain';
+const of = (points: readonly PointResult[], on: On) =>
+  points.flatMap((p) =>
+    p.liftRatio === undefined || !p.coefficients[on] ? [] : [{ r: p.liftRatio, c: p.coefficients[on].value }],
+  );
+const top = computed(() => Math.max(1.12, ...of(props.claimed, 'minimum').map((p) => p.c * 1.05)));
+const yMin = computed(() => scaleLinear([0.4, top.value], [H - 10, 10]));
+const yCurtain = computed(() => scaleLinear([0.2, 0.95], [H - 26, 10]));
+const usual = computed(() =>
+  line<number>(
+    (r) => x.value(r),
+    (r) => yCurtain.value(usualBest(r)),
+  )(Array.from({ length: 40 }, (_, i) => 0.03 + ((reach.value - 0.03) * i) / 39))!,
+);
+const near = computed(() => props.library.filter((p) => p.liftRatio <= reach.value));
+</script>
+
+<template>
+  <div>
+    <svg :viewBox="`0 0 ${W} ${H}`" :width="W" role="img" aria-label="Coefficients on the minimum area">
+      <rect :x="LEFT" :y="yMin(top)" :width="W - 16 - LEFT" :height="yMin(1) - yMin(top)" class="impossible" />
+      <text :x="W - 22" :y="yMin(1) - 6" text-anchor="end" class="word loss">no valve can</text>
+      <g v-for="t in [0.4, 0.6, 0.8, 1]" :key="t">
+        <line :x1="LEFT" :x2="W - 16" :y1="yMin(t)" :y2="yMin(t)" :class="t === 1 ? 'edge' : 'grid'" />
+        <text :x="LEFT - 7" :y="yMin(t) + 4" text-anchor="end">{{ t.toFixed(1) }}</text>
+      </g>
+      <text :x="LEFT + 6" :y="H - 16" class="word">on the minimum area</text>
+      <circle v-for="p in of(measured, 'minimum')" :key="`m${p.r}`" :cx="x(p.r)" :cy="yMin(p.c)" r="4" :fill="colour" />
+      <path
+        v-for="p in of(claimed, 'minimum')"
+        :key="`c${p.r}`"
+        :d="`M${x(p.r)},${yMin(p.c) - 6}l6,6l-6,6l-6,-6z`"
+        class="claim"
+      />
+    </svg>
+    <svg
+      :viewBox="`0 0 ${W} ${H}`"
+      :width="W"
+      role="img"
+      aria-label="Coefficients on the curtain area against the library"
+    >
+      <g v-for="t in [0.2, 0.4, 0.6, 0.8]" :key="t">
+        <line :x1="LEFT" :x2="W - 16" :y1="yCurtain(t)" :y2="yCurtain(t)" class="grid" />
+        <text :x="LEFT - 7" :y="yCurtain(t) + 4" text-anchor="end">{{ t.toFixed(1) }}</text>
+      </g>
+      <circle
+        v-for="(p, i) in near"
+        :key="i"
+        :cx="x(p.liftRatio)"
+        :cy="yCurtain(p.coefficient)"
+        r="2"
+        class="library"
+      />
+      <path :d="usual" class="usual" />
+      <text :x="LEFT + 6" :y="H - 34" class="word">
+        on the curtain area; grey: your library, dashed: the best that is usual
+      </text>
+      <circle
+        v-for="p in of(measured, 'curtain')"
+        :key="`m${p.r}`"
+        :cx="x(p.r)"
+        :cy="yCurtain(p.c)"
+        r="4"
+        :fill="colour"
+      />
+      <path
+        v-for="p in of(claimed, 'curtain')"
+        :key="`c${p.r}`"
+        :d="`M${x(p.r)},${yCurtain(p.c) - 6}l6,6l-6,6l-6,-6z`"
+        class="claim"
+      />
+      <text v-for="t in x.ticks(6)" :key="`x${t}`" :x="x(t)" :y="H - 6" text-anchor="middle">{{ t.toFixed(2) }}</text>
+    </svg>
+  </div>
+</template>
+
+<style scoped>
+svg {
+  display: block;
+}
+.impossible {
+  fill: var(--loss);
+  fill-opacity: 0.14;
+}
+.edge {
+  stroke: var(--loss);
+}
+.grid {
+  stroke: var(--rule);
+}
+.library {
+  fill: var(--slate);
+  fill-opacity: 0.5;
+}
+.usual {
+  fill: none;
+  stroke: var(--slate);
+  stroke-dasharray: 5 4;
+}
+.claim {
+  fill: var(--paper);
+  stroke: var(--ink);
+  stroke-width: 1.8;
+}
+text {
+  font-size: 13px;
+  fill: var(--slate);
+}
+.word {
+  font: italic 14px var(--serif);
+}
+.word.loss {
+  fill: var(--loss);
+}
+</style>

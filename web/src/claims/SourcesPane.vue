@@ -1,0 +1,193 @@
+<script setup lang="ts">
+import { format, inches, noted, work, offsetCorrection, type Side } from '@alluvium/core';
+import { netOf, tyingHeads, type NetHead } from '@alluvium/records';
+import { scaleLinear } from 'd3-scale';
+import { computed, ref } from 'vue';
+import { useSources } from '../api/queries.js';
+import ChoiceField from '../parts/ChoiceField.vue';
+import QuantityField from '../parts/QuantityField.vue';
+import WorkedNumber from '../parts/WorkedNumber.vue';
+import { useSettings } from '../state/settings.js';
+import type { Quantity } from '@alluvium/core';
+import { useOffsets } from './useOffsets.js';
+
+/** How far each source reads from our bench, from all heads that more than one of them tested. */
+const props = defineProps<{ heads: readonly NetHead[]; own: string; side: Side }>();
+const settings = useSettings();
+const sources = useSources();
+const BANDS = [
+  ['all', 'all lifts'],
+  ['low', 'up to .300 in'],
+  ['high', 'from .300 in up'],
+] as const;
+const band = ref<(typeof BANDS)[number][0]>('all');
+const lifts = computed(() =>
+  band.value === 'low'
+    ? { from: 0, to: inches(0.3) }
+    : band.value === 'high'
+      ? { from: inches(0.3), to: Infinity }
+      : { from: 0, to: Infinity },
+);
+const net = computed(() => netOf(props.heads, props.own, props.side, lifts.value));
+const { result, progress } = useOffsets(() => net.value.data);
+const name = (id: string) => sources.data.value?.find((s) => s.id === id)?.name ?? id;
+const rows = computed(() =>
+  (result.value?.offsets ?? []).map((o) => ({
+    ...o,
+    id: net.value.sources[o.source]!,
+    heads: net.value.heads[o.source]!,
+    percent: Math.expm1(o.offset),
+    plus: Number.isFinite(o.error) ? 1.96 * o.error : undefined,
+  })),
+);
+const tied = computed(() => rows.value.filter((r) => r.tied));
+const untied = computed(() => rows.value.filter((r) => !r.tied));
+const x = computed(() => {
+  const far = Math.max(0.05, ...tied.value.map((r) => Math.abs(r.percent) + (r.plus ?? 0)));
+  return scaleLinear([-far * 1.1, far * 1.1], [150, 600]);
+});
+const advice = computed(() => tyingHeads(props.heads, props.own, props.side, result.value, net.value));
+
+/** What if: a figure of a source read through its offset. */
+const through = ref('');
+const figure = ref<Quantity | null>(null);
+const read = computed(() => {
+  const row = tied.value.find((r) => r.id === through.value);
+  if (!row || !figure.value) return undefined;
+  return {
+    flow: work(offsetCorrection, {
+      flow: noted(figure.value.si, `as ${name(row.id)} says`),
+      offset: noted(
+        row.offset,
+        `${format(row.percent, 'percent', settings.system, { signed: true })} against our bench`,
+      ),
+    }),
+    plus: row.plus,
+  };
+});
+</script>
+
+<template>
+  <div class="sources">
+    <p class="pick">
+      <ChoiceField v-model="band" label="Lifts" :options="BANDS" />
+    </p>
+    <p v-if="!result" class="reading">Solving the net of sources … {{ Math.round(progress * 100) }} %</p>
+    <template v-else>
+      <p class="reading">
+        Against {{ name(own) }}, from heads that several of them tested; odd sheets weigh less.
+        {{ untied.length ? `Nothing ties ${untied.map((u) => name(u.id)).join(', ')} to the bench.` : '' }}
+      </p>
+      <svg
+        :viewBox="`0 0 620 ${tied.length * 30 + 34}`"
+        width="620"
+        role="img"
+        aria-label="Offsets of the sources with their errors"
+      >
+        <line :x1="x(0)" :x2="x(0)" y1="4" :y2="tied.length * 30 + 8" class="nought" />
+        <g v-for="(r, i) in tied" :key="r.id" :transform="`translate(0,${i * 30 + 20})`">
+          <text x="142" y="5" text-anchor="end" class="who">{{ name(r.id) }}</text>
+          <line
+            v-if="r.plus !== undefined"
+            :x1="x(r.percent - r.plus)"
+            :x2="x(r.percent + r.plus)"
+            y1="0"
+            y2="0"
+            class="bar"
+          />
+          <circle :cx="x(r.percent)" cy="0" r="5" class="dot" />
+        </g>
+        <text v-for="t in x.ticks(6)" :key="t" :x="x(t)" :y="tied.length * 30 + 26" text-anchor="middle">
+          {{ `${t > 0 ? '+' : ''}${(t * 100).toFixed(0)} %` }}
+        </text>
+      </svg>
+      <table class="ruled">
+        <thead>
+          <tr>
+            <th>source</th>
+            <th class="num">reads</th>
+            <th class="num">give or take</th>
+            <th class="num">heads</th>
+            <th class="num">shared points</th>
+          </tr>
+        </thead>
+        <tbody>
+          <tr v-for="r in rows" :key="r.id">
+            <td>{{ name(r.id) }}</td>
+            <td class="num">
+              {{ r.tied ? format(r.percent, 'percent', settings.system, { signed: true }) : 'not tied' }}
+            </td>
+            <td class="num">
+              {{
+                r.tied && r.plus !== undefined && r.id !== own ? `±${format(r.plus, 'percent', settings.system)}` : ''
+              }}
+            </td>
+            <td class="num">{{ r.heads }}</td>
+            <td class="num">{{ r.shared }}</td>
+          </tr>
+        </tbody>
+      </table>
+      <p v-if="advice" class="reading">{{ advice }}</p>
+      <p class="note">
+        Lifts of one sheet err together, so the errors stand for the least there is. Bare and piped exhausts are never
+        laid beside each other.
+      </p>
+      <h2>Read a figure through its source</h2>
+      <div class="fields">
+        <ChoiceField
+          v-model="through"
+          label="Source"
+          :options="tied.filter((r) => r.id !== own).map((r) => [r.id, name(r.id)] as const)"
+        />
+        <QuantityField v-model="figure" kind="flow" label="Its figure" />
+        <p v-if="read" class="reading">
+          On our bench that would be about
+          <WorkedNumber :working="read.flow" />
+          {{
+            read.plus === undefined
+              ? ''
+              : `give or take ${format(read.plus * read.flow.value, 'flow', settings.system)}`
+          }}
+        </p>
+      </div>
+    </template>
+  </div>
+</template>
+
+<style scoped>
+.sources {
+  max-width: 760px;
+}
+.pick {
+  max-width: 200px;
+  margin: 0;
+}
+.nought {
+  stroke: var(--ink);
+}
+.bar {
+  stroke: var(--slate);
+  stroke-width: 2;
+}
+.dot {
+  fill: var(--paper);
+  stroke: var(--ink);
+  stroke-width: 2;
+}
+text {
+  font-size: 13px;
+  fill: var(--slate);
+}
+.who {
+  fill: var(--ink);
+}
+h2 {
+  margin-top: 16px;
+}
+.fields {
+  display: grid;
+  grid-template-columns: 200px 160px 1fr;
+  gap: 20px;
+  align-items: end;
+}
+</style>
