@@ -123,28 +123,24 @@ export type ImportProgress =
     }
   | { readonly problem: { readonly detail: string; readonly problems?: ImportPreview['problems'] } };
 
-/** One reading as the browser that records sends it. The server adds its id, time, set-up and sheet. */
+const {
+  version: _version,
+  sessionId: _sessionId,
+  sheetId: _sheetId,
+  setup: _setup,
+  state: _state,
+  at: _at,
+  ...sentOfReading
+} = RawReading.shape;
+
+/** One reading as the browser that records sends it. It makes the id, so that a request sent twice is recorded once. The server adds
+ * time, set-up and sheet. */
 export const ReadingWrite = z.object({
+  ...sentOfReading,
   /** The browser's page: only the one that holds the session records. */
   client: z.string().max(64).default(''),
-  number: z.int().min(1).max(48),
-  side: z.enum(['intake', 'exhaust']),
-  lift: RawReading.shape.lift,
-  pull: RawReading.shape.pull,
-  flow: RawReading.shape.flow,
-  percent: RawReading.shape.percent,
-  range: RawReading.shape.range,
-  swirl: RawReading.shape.swirl,
-  depression: RawReading.shape.depression,
-  spread: RawReading.shape.spread,
-  seconds: RawReading.shape.seconds,
-  samples: RawReading.shape.samples,
-  noisy: RawReading.shape.noisy,
-  skipped: RawReading.shape.skipped,
   /** Puts aside what was recorded of this point before. */
   again: z.boolean().default(false),
-  /** Made by the browser, so that a request sent twice is recorded once. */
-  id: RawReading.shape.id,
 });
 export type ReadingWrite = z.input<typeof ReadingWrite>;
 

@@ -17,6 +17,7 @@ import {
   type Conditions,
   type OffsetData,
   type OffsetResult,
+  type PointResult,
   type PointVerdict,
   type Say,
   type Side,
@@ -46,24 +47,12 @@ export const conditionsOf = (sheet: Sheet, ports: readonly Port[], side: Side): 
   port: portName(ports, side === 'intake' ? sheet.intakePortId : sheet.exhaustPortId),
 });
 
-const asWhole = (head: NetHead): WholeHead => ({
-  surveys: [],
-  inspections: [],
-  findings: [],
-  seats: [],
-  attachments: [],
-  sessions: [],
-  velocityMaps: [],
-  wetFlows: [],
-  ...head,
-});
-
 /** Every measured coefficient on the curtain area, by side: the band a claim is held against. */
 export function bandOf(heads: readonly NetHead[]): Record<Side, BandPoint[]> {
   const band: Record<Side, BandPoint[]> = { intake: [], exhaust: [] };
   for (const head of heads)
     for (const sheet of head.sheets.filter((s) => s.kind === 'measured')) {
-      const result = evaluateSheetOf(asWhole(head), sheet);
+      const result = evaluateSheetOf(head, sheet);
       for (const side of SIDES)
         for (const p of result[side].points)
           if (p.coefficients.curtain && p.liftRatio !== undefined)
@@ -84,6 +73,9 @@ export interface JudgedClaim {
   readonly against?: Sheet;
   readonly comparison?: Comparison;
   readonly points: readonly ClaimedPoint[];
+  /** The claim and the sheet it is held against as they stand, point by point. */
+  readonly claimed: readonly PointResult[];
+  readonly measured: readonly PointResult[];
   readonly verdict: PointVerdict | undefined;
   readonly trend: Trend | undefined;
   readonly words: string;
@@ -102,7 +94,6 @@ export function judgedClaims(
   own: string | undefined,
   say: Say,
 ): JudgedClaim[] {
-  const whole = asWhole(head);
   const touched = touchedPorts(head.ports);
   return head.sheets
     .filter((s) => s.kind === 'claim' && s.setup.reads !== 'difference' && s.rows.some((r) => r[side]))
@@ -114,10 +105,11 @@ export function judgedClaims(
       const comparison =
         against && comparable(conditionsOf(sheet, head.ports, side), conditionsOf(against, head.ports, side), side);
       const measures = measuresAt(head, sheet.stageId).filter((m) => m.sourceId === null);
-      const curve = against && evaluateSheetOf(whole, against)[side].curve;
+      const claimed = evaluateSheetOf(head, sheet)[side].points;
+      const found = against && evaluateSheetOf(head, against)[side];
       const points = judgeClaim({
-        points: evaluateSheetOf(whole, sheet)[side].points,
-        measured: curve,
+        points: claimed,
+        measured: found?.curve,
         may: comparison?.may ?? 'reserved',
         // A piped exhaust is held against piped ones; where the claim does not say, against all.
         library: band.filter(
@@ -134,6 +126,8 @@ export function judgedClaims(
         sheet,
         side,
         points,
+        claimed,
+        measured: found?.points ?? [],
         verdict,
         trend,
         words: claimWords(points, verdict, trend, say),
@@ -172,7 +166,7 @@ export function netOf(
   for (const head of heads)
     for (const sheet of head.sheets) {
       if (sheet.sourceId === null || sheet.setup.reads === 'difference') continue;
-      const curve = evaluateSheetOf(asWhole(head), sheet)[side].curve;
+      const curve = evaluateSheetOf(head, sheet)[side].curve;
       if (!curve) continue;
       if (!sources.includes(sheet.sourceId)) sources.push(sheet.sourceId);
       tested.set(sheet.sourceId, (tested.get(sheet.sourceId) ?? new Set()).add(head.head.id));

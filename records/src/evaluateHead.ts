@@ -18,7 +18,7 @@ import { toCoreRows, toCoreSetup, toHeadGeometry, toPortValve } from './toCore.j
 
 /** One sheet with the sizes of its stage, read by core. The screens and `evaluate` both go through here. */
 export function evaluateSheetOf(
-  whole: WholeHead,
+  whole: Pick<WholeHead, 'head' | 'stages' | 'measures'>,
   sheet: Sheet,
   measures: readonly Measure[] = measuresAt(whole, sheet.stageId),
 ): SheetResult {

@@ -25,6 +25,7 @@ export const INSTRUMENT_KINDS = [
   'calipers',
   'other',
 ] as const;
+export type InstrumentKind = (typeof INSTRUMENT_KINDS)[number];
 export const FAULTS = ['disconnect', 'freeze', 'out of range', 'nonsense', 'none'] as const;
 export type Fault = (typeof FAULTS)[number];
 export const COMMANDS = [

@@ -26,6 +26,10 @@ export async function insertAll(tx: Queries, noun: Noun, records: readonly objec
   ]);
 }
 
+/** What a query gives, as records. */
+export const rowsOf = async <T>(db: Queries, sql: string, parameters: unknown[] = []): Promise<T[]> =>
+  (await db.query<object>(sql, parameters)).map((r) => toRecord<T>(r));
+
 export async function find<N extends Noun>(tx: Queries, noun: N, id: string): Promise<RecordOf<N> | undefined> {
   const [row] = await tx.query<object>(`select * from ${noun} where id = $1`, [id]);
   return row && toRecord<RecordOf<N>>(row);

@@ -142,31 +142,35 @@ export function sourceOffsets(data: OffsetData, options: OffsetOptions = {}): Of
   const residual = new Float64Array(n);
   const offset = new Float64Array(data.sources);
   const shared = new Int32Array(data.sources);
+  /** Points that say something of a source: seen more than once, in our bench's part of the net. */
+  const speaking: number[] = [];
   let used = 0;
-  let usedPoints = 0;
   for (let p = 0; p < points; p++) {
     const size = start[p + 1]! - start[p]!;
     if (size < 2 || part[data.source[order[start[p]!]!]!] !== ownPart) continue;
+    speaking.push(p);
     used += size;
-    usedPoints++;
     for (let k = start[p]!; k < start[p + 1]!; k++) shared[data.source[order[k]!]!]!++;
   }
+  /** A point's own effect under weights: the mean of its observations, each less `off` of its source. */
+  const levelOf = (p: number, w: Float64Array, off?: Float64Array): { level: number; total: number } => {
+    let total = 0;
+    let sum = 0;
+    for (let k = start[p]!; k < start[p + 1]!; k++) {
+      const i = order[k]!;
+      total += w[i]!;
+      sum += w[i]! * (data.logFlow[i]! - (off?.[data.source[i]!] ?? 0));
+    }
+    return { level: sum / total, total };
+  };
 
   /** Normal equations of the sources under the present weights. */
   const normal = (w: Float64Array): { matrix: Float64Array; right: Float64Array } => {
     const matrix = new Float64Array(unknowns * unknowns);
     const right = new Float64Array(unknowns);
-    for (let p = 0; p < points; p++) {
+    for (const p of speaking) {
       const [from, to] = [start[p]!, start[p + 1]!];
-      if (to - from < 2 || part[data.source[order[from]!]!] !== ownPart) continue;
-      let total = 0;
-      let level = 0;
-      for (let k = from; k < to; k++) {
-        const i = order[k]!;
-        total += w[i]!;
-        level += w[i]! * data.logFlow[i]!;
-      }
-      level /= total;
+      const { level, total } = levelOf(p, w);
       for (let k = from; k < to; k++) {
         const i = order[k]!;
         const a = column[data.source[i]!]!;
@@ -183,7 +187,7 @@ export function sourceOffsets(data: OffsetData, options: OffsetOptions = {}): Of
     return { matrix, right };
   };
 
-  const freedom = used - usedPoints - unknowns;
+  const freedom = used - speaking.length - unknowns;
   let sigma = 0;
   let rounds = 0;
   if (unknowns > 0) {
@@ -200,18 +204,9 @@ export function sourceOffsets(data: OffsetData, options: OffsetOptions = {}): Of
       const sizes: number[] = [];
       const stride = Math.max(1, Math.floor(used / 20_000));
       let seen = 0;
-      for (let p = 0; p < points; p++) {
-        const [from, to] = [start[p]!, start[p + 1]!];
-        if (to - from < 2 || part[data.source[order[from]!]!] !== ownPart) continue;
-        let total = 0;
-        let level = 0;
-        for (let k = from; k < to; k++) {
-          const i = order[k]!;
-          total += weight[i]!;
-          level += weight[i]! * (data.logFlow[i]! - offset[data.source[i]!]!);
-        }
-        level /= total;
-        for (let k = from; k < to; k++) {
+      for (const p of speaking) {
+        const { level } = levelOf(p, weight, offset);
+        for (let k = start[p]!; k < start[p + 1]!; k++) {
           const i = order[k]!;
           residual[i] = data.logFlow[i]! - offset[data.source[i]!]! - level;
           if (seen++ % stride === 0) sizes.push(Math.abs(residual[i]!));
@@ -240,8 +235,7 @@ export function sourceOffsets(data: OffsetData, options: OffsetOptions = {}): Of
     let bounded = 0;
     let inside = 0;
     let total = 0;
-    for (let p = 0; p < points; p++) {
-      if (start[p + 1]! - start[p]! < 2 || part[data.source[order[start[p]!]!]!] !== ownPart) continue;
+    for (const p of speaking) {
       for (let k = start[p]!; k < start[p + 1]!; k++) {
         const i = order[k]!;
         bounded += (weight[i]! * residual[i]!) ** 2;
@@ -250,7 +244,7 @@ export function sourceOffsets(data: OffsetData, options: OffsetOptions = {}): Of
       }
     }
     const share = inside / total;
-    const parameters = usedPoints + unknowns;
+    const parameters = speaking.length + unknowns;
     const correction = 1 + ((parameters / total) * (1 - share)) / share;
     const variance = (correction ** 2 * (bounded / freedom)) / share ** 2;
     spread = Math.sqrt(variance);

@@ -4,6 +4,7 @@ import type { FlowCurve } from '../flow/curve.js';
 import { REFERENCE_DENSITY, REFERENCE_DEPRESSION, idealVelocity } from '../flow/reading.js';
 import { work, type Method, type Working } from '../method/method.js';
 import type { PointResult } from '../evaluate/sheet.js';
+import { slopeOf } from '../bench/steady.js';
 import { sectionSpeed } from '../head/ratios.js';
 import type { Comparability } from './comparable.js';
 
@@ -204,7 +205,7 @@ export function trendOf(points: readonly ClaimedPoint[]): Trend | undefined {
   const mean = live.reduce((s, p) => s + p.error, 0) / n;
   const at = live.reduce((s, p) => s + p.lift, 0) / n;
   const across = live.reduce((s, p) => s + (p.lift - at) ** 2, 0);
-  const slope = live.reduce((s, p) => s + (p.lift - at) * (p.error - mean), 0) / across;
+  const slope = slopeOf(live.map((p) => ({ at: p.lift, value: p.error })));
   const left = Math.sqrt(
     live.reduce((s, p) => s + (p.error - mean - slope * (p.lift - at)) ** 2, 0) / Math.max(1, n - 2),
   );

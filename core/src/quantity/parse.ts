@@ -1,9 +1,16 @@
-import { kindSpec, toSi, unitFor, type Kind, type System, type Unit } from './units.js';
+import { fromSi, kindSpec, toSi, unitFor, unitNamed, type Kind, type System, type Unit } from './units.js';
 
 /** A measured or stated value: SI beside the text as typed, which always carries its unit. */
 export interface Quantity {
   readonly si: number;
   readonly typed: string;
+}
+
+/** A value written as a hand would, to so many digits of a unit named by its symbol, so that text and value agree. */
+export function written(si: number, kind: Kind, symbol: string, digits: number): Quantity {
+  const unit = unitNamed(kind, symbol)!;
+  const text = fromSi(si, unit).toFixed(digits);
+  return { si: toSi(Number(text), unit), typed: `${text} ${symbol}` };
 }
 
 export type Parsed =

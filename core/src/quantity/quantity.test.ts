@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { format, formatNumber } from './format.js';
-import { parseQuantity, quantity } from './parse.js';
+import { parseQuantity, quantity, written } from './parse.js';
 import {
   KINDS,
   cfm,
@@ -128,5 +128,19 @@ describe('showing', () => {
   it('joins the unit where it belongs', () => {
     expect(format(9.5, 'compression', 'inch')).toBe('9.5:1');
     expect(format(0.803, 'percent', 'inch')).toBe('80.3\u00a0%');
+  });
+});
+
+describe('written to so many digits', () => {
+  it.each([
+    [0.0472, 'flow', 'cfm', 2],
+    [294.26, 'temperature', '°C', 1],
+    [0.64271, 'percent', '%', 3],
+    [-12.4, 'rotation', 'rpm', 0],
+  ] as const)('%d %s: text and value agree', (si, kind, symbol, digits) => {
+    const quantity = written(si, kind, symbol, digits);
+    const read = parseQuantity(quantity.typed, kind);
+    expect(read.ok && Math.abs(read.quantity.si - quantity.si)).toBeLessThan(1e-12);
+    expect(quantity.typed.endsWith(` ${symbol}`)).toBe(true);
   });
 });

@@ -1,8 +1,8 @@
 /** The set-up gate: what must be answered before anything is recorded, and what an answer is wondered at. */
-import type { Kind, Side } from '@alluvium/core';
+import { depressionCorrection, written, type Kind, type Side } from '@alluvium/core';
 import type { Quantity } from '../quantity.js';
-import { BenchSetup, GASKETS, SPRINGS, YES_NO } from '../nouns/bench.js';
-import { ENTRIES, FLOW_VALVES, PIPES, Setup } from '../nouns/sheet.js';
+import { BenchSetup, YES_NO } from '../nouns/bench.js';
+import { ENTRIES, FLOW_VALVES, GASKETS, PIPES, SPRINGS, Setup } from '../nouns/sheet.js';
 
 type Field = keyof BenchSetup;
 
@@ -168,9 +168,12 @@ function leakAt(setup: BenchSetup, side: Side): Quantity | null {
     ? [...own].sort((a, b) => Math.abs(a.depression.si - depression.si) - Math.abs(b.depression.si - depression.si))[0]!
     : own[0]!;
   if (!depression || Math.abs(near.depression.si - depression.si) < 1) return near.flow;
-  const si = near.flow.si * Math.sqrt(depression.si / near.depression.si);
-  const cfm = Math.round((si * 60) / 0.3048 ** 3 / 0.01) * 0.01;
-  return { si: (cfm * 0.3048 ** 3) / 60, typed: `${cfm.toFixed(2)} cfm` };
+  const flow = depressionCorrection.compute({
+    flow: near.flow.si,
+    depression: near.depression.si,
+    reference: depression.si,
+  });
+  return written(flow, 'flow', 'cfm', 2);
 }
 
 /** The set-up as the flow sheet keeps it. `factor` is what the check of the bench gave. */

@@ -1,16 +1,20 @@
 /** What a session still has to do, what it has recorded, and the sheet that follows from it. */
 import {
+  REFERENCE_DEPRESSION,
   SAME_LIFT,
   USUAL_PITOT_SECONDS,
   USUAL_POINT_SECONDS,
   USUAL_REPEATABILITY,
   callError,
   evaluateSide,
+  inches,
+  millimetres,
   noted,
   oddPull,
   reversals,
   testTime,
   work,
+  written,
   type Side,
   type Working,
 } from '@alluvium/core';
@@ -30,12 +34,15 @@ export interface PlannedPoint {
   readonly lift: number;
 }
 
-const sameLift = (a: number, b: number) => Math.abs(a - b) < 10 * SAME_LIFT;
-export const samePoint = (a: PlannedPoint, b: Omit<PlannedPoint, 'lift'> & { lift: number | Quantity }): boolean =>
-  a.number === b.number &&
-  a.side === b.side &&
-  a.pull === b.pull &&
-  sameLift(a.lift, typeof b.lift === 'number' ? b.lift : b.lift.si);
+/** A point as it is planned, or as it was typed. */
+type AnyPoint = Omit<PlannedPoint, 'lift'> & { readonly lift: number | Quantity };
+
+/** Whether two lifts (m) are one setting of the dial, each written to a thousandth. */
+export const sameLift = (a: number, b: number): boolean => Math.abs(a - b) < 10 * SAME_LIFT;
+const si = (lift: number | Quantity): number => (typeof lift === 'number' ? lift : lift.si);
+/** Whether two records are of one point: port, side, pull and lift. */
+export const samePoint = (a: AnyPoint, b: AnyPoint): boolean =>
+  a.number === b.number && a.side === b.side && a.pull === b.pull && sameLift(si(a.lift), si(b.lift));
 
 /**
  * All points of a plan in the order they are recorded: the hardest ports first, then by number; intake before exhaust;
@@ -60,11 +67,21 @@ export const pointsLeft = (plan: Plan, readings: readonly RawReading[]): Planned
   return plannedPoints(plan).filter((p) => !done.some((r) => samePoint(p, r)));
 };
 
-/** The lowest lift of a planned run as it was typed or, for steps, as the trade writes it. */
+/** A lift (m) as the trade writes it: `.400 in`, `9.5 mm`. */
 export function liftText(si: number, metric: boolean): string {
   if (metric) return `${Number((si * 1000).toFixed(3))} mm`;
   return `${(si / 0.0254).toFixed(3).replace(/^0/, '')} in`;
 }
+
+/** A lift of a run as a quantity, as the trade writes it. */
+export const liftQuantity = (at: number, metric: boolean): Quantity => {
+  const typed = liftText(at, metric);
+  return { si: Number.parseFloat(typed) * (metric ? millimetres(1) : inches(1)), typed };
+};
+
+/** Whether a plan's lifts are asked for in millimetres. */
+export const isMetric = (plan: Pick<Plan, 'step' | 'list'>): boolean =>
+  (plan.step ?? plan.list[0])?.typed.includes('mm') ?? false;
 
 const SETTING_SECONDS = 300;
 
@@ -95,8 +112,6 @@ export function timeLeft(session: Pick<Session, 'plan'>, readings: readonly RawR
 
 const byPull = (a: RawReading, b: RawReading) => a.pull - b.pull || a.at.localeCompare(b.at);
 
-const INH2O = 249.089;
-
 /**
  * One side of a row from the readings kept of it; null when none is. A row has one range and one depression, those of
  * the last pull: a pull read otherwise is brought to them, and stays as it came among the raw readings.
@@ -106,24 +121,17 @@ function sideOf(readings: readonly RawReading[], setup: Sheet['setup'], side: Si
   const last = read.at(-1);
   if (!last) return null;
   const fullScale = (r: RawReading) => setup.ranges.find((x) => x.name === r.range)?.[side]?.si ?? 1;
-  const depression = (r: RawReading) => r.depression?.si ?? setup.depression?.si ?? 28 * INH2O;
+  const depression = (r: RawReading) => r.depression?.si ?? setup.depression?.si ?? REFERENCE_DEPRESSION;
   const pulls = read.map((r): Quantity => {
     if (r.flow) {
       const times = Math.sqrt(depression(last) / depression(r));
-      return times === 1 ? r.flow : requantity(r.flow.si * times, CFM, 'cfm');
+      return times === 1 ? r.flow : written(r.flow.si * times, 'flow', 'cfm', 2);
     }
     const linear = (fullScale(r) / fullScale(last)) * Math.sqrt(depression(last) / depression(r));
     const times = setup.reads === 'differential' ? linear ** 2 : linear;
-    return times === 1 ? r.percent! : requantity(r.percent!.si * times, 0.01, '%');
+    return times === 1 ? r.percent! : written(r.percent!.si * times, 'percent', '%', 2);
   });
   return { pulls, range: last.range, depression: last.depression, noisy: read.some((r) => r.noisy) };
-}
-
-const CFM = 0.3048 ** 3 / 60;
-/** A figure written to a hundredth of its unit, so that text and value agree. */
-function requantity(si: number, unit: number, symbol: string): Quantity {
-  const figure = Math.round((si / unit) * 100) / 100;
-  return { si: figure * unit, typed: `${figure.toFixed(2)} ${symbol}` };
 }
 
 /**
@@ -225,7 +233,7 @@ export function owedOf({ session, readings, velocityMaps, wetFlows }: Omit<Whole
     );
   if (left.length > 0 && readings.length > 0 && session.finished && session.stopped === '')
     owe('stopped', 'Say why the run stopped early.');
-  const metric = plan.step?.typed.includes('mm') ?? false;
+  const metric = isMetric(plan);
   for (const r of kept(readings).filter((x) => x.noisy))
     owe(
       `noisy ${r.id}`,

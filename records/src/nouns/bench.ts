@@ -4,7 +4,7 @@ import { z } from 'zod';
 import { quantitySchema } from '../quantity.js';
 import { depressionSchema } from './build.js';
 import { DateText, Id, Name, Note, Short, SideName, Stored } from './common.js';
-import { ENTRIES, FLOW_VALVES, PIPES, SWIRL, Setup } from './sheet.js';
+import { ENTRIES, FLOW_VALVES, GASKETS, PIPES, SPRINGS, SWIRL, Setup } from './sheet.js';
 
 const liftOf = (what: string) =>
   quantitySchema('lift', { min: 0, max: inches(3), sentence: `${what} must lie between 0 and 3.000 in.` });
@@ -108,8 +108,6 @@ const known = <T extends z.ZodType>(schema: T) =>
     .nullable()
     .default(null);
 
-export const SPRINGS = ['light', 'running', 'unknown'] as const;
-export const GASKETS = ['on', 'off', 'unknown'] as const;
 export const YES_NO = ['yes', 'no', 'unknown'] as const;
 
 /**

@@ -7,6 +7,8 @@ import { DateText, Id, Name, Note, Short, Stored } from './common.js';
 export const READS = ['flow', 'percent', 'differential', 'difference'] as const;
 export const ENTRIES = ['radius', 'clay', 'manifold', 'bare', 'unknown'] as const;
 export const PIPES = ['bare', 'piped', 'unknown'] as const;
+export const SPRINGS = ['light', 'running', 'unknown'] as const;
+export const GASKETS = ['on', 'off', 'unknown'] as const;
 export const FLOW_VALVES = ['own', 'other', 'unknown'] as const;
 
 export const MAX_ROWS = 400;
@@ -74,8 +76,8 @@ export const Setup = z.object({
   /** The valve the test was done with, when it is not the head's own. */
   intakeFlowValve: flowValve.nullable().default(null),
   exhaustFlowValve: flowValve.nullable().default(null),
-  springs: z.enum(['light', 'running', 'unknown']).default('unknown'),
-  gasket: z.enum(['on', 'off', 'unknown']).default('unknown'),
+  springs: z.enum(SPRINGS).default('unknown'),
+  gasket: z.enum(GASKETS).default('unknown'),
   /** Which kind of port: long runner, short runner, divided. */
   portKind: Short,
   factor: quantitySchema('ratio', { min: 0.5, max: 2, sentence: 'A calibration factor must lie between 0.5 and 2.' })

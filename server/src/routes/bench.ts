@@ -1,5 +1,4 @@
 import { randomUUID } from 'node:crypto';
-import type { SideName } from '@alluvium/records';
 import {
   BenchSetup,
   Id,
@@ -8,6 +7,7 @@ import {
   factorOf,
   fingerprint,
   portOf,
+  samePoint,
   sheetSetup,
   unanswered,
   withReadings,
@@ -30,7 +30,7 @@ import type { Hub } from '../bench/hub.js';
 import { webSocketLink } from '../bench/link.js';
 import type { Database, Queries } from '../db/database.js';
 import { Problem } from '../problems.js';
-import { batchOf, find, insertAll, replace, toRecord } from '../store.js';
+import { batchOf, find, insertAll, replace, rowsOf, toRecord } from '../store.js';
 import { checked } from './nouns.js';
 
 const params = z.object({ id: Id });
@@ -42,15 +42,13 @@ async function sessionOf(tx: Queries, id: string): Promise<Session> {
   return session;
 }
 
-const readingsOf = async (tx: Queries, sessionId: string): Promise<RawReading[]> =>
-  (await tx.query<object>('select * from reading where session_id = $1 order by at, id', [sessionId])).map((r) =>
-    toRecord<RawReading>(r),
-  );
+const readingsOf = (tx: Queries, sessionId: string): Promise<RawReading[]> =>
+  rowsOf(tx, 'select * from reading where session_id = $1 order by at, id', [sessionId]);
 
 /** Everything of one session. */
 export async function wholeSession(db: Queries, id: string): Promise<WholeSession> {
   const session = await sessionOf(db, id);
-  const of = async <T>(sql: string) => (await db.query<object>(sql, [id])).map((r) => toRecord<T>(r));
+  const of = <T>(sql: string) => rowsOf<T>(db, sql, [id]);
   return {
     session,
     readings: await readingsOf(db, id),
@@ -72,10 +70,8 @@ async function sheetFor(tx: Queries, session: Session, setup: number, number: nu
   const found = known && (await find(tx, 'sheet', known.sheet_id));
   if (found) return found;
   const answers = session.setups[setup]!;
-  const ports = (await tx.query<object>('select * from port where head_id = $1', [session.headId])).map((r) =>
-    toRecord<Port>(r),
-  );
-  const checks = (await tx.query<object>('select * from calibration')).map((r) => toRecord<Calibration>(r));
+  const ports = await rowsOf<Port>(tx, 'select * from port where head_id = $1', [session.headId]);
+  const checks = await rowsOf<Calibration>(tx, 'select * from calibration');
   const check = checksOf(checks, session.sourceId).find((c) => c.id === answers.calibration);
   const sheet: Sheet = {
     id: randomUUID(),
@@ -221,14 +217,7 @@ export async function benchRoutes(app: FastifyInstance, db: Database, hub: Hub):
         refuseUnusable(session, answers, sent);
         const { client: _client, again, ...values } = sent;
         const readings = await readingsOf(tx, id);
-        const earlier = readings.filter(
-          (r) =>
-            r.state === 'kept' &&
-            r.number === sent.number &&
-            r.side === sent.side &&
-            r.pull === sent.pull &&
-            Math.abs(r.lift.si - sent.lift.si) < 1.3e-5,
-        );
+        const earlier = readings.filter((r) => r.state === 'kept' && samePoint(r, sent));
         if (earlier.length > 0 && !again)
           throw new Problem('refused', 'This point is recorded already: take it again with R, or go on.');
         const sheet = await sheetFor(tx, session, setup, sent.number);
@@ -245,11 +234,8 @@ export async function benchRoutes(app: FastifyInstance, db: Database, hub: Hub):
         await insertAll(tx, 'reading', [reading]);
         const written = await rewrite(tx, sheet, sent);
         // What was retaken under an earlier set-up leaves that sheet as well.
-        for (const other of new Set(earlier.map((r) => r.sheetId))) {
-          if (!other || other === sheet.id) continue;
-          const its = await find(tx, 'sheet', other);
-          if (its) await rewrite(tx, its, sent);
-        }
+        for (const other of new Set(earlier.map((r) => r.sheetId)))
+          if (other !== sheet.id) await rewriteById(tx, other, sent);
         return { reading, sheet: written, session, batch: await batchOf(tx) };
       });
       hub.changed(id);
@@ -272,13 +258,8 @@ export async function benchRoutes(app: FastifyInstance, db: Database, hub: Hub):
         const last = (await readingsOf(tx, id)).filter((r) => r.state === 'kept').at(-1);
         if (!last) throw new Problem('refused', 'Nothing is recorded that could be taken back.');
         const reading = await replace(tx, 'reading', { ...last, state: 'taken back' });
-        const sheet = last.sheetId ? await find(tx, 'sheet', last.sheetId) : undefined;
-        return {
-          reading,
-          sheet: sheet ? await rewrite(tx, sheet, last) : null,
-          session,
-          batch: await batchOf(tx),
-        };
+        const sheet = await rewriteById(tx, last.sheetId, last);
+        return { reading, sheet, session, batch: await batchOf(tx) };
       });
       hub.changed(id);
       return answer;
@@ -303,8 +284,7 @@ export async function benchRoutes(app: FastifyInstance, db: Database, hub: Hub):
         const found = await find(tx, 'reading', readingId);
         if (!found || found.sessionId !== id) throw new Problem('not-found', 'There is no such reading here.');
         const reading = await replace(tx, 'reading', { ...found, noisy });
-        const sheet = found.sheetId ? await find(tx, 'sheet', found.sheetId) : undefined;
-        if (sheet) await rewrite(tx, sheet, found);
+        await rewriteById(tx, found.sheetId, found);
         return { reading, batch: await batchOf(tx) };
       });
       hub.changed(id);
@@ -313,16 +293,19 @@ export async function benchRoutes(app: FastifyInstance, db: Database, hub: Hub):
   );
 }
 
+/** A point of a sheet whose readings changed. */
+type Touched = Pick<RawReading, 'side' | 'lift'>;
+
 /** Writes one point of a sheet anew from its readings. */
-async function rewrite(
-  tx: Queries,
-  sheet: Sheet,
-  touched: { readonly side: z.infer<typeof SideName>; readonly lift: RawReading['lift'] },
-): Promise<Sheet> {
-  const readings = (await tx.query<object>('select * from reading where sheet_id = $1', [sheet.id])).map((r) =>
-    toRecord<RawReading>(r),
-  );
+async function rewrite(tx: Queries, sheet: Sheet, touched: Touched): Promise<Sheet> {
+  const readings = await rowsOf<RawReading>(tx, 'select * from reading where sheet_id = $1', [sheet.id]);
   return replace(tx, 'sheet', withReadings(sheet, readings, touched));
+}
+
+/** The same for the sheet of that id; null when it is gone. */
+async function rewriteById(tx: Queries, id: string | null, touched: Touched): Promise<Sheet | null> {
+  const sheet = id === null ? undefined : await find(tx, 'sheet', id);
+  return sheet ? rewrite(tx, sheet, touched) : null;
 }
 
 /** Refuses a reading no sheet could use: a percent of no range, a depression too far off, a side not planned. */
@@ -330,29 +313,30 @@ function refuseUnusable(session: Session, answers: BenchSetup, sent: z.output<ty
   if (!session.plan.sides.includes(sent.side))
     throw new Problem('refused', `The ${sent.side} side is not in this session's plan.`);
   if (sent.skipped !== '') return;
+  const refuse = (field: string, detail: string, message: string) =>
+    new Problem('bad-input', detail, { fields: [{ field, message }] });
   if (sent.flow && answers.reads !== 'flow')
-    throw new Problem('bad-input', 'This bench reads percent of a range.', {
-      fields: [{ field: 'percent', message: 'Give the percent and the range.' }],
-    });
+    throw refuse('percent', 'This bench reads percent of a range.', 'Give the percent and the range.');
   if (sent.percent) {
-    if (answers.reads === 'flow')
-      throw new Problem('bad-input', 'This bench reads flow.', {
-        fields: [{ field: 'flow', message: 'Give the flow.' }],
-      });
+    if (answers.reads === 'flow') throw refuse('flow', 'This bench reads flow.', 'Give the flow.');
     if (!answers.ranges.find((r) => r.name === sent.range)?.[sent.side])
-      throw new Problem('bad-input', `Range ${sent.range ?? '?'} has no full scale in the ${sent.side} direction.`, {
-        fields: [{ field: 'range', message: 'Name a range of the set-up.' }],
-      });
+      throw refuse(
+        'range',
+        `Range ${sent.range ?? '?'} has no full scale in the ${sent.side} direction.`,
+        'Name a range of the set-up.',
+      );
     if (sent.percent.si > 1)
-      throw new Problem('bad-input', 'The reading is past the end of the range: go to a larger one.', {
-        fields: [{ field: 'percent', message: 'Past the end of the range.' }],
-      });
+      throw refuse(
+        'percent',
+        'The reading is past the end of the range: go to a larger one.',
+        'Past the end of the range.',
+      );
   }
   const set = answers.depression === 'unknown' ? null : answers.depression;
   if (set && sent.depression && depressionVerdict(set.si, sent.depression.si, session.plan.depression) === 'refused')
-    throw new Problem(
-      'bad-input',
+    throw refuse(
+      'depression',
       `The depression is ${sent.depression.typed} instead of ${set.typed}: too far off to correct.`,
-      { fields: [{ field: 'depression', message: 'Bring the depression up, or set a lower one.' }] },
+      'Bring the depression up, or set a lower one.',
     );
 }

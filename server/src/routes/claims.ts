@@ -1,7 +1,7 @@
 import type { Head, Measure, NetHead, Port, Sheet, Stage } from '@alluvium/records';
 import type { FastifyInstance } from 'fastify';
 import type { Database } from '../db/database.js';
-import { toRecord } from '../store.js';
+import { rowsOf } from '../store.js';
 
 /** Sizes the coefficients need. */
 const SIZES = ['valve diameter', 'seat width', 'seat angle', 'throat', 'stem diameter', 'pinch'];
@@ -13,27 +13,36 @@ export function claimRoutes(app: FastifyInstance, db: Database): void {
     '/api/claims/net',
     { schema: { tags: ['claims'], summary: `Heads with flow sheets, their sheets and valve sizes; at most ${MOST}` } },
     async (): Promise<NetHead[]> => {
-      const of = async <T>(sql: string, values: unknown[]) =>
-        (await db.query<object>(sql, values)).map((r) => toRecord<T>(r));
-      const heads = await of<Head>(
+      const heads = await rowsOf<Head>(
+        db,
         `select h.* from head h where exists (select from stage t join sheet s on s.stage_id = t.id where t.head_id = h.id)
          order by lower(h.name), h.id limit ${MOST}`,
-        [],
       );
       const ids = heads.map((h) => h.id);
-      const stages = await of<Stage>('select * from stage where head_id = any($1) order by position, id', [ids]);
-      const ports = await of<Port>('select * from port where head_id = any($1) order by side desc, number', [ids]);
-      const stageIds = stages.map((s) => s.id);
-      const sheets = await of<Sheet>('select * from sheet where stage_id = any($1) order by date nulls first, id', [
-        stageIds,
+      const stages = await rowsOf<Stage>(db, 'select * from stage where head_id = any($1) order by position, id', [
+        ids,
       ]);
-      const measures = await of<Measure>(
+      const ports = await rowsOf<Port>(db, 'select * from port where head_id = any($1) order by side desc, number', [
+        ids,
+      ]);
+      const stageIds = stages.map((s) => s.id);
+      const sheets = await rowsOf<Sheet>(
+        db,
+        'select * from sheet where stage_id = any($1) order by date nulls first, id',
+        [stageIds],
+      );
+      const measures = await rowsOf<Measure>(
+        db,
         'select * from measure where stage_id = any($1) and item = any($2) order by item, id',
         [stageIds, SIZES],
       );
       const group = <T>(list: readonly T[], key: (x: T) => string): Map<string, T[]> => {
         const groups = new Map<string, T[]>();
-        for (const x of list) groups.set(key(x), [...(groups.get(key(x)) ?? []), x]);
+        for (const x of list) {
+          const own = groups.get(key(x));
+          if (own) own.push(x);
+          else groups.set(key(x), [x]);
+        }
         return groups;
       };
       const byHead = group(stages, (s) => s.headId);

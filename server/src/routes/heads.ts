@@ -23,10 +23,7 @@ import type { FastifyInstance } from 'fastify';
 import { z } from 'zod';
 import type { Database, Queries } from '../db/database.js';
 import { Problem } from '../problems.js';
-import { toRecord } from '../store.js';
-
-const rowsOf = async <T>(db: Queries, sql: string, parameters: unknown[]): Promise<T[]> =>
-  (await db.query<object>(sql, parameters)).map((r) => toRecord<T>(r));
+import { rowsOf, toRecord } from '../store.js';
 
 /** Heads with everything that hangs on them, by id. */
 export async function wholeHeads(db: Queries, ids: readonly string[]): Promise<Map<string, WholeHead>> {

@@ -4,7 +4,7 @@ import type { FastifyInstance } from 'fastify';
 import { z } from 'zod';
 import type { Database } from '../db/database.js';
 import { Problem } from '../problems.js';
-import { batchOf, find, insertAll, toRecord } from '../store.js';
+import { batchOf, find, insertAll, rowsOf, toRecord } from '../store.js';
 import { wholeHeads } from './heads.js';
 import { checked } from './nouns.js';
 
@@ -19,7 +19,7 @@ export function lineupRoutes(app: FastifyInstance, db: Database): void {
       [buildId],
     );
     const wholes = await wholeHeads(db, [...new Set(rows.map((r) => r.head_id))]);
-    const sources = (await db.query<object>('select * from source order by name')).map((r) => toRecord<Source>(r));
+    const sources = await rowsOf<Source>(db, 'select * from source order by name');
     return {
       entries: rows.map((r) => ({ entry: toRecord<LineupEntry>(r.entry), whole: wholes.get(r.head_id)! })),
       sources,

@@ -1,8 +1,9 @@
 <script setup lang="ts">
-import { PICTURE_LIMIT, PICTURE_TYPES, type Attachment } from '@alluvium/records';
+import type { Attachment } from '@alluvium/records';
 import { ref, useId } from 'vue';
 import { ApiProblem, addPhoto, drop } from '../api/client.js';
 import { useRefresh } from '../api/queries.js';
+import { PICTURES, pictureProblem } from '../parts/picture.js';
 import { useUndo } from '../state/undo.js';
 
 /** Photos of one finding, one line of the checklist or one set-up: chosen, dropped or pasted; opened large; taken out. */
@@ -19,18 +20,11 @@ const id = useId();
 const problem = ref('');
 const busy = ref(false);
 const large = ref<Attachment>();
-const TYPES = Object.keys(PICTURE_TYPES);
 
-function objection(file: File): string {
-  if (!TYPES.includes(file.type)) return `“${file.name}” is no picture this program takes: JPEG, PNG or WebP.`;
-  if (file.size > PICTURE_LIMIT)
-    return `“${file.name}” has ${Math.ceil(file.size / 1048576)} MB; 12 MB at most. Send it at a smaller size.`;
-  return '';
-}
 async function take(files: Iterable<File>): Promise<void> {
   problem.value = '';
   for (const file of files) {
-    problem.value = objection(file);
+    problem.value = pictureProblem(file);
     if (problem.value) return;
     busy.value = true;
     try {
@@ -76,7 +70,7 @@ async function remove(photo: Attachment): Promise<void> {
     </figure>
     <label :for="id" class="add">
       {{ busy ? 'keeping it …' : '+ photo' }}
-      <input :id="id" type="file" multiple :accept="TYPES.join(',')" :disabled="busy" @change="choose" />
+      <input :id="id" type="file" multiple :accept="PICTURES" :disabled="busy" @change="choose" />
     </label>
     <p v-if="problem" class="loss" role="alert">{{ problem }}</p>
     <el-dialog

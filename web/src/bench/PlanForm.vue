@@ -1,10 +1,12 @@
 <script setup lang="ts">
-import { format, work, testTime, USUAL_PITOT_SECONDS, USUAL_POINT_SECONDS, type Quantity } from '@alluvium/core';
+import { format, type Quantity } from '@alluvium/core';
 import {
   MAP_PLACES,
   Plan,
+  isMetric,
   liftsOf,
   plannedPoints,
+  timeLeft,
   type PlanTemplate,
   type Session,
   type WholeHead,
@@ -93,20 +95,8 @@ function setLimit(group: 'steady' | 'depression', name: string, times: number, t
 /** What the plan comes to, as soon as it makes sense. */
 const parsed = computed(() => Plan.safeParse(plan.value));
 const lifts = computed(() => (parsed.value.success ? liftsOf(parsed.value.data) : []));
-const time = computed(() => {
-  if (!parsed.value.success) return undefined;
-  const p = parsed.value.data;
-  return work(testTime, {
-    points: plannedPoints(p).length / p.pulls,
-    pulls: p.pulls,
-    point: USUAL_POINT_SECONDS,
-    ports: p.ports.length * p.sides.length,
-    setting: 300,
-    probes: p.maps.reduce((s, m) => s + m.rows * m.columns, 0),
-    probe: USUAL_PITOT_SECONDS,
-  });
-});
-const metric = computed(() => (plan.value.step ?? plan.value.list[0])?.typed.includes('mm') ?? false);
+const time = computed(() => (parsed.value.success ? timeLeft({ plan: parsed.value.data }, []) : undefined));
+const metric = computed(() => isMetric(plan.value));
 const liftsText = computed(() =>
   lifts.value.map((l) => format(l, 'lift', metric.value ? 'metric' : 'inch')).join(', '),
 );

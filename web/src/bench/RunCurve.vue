@@ -7,12 +7,9 @@ import { line } from 'd3-shape';
 import { computed, useTemplateRef } from 'vue';
 import { spreadLabels, unitTicks } from '../charts/ticks.js';
 import { useSettings } from '../state/settings.js';
+import type { Behind } from './runContext.js';
 
 /** The curve as it is recorded, with what it is held against behind it. Drawn to be read from two metres. */
-export interface Behind {
-  readonly name: string;
-  readonly points: readonly FlowPoint[];
-}
 const props = defineProps<{
   points: readonly (FlowPoint & { noisy?: boolean })[];
   behind: readonly Behind[];

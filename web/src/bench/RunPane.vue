@@ -1,40 +1,22 @@
 <script setup lang="ts">
-import {
-  evaluateSide,
-  formatNumber,
-  noted,
-  parseQuantity,
-  rangeUse,
-  unitFor,
-  work,
-  type FlowPoint,
-} from '@alluvium/core';
-import {
-  evaluateSheetOf,
-  pickSheet,
-  portName,
-  portOf,
-  timeLeft,
-  toCoreRows,
-  toCoreSetup,
-  pointsLeft,
-  type WholeHead,
-} from '@alluvium/records';
-import { useEventListener, useStorage } from '@vueuse/core';
+import { formatNumber, parseQuantity, unitFor } from '@alluvium/core';
+import { pointsLeft, portName, portOf, timeLeft, type WholeHead } from '@alluvium/records';
+import { useStorage } from '@vueuse/core';
 import { computed, nextTick, onMounted, ref, useTemplateRef, watch } from 'vue';
-import QuantityField from '../parts/QuantityField.vue';
-import WorkedNumber from '../parts/WorkedNumber.vue';
 import { useComparison } from '../state/comparison.js';
 import { useSettings } from '../state/settings.js';
 import { useWorking } from '../state/working.js';
-import RunCurve, { type Behind } from './RunCurve.vue';
+import RunCurve from './RunCurve.vue';
+import RunStates from './RunStates.vue';
 import { useBenchLive } from './live.js';
 import { mountOf } from './mount.js';
+import { curvesBehind, recordedCurve, setupLine } from './runContext.js';
 import { useRun } from './useRun.js';
+import { RUN_KEYS, useRunKeys } from './useRunKeys.js';
 import type { SessionPage } from './useSession.js';
 
 /** The run of a session: one number fills the screen, and a hand with oil on it needs one key. */
-const props = defineProps<{ page: SessionPage; whole: WholeHead; factor: number | undefined }>();
+const props = defineProps<{ page: SessionPage; head: WholeHead; factor: number | undefined }>();
 const emit = defineEmits<{ leave: []; setup: [] }>();
 const settings = useSettings();
 const live = useBenchLive();
@@ -46,71 +28,22 @@ const field = useTemplateRef<HTMLElement>('field');
 
 const run = useRun(props.page, () => props.factor, {
   sound: () => sound.value,
-  onTurn: (to) => {
-    const bench = live.instruments.find((i) => i.kind === 'flow bench');
-    if (bench?.takes.includes('mount'))
-      live.command(bench.id, { do: 'mount', head: mountOf(props.whole, session.value.stageId, to.number) });
-  },
+  onTurn: (to) =>
+    live.order('flow bench', { do: 'mount', head: mountOf(props.head, session.value.stageId, to.number) }),
 });
-const session = computed(() => props.page.whole.value!.session);
-const readings = computed(() => props.page.whole.value?.readings ?? []);
+const whole = computed(() => props.page.whole.value!);
+const session = computed(() => whole.value.session);
 const side = computed(() => run.point.value?.side ?? 'intake');
 const place = computed(() => {
   const p = run.point.value;
   if (!p) return '';
-  const port = portOf(props.whole.ports, p.side, p.number);
-  return `${(port && portName(props.whole.ports, port.id)) ?? `port ${p.number}`} ${p.side}`;
-});
-const setupLine = computed(() => {
-  const s = session.value.setups.at(-1)!;
-  const typed = (q: 'unknown' | { typed: string } | null, what: string) =>
-    q === null ? '' : q === 'unknown' ? `${what} unknown` : `${q.typed} ${what}`;
-  return [
-    s.portKind,
-    props.whole.stages.find((x) => x.id === session.value.stageId)?.name,
-    side.value === 'intake'
-      ? s.entry && `${s.entry} entry`
-      : s.exhaustPipe === 'piped'
-        ? `exhaust piped ${s.pipeDiameter === 'unknown' ? '' : (s.pipeDiameter?.typed ?? '')}`
-        : s.exhaustPipe && `exhaust ${s.exhaustPipe}`,
-    typed(s.bore, 'bore'),
-    s.holesClosed === 'yes' ? 'plug in' : s.holesClosed === 'no' ? 'plug holes open' : '',
-    s.valve === 'other' ? 'flow valves' : '',
-    session.value.setups.length > 1 ? `set-up ${session.value.setups.length}` : '',
-  ]
-    .filter(Boolean)
-    .join(' · ');
+  const port = portOf(props.head.ports, p.side, p.number);
+  return `${(port && portName(props.head.ports, port.id)) ?? `port ${p.number}`} ${p.side}`;
 });
 
-const recorded = computed(() =>
-  (props.page.whole.value?.sheets ?? [])
-    .filter((sheet) =>
-      readings.value.some((r) => r.sheetId === sheet.id && r.number === run.point.value?.number && r.state === 'kept'),
-    )
-    .flatMap((sheet) => evaluateSide(toCoreSetup(sheet), toCoreRows(sheet), side.value).points)
-    .map((p) => ({ lift: p.lift, flow: p.flow.value, noisy: p.noisy }))
-    .sort((a, b) => a.lift - b.lift)
-    .filter((p, i, all) => i === 0 || p.lift - all[i - 1]!.lift > 1e-5),
-);
-/** The baseline of the lineup, and what others say of this head. */
-const behind = computed((): Behind[] => {
-  const of = (name: string, points: readonly FlowPoint[] | undefined): Behind[] =>
-    points && points.length > 1 ? [{ name, points }] : [];
-  const base = heads.value.find((h) => h.whole.head.id !== props.whole.head.id);
-  const own = pickSheet(
-    props.whole.sheets.filter((s) => !readings.value.some((r) => r.sheetId === s.id)),
-    session.value.stageId,
-  );
-  const claims = props.whole.sheets.filter((s) => s.kind === 'claim' && s.setup.reads !== 'difference').slice(0, 1);
-  const points = (sheet: typeof own) =>
-    sheet && evaluateSheetOf(props.whole, sheet)[side.value].points.map((p) => ({ lift: p.lift, flow: p.flow.value }));
-  return [
-    ...of(base ? `${base.letter} ${base.name}` : '', base?.result?.[side.value].curve?.points),
-    ...(own && own.kind === 'measured' ? of('this head before', points(own)) : []),
-    ...claims.flatMap((c) => of('claimed', points(c))),
-  ];
-});
-const call = computed(() => props.page.whole.value?.calls.at(-1));
+const recorded = computed(() => recordedCurve(whole.value, run.point.value?.number, side.value));
+const behind = computed(() => curvesBehind(whole.value, props.head, heads.value, side.value));
+const call = computed(() => whole.value.calls.at(-1));
 const called = computed(() => (side.value === 'intake' ? call.value?.intakePeak : call.value?.exhaustPeak)?.si);
 const topLift = computed(() => Math.max(0.005, ...run.points.value.map((p) => p.lift)));
 
@@ -118,33 +51,10 @@ const figure = computed(() => {
   const w = run.reads.value;
   return w ? formatNumber(w.value, 'flow', settings.system, { digits: 1 }) : '–';
 });
-const spreadText = computed(() => {
-  const { state } = run;
-  const q = run.reads.value;
-  if (!q || run.manual.value || state.value.mean === 0) return '';
-  const share = Math.abs(state.value.spread / state.value.mean);
-  return `±${formatNumber(q.value * share, 'flow', settings.system, { digits: 1 })}`;
-});
-const STATE_WORDS = { waiting: 'listening', settling: 'settling', steady: 'steady', frozen: 'stuck?' } as const;
-const stateWord = computed(() => {
-  if (run.manual.value) return 'by hand';
-  if (run.state.value.silent) return 'silent';
-  if (run.recordedHere.value && !run.again.value) return 'recorded';
-  return STATE_WORDS[run.state.value.state];
-});
-const windowText = computed(() => {
-  const { samples } = run.state.value;
-  return samples.length > 1 ? `${(samples.at(-1)!.at - samples[0]!.at).toFixed(1)} s` : '';
-});
-const use = computed(() => {
-  const a = run.advice.value;
-  const full = run.setup.value?.ranges.find((r) => r.name === run.range.value)?.[side.value]?.si;
-  return a && full ? work(rangeUse, { flow: noted(a.use * full, 'as read'), fullScale: full }) : undefined;
-});
-const left = computed(() => pointsLeft(session.value.plan, readings.value).length);
-const minutes = computed(() => timeLeft(session.value, readings.value));
+const left = computed(() => pointsLeft(session.value.plan, whole.value.readings).length);
+const minutes = computed(() => timeLeft(session.value, whole.value.readings));
 const benchTrouble = computed(() => {
-  const bench = live.instruments.find((i) => i.kind === 'flow bench');
+  const bench = live.ofKind('flow bench');
   if (!live.connected) return 'The server is away. What is recorded is safe; the line comes back by itself.';
   if (!bench) return '';
   const doubt = live.doubts[bench.id];
@@ -196,7 +106,7 @@ function typed(text: string): void {
   handText.value = text;
   const parsed = text.trim() ? parseQuantity(text, handKind.value, settings.system) : undefined;
   handProblem.value = parsed && !parsed.ok ? parsed.problem : '';
-  run.byHand.value = { ...run.byHand.value, value: parsed?.ok ? parsed.quantity : null };
+  run.typed({ value: parsed?.ok ? parsed.quantity : null });
 }
 async function record(): Promise<void> {
   await run.record();
@@ -206,77 +116,33 @@ async function record(): Promise<void> {
 onMounted(focusBack);
 watch(() => run.manual.value, focusBack);
 
-const KEYS: readonly (readonly [string, string])[] = [
-  ['space', 'record'],
-  ['R', 'take again'],
-  ['N', 'noisy'],
-  ['S', 'skip, say why'],
-  ['U', 'put aside'],
-  ['← →', 'other lift'],
-  ['A', 'runs itself'],
-];
-
-useEventListener(
-  'keydown',
-  (event) => {
-    const target = event.target as HTMLElement;
-    if (target.closest('.el-overlay, .working')) return;
-    const typing = ['INPUT', 'TEXTAREA', 'SELECT'].includes(target.tagName);
-    const big = target.closest('.by-hand') !== null;
-    const done = () => {
-      event.preventDefault();
-      event.stopImmediatePropagation();
-    };
-    if (event.ctrlKey || event.metaKey || event.altKey) return;
-    if (event.key === 'Escape') {
-      done();
-      if (skipping.value) skipping.value = false;
-      else if (typing) target.blur();
-      else emit('leave');
-      return focusBackUnlessLeaving(event);
-    }
-    if (typing && event.key === 'Enter') {
-      done();
-      return void (skipping.value ? skip() : record());
-    }
-    // In the field of the hand letters and space are commands only before a figure is begun.
-    const letter = event.key.toLowerCase();
-    const begun = !big || handText.value !== '';
-    if (typing && (begun || !' rnsua'.includes(letter)) && !(big && letter.startsWith('page'))) return;
-    if (target.tagName === 'BUTTON' && (event.key === 'Enter' || event.key === ' ')) return;
-    const does: Record<string, () => unknown> = {
-      ' ': record,
-      enter: record,
-      r: run.retake,
-      n: run.noise,
-      s: askReason,
-      u: run.undo,
-      a: () => (run.auto.value = !run.auto.value && !run.manual.value),
-      arrowleft: () => run.move(-1),
-      arrowdown: () => run.move(-1),
-      arrowright: () => run.move(1),
-      arrowup: () => run.move(1),
-      pageup: () => run.shiftRange(1),
-      pagedown: () => run.shiftRange(-1),
-    };
-    const action = does[letter];
-    if (!action) return;
-    done();
-    void action();
+useRunKeys(
+  {
+    record,
+    retake: run.retake,
+    noise: run.noise,
+    askReason,
+    undo: run.undo,
+    auto: () => (run.auto.value = !run.auto.value && !run.manual.value),
+    move: run.move,
+    shiftRange: run.shiftRange,
+    enter: () => (skipping.value ? skip() : record()),
+    escape: (typing) => {
+      if (!skipping.value && !typing) return emit('leave');
+      skipping.value = false;
+      ground.value?.focus();
+    },
   },
-  { capture: true },
+  () => handText.value !== '',
 );
-function focusBackUnlessLeaving(event: KeyboardEvent): void {
-  if (event.defaultPrevented && skipping.value === false) ground.value?.focus();
-}
 </script>
 
 <template>
   <section ref="ground" class="run night" tabindex="-1" data-own-keys aria-label="Recording">
     <header>
       <div>
-        <h1>{{ whole.head.name }} · {{ place }}</h1>
-        <p class="setup">{{ setupLine }}</p>
+        <h1>{{ head.head.name }} · {{ place }}</h1>
+        <p class="setup">{{ setupLine(session, head, side) }}</p>
       </div>
       <div class="told" aria-live="assertive">
         <p v-if="run.told.value" :class="run.told.value.tone">{{ run.told.value.text }}</p>
@@ -349,65 +215,12 @@ function focusBackUnlessLeaving(event: KeyboardEvent): void {
       <p class="unit">{{ unitFor('flow', settings.system).symbol }} at 28</p>
     </div>
 
-    <div v-if="!run.gate.value.length && !run.needsTurn.value" class="states">
-      <p>
-        <b :class="stateWord.replace('?', '')" data-testid="state">{{ stateWord }}</b>
-        <span v-if="windowText && !run.manual.value" class="after">
-          {{ windowText }} {{ spreadText && `· ${spreadText} ${unitFor('flow', settings.system).symbol}` }}
-        </span>
-        <span v-if="run.manual.value && run.reads.value" class="unit-small">
-          is
-          <WorkedNumber :working="run.reads.value" />
-          at 28
-        </span>
-      </p>
-      <p v-if="run.manual.value" class="hand">
-        <QuantityField
-          :model-value="run.byHand.value.depression"
-          kind="depression"
-          label="depression, if not the set one"
-          @update:model-value="run.byHand.value = { ...run.byHand.value, depression: $event }"
-        />
-        <label v-if="handKind === 'percent'">
-          range
-          <select
-            :value="run.range.value"
-            aria-label="Range"
-            @change="run.byHand.value = { ...run.byHand.value, range: ($event.target as HTMLSelectElement).value }"
-          >
-            <option v-for="r in run.setup.value?.ranges ?? []" :key="r.name" :value="r.name">{{ r.name }}</option>
-          </select>
-        </label>
-        <QuantityField
-          v-if="session.plan.swirl && side === 'intake'"
-          :model-value="run.byHand.value.swirl"
-          kind="rotation"
-          label="swirl"
-          @update:model-value="run.byHand.value = { ...run.byHand.value, swirl: $event }"
-        />
-      </p>
-      <p v-else>
-        <template v-if="run.depression.value !== undefined">
-          {{ formatNumber(run.depression.value, 'depression', settings.system) }}
-          {{ settings.system === 'inch' ? 'in of water' : 'kPa' }}
-        </template>
-      </p>
-      <p>
-        <template v-if="run.range.value && use">
-          range {{ run.range.value }},
-          <WorkedNumber :working="use" :digits="0" />
-          used
-        </template>
-        <span v-if="session.plan.swirl && side === 'intake' && run.swirl.value === undefined" class="unit-small">
-          swirl: no signal
-        </span>
-        <span v-if="run.swirl.value !== undefined" class="unit-small">
-          · swirl {{ formatNumber(run.swirl.value, 'rotation', 'inch', { signed: true }) }} rpm
-        </span>
-      </p>
-      <p v-if="handProblem" class="stop">{{ handProblem }}</p>
-      <p v-if="run.depressionSays.value" class="ask wide">{{ run.depressionSays.value }}</p>
-    </div>
+    <RunStates
+      v-if="!run.gate.value.length && !run.needsTurn.value"
+      :run="run"
+      :swirls="session.plan.swirl && side === 'intake'"
+      :problem="handProblem"
+    />
 
     <div class="below">
       <RunCurve
@@ -420,7 +233,7 @@ function focusBackUnlessLeaving(event: KeyboardEvent): void {
       <aside>
         <ul class="keys">
           <li
-            v-for="[key, does] in KEYS"
+            v-for="[key, does] in RUN_KEYS"
             :key="key"
             :class="{ first: key === 'space', on: key === 'A' && run.auto.value }"
           >
@@ -477,8 +290,7 @@ p {
   margin: 0;
 }
 .setup,
-.sub,
-.unit-small {
+.sub {
   color: var(--slate);
   font-size: 17px;
 }
@@ -531,44 +343,6 @@ button.huge {
 }
 .by-hand input:focus {
   border-bottom-color: var(--focus);
-}
-.states {
-  display: grid;
-  grid-template-columns: 1.1fr 1.1fr 1fr;
-  gap: 6px 24px;
-  padding: 12px 0 10px;
-  font-size: 30px;
-  align-items: end;
-}
-.after {
-  margin-left: 12px;
-}
-.states .wide {
-  grid-column: 1 / -1;
-  font-size: 19px;
-}
-.hand {
-  display: flex;
-  gap: 18px;
-  font-size: 16px;
-}
-.hand select {
-  display: block;
-  background: transparent;
-  color: inherit;
-  font-size: 17px;
-}
-.steady,
-.recorded {
-  color: var(--gain);
-}
-.settling,
-.listening {
-  color: var(--caution);
-}
-.silent,
-.stuck {
-  color: var(--loss);
 }
 .below {
   grid-row: 4;

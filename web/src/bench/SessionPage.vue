@@ -111,7 +111,7 @@ const stage = computed(() => head.data.value?.stages.find((s) => s.id === sessio
     <RunPane
       v-else-if="pane === 'run'"
       :page="page"
-      :whole="head.data.value"
+      :head="head.data.value"
       :factor="factor"
       @leave="show('sheet')"
       @setup="show('set-up')"

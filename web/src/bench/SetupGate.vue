@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { noted, work, depressionCorrection, type Kind, type Quantity } from '@alluvium/core';
+import { written, type Kind, type Quantity } from '@alluvium/core';
 import {
   BenchSetup,
   blankSetup,
@@ -26,12 +26,12 @@ import RangesTable from '../heads/RangesTable.vue';
 import ChoiceField from '../parts/ChoiceField.vue';
 import QuantityField from '../parts/QuantityField.vue';
 import TextField from '../parts/TextField.vue';
-import WorkedNumber from '../parts/WorkedNumber.vue';
 import { today } from '../parts/today.js';
 import { useActiveBuild } from '../state/build.js';
 import { useSettings } from '../state/settings.js';
 import { useUndo } from '../state/undo.js';
 import { useBenchLive } from './live.js';
+import LeakTest from './LeakTest.vue';
 import type { SessionPage } from './useSession.js';
 
 /** The set-up gate: nothing is recorded before every question has an answer, and "unknown" is one. */
@@ -72,8 +72,7 @@ const used = computed(() =>
   (props.page.whole.value?.readings ?? []).some((r) => r.setup === props.session.setups.length - 1),
 );
 
-const bench = computed(() => live.instruments.find((i) => i.kind === 'flow bench'));
-const { sides } = props.session.plan;
+const bench = computed(() => live.ofKind('flow bench'));
 const questions = computed(() => questionsOf(draft.value, props.session.plan.sides));
 const open = computed(() => unanswered(draft.value, props.session.plan.sides));
 const isOpen = (q: Question) => open.value.some((o) => o.field === q.field);
@@ -119,16 +118,10 @@ const doubts = computed(() => {
 function fromBench(): void {
   if (!bench.value) return;
   const percent = bench.value.quantities.some((q) => q.name === 'percent');
-  const cfm = (si: number | null): Quantity | null => {
-    if (si === null) return null;
-    const n = Number(((si * 60) / 0.3048 ** 3).toFixed(1));
-    return { si: (n * 0.3048 ** 3) / 60, typed: `${n.toFixed(1)} cfm` };
-  };
-  const warm = (name: string): Quantity | null => {
-    const k = live.latest(name);
-    if (k === undefined) return null;
-    const c = Number((k - 273.15).toFixed(1));
-    return { si: c + 273.15, typed: `${c.toFixed(1)} °C` };
+  const cfm = (si: number | null) => (si === null ? null : written(si, 'flow', 'cfm', 1));
+  const warm = (name: string) => {
+    const kelvin = live.latest(name);
+    return kelvin === undefined ? null : written(kelvin, 'temperature', '°C', 1);
   };
   put({
     reads: percent ? 'percent' : 'flow',
@@ -139,30 +132,6 @@ function fromBench(): void {
 }
 const last = computed(() => props.earlier.findLast((s) => s.id !== props.session.id));
 const takeOver = () => last.value && put(takenOver(last.value.setups.at(-1)!));
-
-/** A leak in the standard's depression, so that a big one is seen for what it is. */
-const leakAt28 = (l: BenchSetup['leaks'][number]) =>
-  work(depressionCorrection, {
-    flow: noted(l.flow.si, 'read with the valve shut'),
-    depression: l.depression.si,
-    reference: 28 * 249.089,
-  });
-const leak = ref<{ side: 'intake' | 'exhaust'; depression: Quantity | null; flow: Quantity | null }>({
-  side: sides[0]!,
-  depression: null,
-  flow: null,
-});
-function addLeak(): void {
-  const { side, depression, flow } = leak.value;
-  const at = depression ?? (draft.value.depression === 'unknown' ? null : draft.value.depression);
-  if (!flow || !at) return;
-  put({ leaks: [...draft.value.leaks, { side, depression: at, flow }], leakTest: 'done' });
-  leak.value = {
-    side: side === 'intake' && sides.includes('exhaust') ? 'exhaust' : side,
-    depression: null,
-    flow: null,
-  };
-}
 
 const unknownable = (q: Question) => q.kind !== undefined || q.field === 'portKind';
 const quantity = (field: Question['field']): Quantity | null => {
@@ -257,38 +226,13 @@ const reset = () => (draft.value = used.value ? stored.value : blankSetup());
       </div>
     </div>
 
-    <h2>Leak test</h2>
-    <p class="note">Valves shut, entry and fixture as in the test. What flows is taken off every reading.</p>
-    <table v-if="draft.leaks.length" class="ruled leaks">
-      <tbody>
-        <tr v-for="(l, i) in draft.leaks" :key="i">
-          <td>{{ l.side }}</td>
-          <td class="num">{{ l.flow.typed }}</td>
-          <td>at {{ l.depression.typed }}</td>
-          <td>
-            <WorkedNumber :working="leakAt28(l)" />
-            at 28
-          </td>
-          <td>
-            <button class="worded" type="button" @click="put({ leaks: draft.leaks.filter((_, k) => k !== i) })">
-              out
-            </button>
-          </td>
-        </tr>
-      </tbody>
-    </table>
-    <div class="questions" @keydown.enter.prevent="addLeak">
-      <ChoiceField v-model="leak.side" label="Side" :options="session.plan.sides.map((s) => [s, s] as const)" />
-      <QuantityField v-model="leak.flow" kind="flow" label="Flow, valve shut" />
-      <QuantityField
-        v-model="leak.depression"
-        kind="depression"
-        label="at depression"
-        :placeholder="quantity('depression')?.typed"
-      />
-      <button class="worded add" type="button" @click="addLeak">note it</button>
-    </div>
-    <p v-if="problems.leaks" class="loss" role="alert">{{ problems.leaks }}</p>
+    <LeakTest
+      :leaks="draft.leaks"
+      :sides="session.plan.sides"
+      :depression="quantity('depression')"
+      :problem="problems.leaks"
+      @update:leaks="put({ leaks: $event, ...($event.length > draft.leaks.length ? { leakTest: 'done' } : {}) })"
+    />
 
     <h2>The bench</h2>
     <div class="questions">
@@ -391,13 +335,6 @@ h2 {
   gap: 8px 24px;
   align-items: center;
   margin: 6px 0;
-}
-.leaks {
-  max-width: 620px;
-}
-.add {
-  align-self: end;
-  justify-self: start;
 }
 .doubts {
   padding-left: 18px;

@@ -14,6 +14,7 @@ import {
   uniformityIndex,
   work,
   workIf,
+  written,
   REFERENCE_DENSITY,
   REFERENCE_DEPRESSION,
   type MapCell,
@@ -76,7 +77,7 @@ async function make(from: (typeof planned.value)[number] | undefined): Promise<v
       sessionId: session.id,
       portId: port?.id ?? null,
       side: side.value,
-      lift: { si: liftsOf(session.plan).at(-1)!, typed: `${(liftsOf(session.plan).at(-1)! * 1e3).toFixed(3)} mm` },
+      lift: written(liftsOf(session.plan).at(-1)!, 'lift', 'mm', 3),
       ...from,
       depression: depression === 'unknown' || depression === null ? '28 inH2O' : depression,
       wall: 'unknown',
@@ -144,7 +145,7 @@ function leaveCell(r: number, c: number): void {
   if (!problems.value[`cells.${key}`]) delete texts.value[key];
 }
 
-const pitot = computed(() => live.instruments.find((i) => i.kind === 'pitot'));
+const pitot = computed(() => live.ofKind('pitot'));
 const table = useTemplateRef<HTMLTableElement>('table');
 const focusCell = (r: number, c: number) =>
   void nextTick(() => table.value?.querySelector<HTMLInputElement>(`input[data-cell="${r},${c}"]`)?.focus());
@@ -152,13 +153,19 @@ let held = 0;
 /** The probe goes where the cursor is, for a stand-in or a motor. */
 function hold(r: number, c: number): void {
   held = live.samples('pitot').at(-1)?.at ?? 0;
-  if (pitot.value?.takes.includes('probe'))
-    live.command(pitot.value.id, { do: 'probe', x: (c + 0.5) / columns.value, y: (r + 0.5) / rows.value });
+  live.order('pitot', { do: 'probe', x: (c + 0.5) / columns.value, y: (r + 0.5) / rows.value });
 }
 function key(event: KeyboardEvent, r: number, c: number): void {
   const go = (dr: number, dc: number) => {
     event.preventDefault();
     focusCell(Math.max(0, Math.min(rows.value - 1, r + dr)), Math.max(0, Math.min(columns.value - 1, c + dc)));
+  };
+  /** On to the next place, row by row; false at the last. */
+  const toNext = (): boolean => {
+    const next = r * columns.value + c + 1;
+    if (next >= rows.value * columns.value) return false;
+    focusCell(Math.floor(next / columns.value), next % columns.value);
+    return true;
   };
   const input = event.target as HTMLInputElement;
   if (event.key === 'ArrowUp') go(-1, 0);
@@ -167,9 +174,7 @@ function key(event: KeyboardEvent, r: number, c: number): void {
   else if (event.key === 'ArrowRight' && input.selectionEnd === input.value.length) go(0, 1);
   else if (event.key === 'Enter') {
     event.preventDefault();
-    const next = r * columns.value + c + 1;
-    if (next < rows.value * columns.value) focusCell(Math.floor(next / columns.value), next % columns.value);
-    else void form.save();
+    if (!toNext()) void form.save();
   } else if (event.key === ' ' && pitot.value && input.value === '') {
     event.preventDefault();
     const fresh = live.samples('pitot').filter((s) => s.at > held + 0.1);
@@ -184,8 +189,7 @@ function key(event: KeyboardEvent, r: number, c: number): void {
     problem.value = '';
     type(r, c, sayPitot(read));
     leaveCell(r, c);
-    const next = r * columns.value + c + 1;
-    if (next < rows.value * columns.value) focusCell(Math.floor(next / columns.value), next % columns.value);
+    toNext();
   }
 }
 

@@ -1,17 +1,10 @@
 <script setup lang="ts">
-import {
-  PICTURE_LIMIT,
-  PICTURE_TYPES,
-  WET_MARKS,
-  portOf,
-  type WetFlow,
-  type WholeHead,
-  type WholeSession,
-} from '@alluvium/records';
+import { WET_MARKS, portOf, type WetFlow, type WholeHead, type WholeSession } from '@alluvium/records';
 import { computed, ref, useId } from 'vue';
 import { ApiProblem, add, addPhoto, drop, save } from '../api/client.js';
 import { useRefresh } from '../api/queries.js';
 import TextField from '../parts/TextField.vue';
+import { PICTURES, pictureProblem } from '../parts/picture.js';
 import { today } from '../parts/today.js';
 import { useUndo } from '../state/undo.js';
 
@@ -24,7 +17,6 @@ const problem = ref('');
 const busy = ref(false);
 const kind = ref<(typeof WET_MARKS)[number]>('stream');
 const looks = computed(() => props.whole.wetFlows);
-const TYPES = Object.keys(PICTURE_TYPES);
 
 async function attempt(work: () => Promise<void>): Promise<void> {
   problem.value = '';
@@ -40,10 +32,8 @@ async function take(event: Event): Promise<void> {
   const input = event.target as HTMLInputElement;
   const file = input.files?.[0];
   if (!file) return;
-  if (!TYPES.includes(file.type) || file.size > PICTURE_LIMIT) {
-    problem.value = `“${file.name}” cannot be taken: JPEG, PNG or WebP up to 12 MB.`;
-    return;
-  }
+  problem.value = pictureProblem(file);
+  if (problem.value) return;
   busy.value = true;
   const { session } = props.whole;
   await attempt(async () => {
@@ -111,7 +101,7 @@ async function remove(look: WetFlow): Promise<void> {
     <p class="acts">
       <label :for="id" class="add">
         {{ busy ? 'keeping it …' : '+ photo of the wet port' }}
-        <input :id="id" type="file" :accept="TYPES.join(',')" :disabled="busy" @change="take" />
+        <input :id="id" type="file" :accept="PICTURES" :disabled="busy" @change="take" />
       </label>
       <label v-if="looks.length">
         the next mark is

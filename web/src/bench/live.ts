@@ -1,5 +1,5 @@
 import type { Sample } from '@alluvium/core';
-import type { BenchAsks, BenchTells, Command, Instrument, SampleFrame } from '@alluvium/records';
+import type { BenchAsks, BenchTells, Command, Instrument, InstrumentKind, SampleFrame } from '@alluvium/records';
 import { defineStore } from 'pinia';
 import { ref, shallowRef } from 'vue';
 
@@ -48,6 +48,8 @@ export const useBenchLive = defineStore('bench live', () => {
   const ask = (message: BenchAsks) => {
     if (socket?.readyState === WebSocket.OPEN) socket.send(`${JSON.stringify(message)}\n`);
   };
+
+  const ofKind = (kind: InstrumentKind) => instruments.value.find((i) => i.kind === kind);
 
   function doubt(id: string, text: string): void {
     if ((doubts.value[id] ?? '') !== text) doubts.value = { ...doubts.value, [id]: text };
@@ -147,7 +149,14 @@ export const useBenchLive = defineStore('bench live', () => {
       hand.value = undefined;
       ask({ ask: 'leave' });
     },
+    /** The first instrument of a kind that is connected. */
+    ofKind,
     command: (instrument: string, command: Command) => ask({ ask: 'command', instrument, command }),
+    /** Tells the instrument of a kind what to do, if one is there that takes it. */
+    order: (kind: InstrumentKind, command: Command) => {
+      const to = ofKind(kind);
+      if (to?.takes.includes(command.do)) ask({ ask: 'command', instrument: to.id, command });
+    },
     /** The last half minute of one quantity, oldest first. Hang on `beat` to see it move. */
     samples: (name: string): readonly Sample[] => streams.get(name) ?? [],
     latest: (name: string): number | undefined => streams.get(name)?.at(-1)?.value,

@@ -1,4 +1,4 @@
-import { fromSi, parseQuantity, unitFor, type Quantity, type System } from '@alluvium/core';
+import { parseQuantity, unitFor, written, type Quantity, type System } from '@alluvium/core';
 
 export interface PitotReading {
   readonly low: Quantity;
@@ -37,11 +37,8 @@ const BOUNCE = 0.06;
 /** The last samples of a pitot as a reading; undefined for fewer than five. */
 export function livePitot(values: readonly number[], system: System): PitotReading | undefined {
   if (values.length < 5) return undefined;
-  const unit = unitFor('depression', system);
-  const write = (si: number): Quantity => {
-    const n = Number(fromSi(si, unit).toFixed(2));
-    return { si: n * unit.factor, typed: `${n.toFixed(2)} ${unit.symbol}` };
-  };
+  const { symbol } = unitFor('depression', system);
+  const write = (si: number) => written(si, 'depression', symbol, 2);
   const sorted = [...values].sort((a, b) => a - b);
   const mean = values.reduce((s, v) => s + v, 0) / values.length;
   // A tenth of the samples at either end are spikes.

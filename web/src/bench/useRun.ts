@@ -2,21 +2,23 @@ import {
   depressionVerdict,
   depressionWords,
   format,
+  noted,
   rangeAdvice,
+  rangeUse,
   rangeWords,
   standardFlow,
-  steadiness,
-  unitNamed,
+  work,
+  written,
   type Quantity,
   type RangeAdvice,
-  type Sample,
   type Side,
   type Steadiness,
   type Working,
 } from '@alluvium/core';
 import {
+  isMetric,
   kept,
-  liftText,
+  liftQuantity,
   oddPulls,
   plannedPoints,
   samePoint,
@@ -30,15 +32,14 @@ import {
   type WholeSession,
 } from '@alluvium/records';
 import { computed, ref, shallowRef, watch, type ComputedRef, type Ref } from 'vue';
-import { SILENCE_MS, useBenchLive } from './live.js';
+import { useBenchLive } from './live.js';
 import type { SessionPage } from './useSession.js';
 import { useSettings } from '../state/settings.js';
 import { tone } from './sound.js';
+import { useStream } from './useStream.js';
 
 /** How far the dial may stand from the lift that is called, m: two thousandths. */
 export const DIAL_TOLERANCE = 0.0000508;
-/** After a move the stream of the moment before does not count, s. */
-const AFTER_MOVE = 0.3;
 
 export interface ByHand {
   value: Quantity | null;
@@ -71,6 +72,8 @@ export interface Run {
   readonly depression: ComputedRef<number | undefined>;
   readonly range: ComputedRef<string>;
   readonly advice: ComputedRef<RangeAdvice | undefined>;
+  /** Share of the range in use. */
+  readonly use: ComputedRef<Working | undefined>;
   readonly adviceWords: ComputedRef<string>;
   readonly depressionSays: ComputedRef<string>;
   readonly dial: ComputedRef<number | undefined>;
@@ -86,18 +89,9 @@ export interface Run {
   readonly skip: (reason: string) => Promise<void>;
   readonly undo: () => Promise<void>;
   readonly shiftRange: (by: number) => void;
+  /** Puts what the hand typed. */
+  readonly typed: (change: Partial<ByHand>) => void;
 }
-
-const inH2O = unitNamed('depression', 'inH2O')!;
-const figure = (si: number, unit: { factor: number }, digits: number, symbol: string): Quantity => {
-  const n = Number((si / unit.factor).toFixed(digits));
-  return { si: n * unit.factor, typed: `${n.toFixed(digits)} ${symbol}` };
-};
-const liftQuantity = (si: number, metric: boolean): Quantity => {
-  const typed = liftText(si, metric);
-  return { si: Number.parseFloat(typed) * (metric ? 0.001 : 0.0254), typed };
-};
-const mean = (samples: readonly Sample[]) => samples.reduce((s, p) => s + p.value, 0) / samples.length;
 
 /**
  * The run of a session: which point is called, whether the reading is steady, what stands in the way of recording it,
@@ -114,15 +108,15 @@ export function useRun(
   const plan = computed(() => whole.value?.session.plan);
   const readings = computed(() => kept(whole.value?.readings ?? []));
   const points = computed(() => (plan.value ? plannedPoints(plan.value) : []));
-  const metric = computed(() => (plan.value?.step ?? plan.value?.list[0])?.typed.includes('mm') ?? false);
+  const metric = computed(() => plan.value !== undefined && isMetric(plan.value));
   const at = ref(0);
   const standing = ref<{ number: number; side: Side }>();
   const byHand = ref<ByHand>({ value: null, depression: null, range: '', swirl: null });
+  const put = (change: Partial<ByHand>) => (byHand.value = { ...byHand.value, ...change });
   const auto = ref(false);
   const again = ref(false);
   const busy = ref(false);
   const told = shallowRef<Told>();
-  const since = ref(0);
   /** Pressed once while it still settled: the second press records it as noisy. */
   let insisted = false;
 
@@ -150,37 +144,14 @@ export function useRun(
       (standing.value?.number !== point.value.number || standing.value.side !== point.value.side),
   );
 
-  const bench = computed(() => live.instruments.find((i) => i.kind === 'flow bench'));
-  const manual = computed(() => bench.value === undefined);
-  const shown = computed(() => (setup.value?.reads === 'flow' ? 'flow' : 'percent'));
-  const fresh = (name: string): readonly Sample[] => {
-    void live.beat;
-    return live.samples(name).filter((s) => s.at >= since.value);
-  };
-  const state = computed(() => {
-    const judged = steadiness(fresh(shown.value), plan.value?.steady);
-    return { ...judged, silent: bench.value !== undefined && live.silentFor(bench.value.id) > SILENCE_MS };
-  });
-  const range = computed(() => {
-    void live.beat;
-    const own = bench.value && live.mark(bench.value.id).range;
-    return own ?? (byHand.value.range || setup.value?.ranges[0]?.name || '');
-  });
-  const dial = computed(() => {
-    void live.beat;
-    return live.instruments.some((i) => i.kind === 'dial indicator') ? live.latest('lift') : undefined;
-  });
-  const swirl = computed(() => {
-    const turned = fresh('swirl');
-    return plan.value?.swirl && point.value?.side === 'intake' && turned.length >= 5
-      ? mean(turned.slice(-40))
-      : undefined;
-  });
-  const depression = computed(() => {
-    if (manual.value) return byHand.value.depression?.si;
-    const within = fresh('depression').slice(-40);
-    return within.length ? mean(within) : undefined;
-  });
+  const stream = useStream(
+    () => (setup.value?.reads === 'flow' ? 'flow' : 'percent'),
+    () => plan.value?.steady,
+  );
+  const { bench, manual, state, dial, fresh } = stream;
+  const range = computed(() => stream.range.value ?? (byHand.value.range || setup.value?.ranges[0]?.name || ''));
+  const swirl = computed(() => (plan.value?.swirl && point.value?.side === 'intake' ? stream.swirl.value : undefined));
+  const depression = computed(() => (manual.value ? byHand.value.depression?.si : stream.depression.value));
   const ranges = computed(() => {
     const { side } = point.value ?? { side: 'intake' as Side };
     return (setup.value?.ranges ?? []).flatMap((r) => {
@@ -213,6 +184,11 @@ export function useRun(
     if (setup.value?.reads !== 'percent' || raw.value === undefined || fullScale.value === undefined) return undefined;
     return rangeAdvice(raw.value * fullScale.value, ranges.value, range.value);
   });
+  const use = computed(() =>
+    advice.value && fullScale.value
+      ? work(rangeUse, { flow: noted(raw.value! * fullScale.value, 'as read'), fullScale: fullScale.value })
+      : undefined,
+  );
   const adviceWords = computed(() => (advice.value ? rangeWords(advice.value, settings.say) : ''));
   const verdict = computed(() => {
     const set = setup.value?.depression?.si;
@@ -230,29 +206,25 @@ export function useRun(
     told.value = { text, tone: how };
     if (how !== 'fact' && options.sound()) tone('wrong');
   };
-  const order = (kind: string, command: Parameters<typeof live.command>[1]) => {
-    const to = live.instruments.find((i) => i.kind === kind);
-    if (to?.takes.includes(command.do)) live.command(to.id, command);
-  };
   /** From now on only samples of this very point count. */
   function restart(): void {
-    since.value = (live.samples(shown.value).at(-1)?.at ?? 0) + AFTER_MOVE;
+    stream.restart();
     insisted = false;
   }
   function call(index: number): void {
     if (index < 0 || index >= points.value.length) return;
     at.value = index;
     restart();
-    byHand.value = { ...byHand.value, value: null, swirl: null };
-    if (!needsTurn.value) order('dial indicator', { do: 'lift', to: points.value[index]!.lift });
+    put({ value: null, swirl: null });
+    if (!needsTurn.value) live.order('dial indicator', { do: 'lift', to: points.value[index]!.lift });
   }
   function turned(): void {
     const to = point.value!;
     standing.value = { number: to.number, side: to.side };
     options.onTurn?.(to);
-    order('flow bench', { do: 'direction', to: to.side });
-    if (setup.value?.depression) order('flow bench', { do: 'depression', to: setup.value.depression.si });
-    order('dial indicator', { do: 'lift', to: to.lift });
+    live.order('flow bench', { do: 'direction', to: to.side });
+    if (setup.value?.depression) live.order('flow bench', { do: 'depression', to: setup.value.depression.si });
+    live.order('dial indicator', { do: 'lift', to: to.lift });
     restart();
     told.value = undefined;
   }
@@ -273,35 +245,35 @@ export function useRun(
     { immediate: true },
   );
 
+  /** Why this page may not record; undefined when it may. */
+  function handElsewhere(): string | undefined {
+    if (!live.hand || live.hand.mine) return undefined;
+    return live.hand.taken
+      ? 'Another browser records this session. Take over first, or look on.'
+      : 'Nobody records now: take over to go on.';
+  }
+
   /** What stands in the way of recording the live reading; undefined when nothing does. */
   function obstacle(): Told | undefined {
     const stop = (text: string): Told => ({ text, tone: 'stop' });
     if (session.pending.value) return stop('The last reading is not on the server yet. It is kept and sent again.');
-    if (live.hand && !live.hand.mine)
-      return stop(
-        live.hand.taken
-          ? 'Another browser records this session. Take over first, or look on.'
-          : 'Nobody records now: take over to go on.',
-      );
+    if (handElsewhere()) return stop(handElsewhere()!);
     if (recordedHere.value && !again.value) return stop('This point is recorded. R takes it again; an arrow goes on.');
-    if (manual.value) {
-      if (!byHand.value.value) return stop('Type the reading first.');
-    } else {
-      if (setup.value?.reads === 'percent' && (raw.value ?? 0) > 1)
-        return stop('Past the end of the range: go up a range.');
+    if (manual.value && !byHand.value.value) return stop('Type the reading first.');
+    if (setup.value?.reads !== 'flow') {
+      if (fullScale.value === undefined)
+        return stop(
+          `Range ${range.value || '?'} has no full scale in the ${point.value!.side} direction: see the set-up.`,
+        );
+      if (raw.value !== undefined && raw.value > 1) return stop('Past the end of the range: go up a range.');
+    }
+    if (!manual.value) {
       if (state.value.silent) return stop(`${bench.value!.name} is silent. Nothing is recorded until it speaks again.`);
       if (state.value.state === 'frozen')
         return stop(`${bench.value!.name} shows the very same figure all the time: it is stuck.`);
       if (state.value.state === 'waiting') return stop('Not enough of the stream yet: wait a moment.');
       if (dial.value !== undefined && Math.abs(dial.value - point.value!.lift) > DIAL_TOLERANCE)
         return stop(`The dial stands at ${liftShown(dial.value)}: open to ${liftShown(point.value!.lift)}.`);
-    }
-    if (setup.value?.reads !== 'flow') {
-      if (fullScale.value === undefined)
-        return stop(
-          `Range ${range.value || '?'} has no full scale in the ${point.value!.side} direction: see the set-up.`,
-        );
-      if (raw.value! > 1) return stop('Past the end of the range: go up a range.');
     }
     if (verdict.value === 'refused') return stop(depressionSays.value);
     if (!manual.value && state.value.state === 'settling' && !insisted)
@@ -324,13 +296,9 @@ export function useRun(
     const shownValue = manual.value
       ? byHand.value.value!
       : setup.value!.reads === 'flow'
-        ? figure(value, unitNamed('flow', 'cfm')!, 2, 'cfm')
-        : figure(value, { factor: 0.01 }, 3, '%');
-    const turning = manual.value
-      ? byHand.value.swirl
-      : swirl.value === undefined
-        ? null
-        : figure(swirl.value, { factor: 1 / 60 }, 0, 'rpm');
+        ? written(value, 'flow', 'cfm', 2)
+        : written(value, 'percent', '%', 3);
+    const turning = swirl.value === undefined ? null : written(swirl.value, 'rotation', 'rpm', 0);
     const last = samples.at(-1)?.at ?? 0;
     const pressures = fresh('depression');
     return {
@@ -341,8 +309,8 @@ export function useRun(
           ? null
           : manual.value
             ? byHand.value.depression
-            : figure(depression.value, { factor: inH2O.factor }, 2, 'inH2O'),
-      swirl: turning,
+            : written(depression.value, 'depression', 'inH2O', 2),
+      swirl: manual.value ? byHand.value.swirl : turning,
       noisy: !manual.value && how !== 'steady',
       ...(manual.value
         ? {}
@@ -387,7 +355,8 @@ export function useRun(
   async function record(): Promise<void> {
     if (busy.value || !point.value) return;
     if (gate.value.length > 0) return say(`The set-up is not complete. ${gate.value[0]}`, 'stop');
-    if (live.hand && !live.hand.mine) return say(obstacle()!.text, 'stop');
+    const elsewhere = handElsewhere();
+    if (elsewhere) return say(elsewhere, 'stop');
     if (needsTurn.value) return turned();
     const wrong = obstacle();
     if (wrong) {
@@ -407,7 +376,7 @@ export function useRun(
       const past = advice.value?.go === 'up' && advice.value.use > 1;
       if (advice.value && advice.value.go !== 'stay' && advice.value.to && (past || state.value.state === 'steady')) {
         if (bench.value?.takes.includes('range')) {
-          order('flow bench', { do: 'range', to: advice.value.to.name });
+          live.order('flow bench', { do: 'range', to: advice.value.to.name });
           restart();
           return;
         }
@@ -440,6 +409,7 @@ export function useRun(
     depression,
     range,
     advice,
+    use,
     adviceWords,
     depressionSays,
     dial,
@@ -487,12 +457,13 @@ export function useRun(
         say((error as Error).message, 'stop');
       }
     },
+    typed: put,
     shiftRange: (by) => {
       const rising = [...ranges.value].sort((a, b) => a.fullScale - b.fullScale);
       const to = rising[rising.findIndex((r) => r.name === range.value) + by];
       if (!to) return;
-      if (manual.value) byHand.value = { ...byHand.value, range: to.name };
-      else order('flow bench', { do: 'range', to: to.name });
+      if (manual.value) put({ range: to.name });
+      else live.order('flow bench', { do: 'range', to: to.name });
       restart();
     },
   };

@@ -1,4 +1,11 @@
-import type { BenchSetup, ReadingWrite, Recorded, Session, WholeSession } from '@alluvium/records';
+import {
+  samePoint,
+  type BenchSetup,
+  type ReadingWrite,
+  type Recorded,
+  type Session,
+  type WholeSession,
+} from '@alluvium/records';
 import { useQuery, useQueryClient } from '@tanstack/vue-query';
 import { useStorage } from '@vueuse/core';
 import { computed, onScopeDispose, ref, watch, type ComputedRef, type Ref } from 'vue';
@@ -47,12 +54,7 @@ export function useSession(id: () => string): SessionPage {
       const others = now.readings
         .filter((r) => r.id !== answer.reading.id)
         .map((r) =>
-          answer.reading.state === 'kept' &&
-          r.state === 'kept' &&
-          r.number === answer.reading.number &&
-          r.side === answer.reading.side &&
-          r.pull === answer.reading.pull &&
-          Math.abs(r.lift.si - answer.reading.lift.si) < 1.3e-5
+          answer.reading.state === 'kept' && r.state === 'kept' && samePoint(r, answer.reading)
             ? { ...r, state: 'retaken' as const }
             : r,
         );

@@ -1,14 +1,6 @@
 <script setup lang="ts">
 import { SIDES, formatNumber, unitFor } from '@alluvium/core';
-import {
-  bandOf,
-  claimRows,
-  evaluateSheetOf,
-  judgedClaims,
-  statedAgainstFound,
-  writeAudit,
-  type NetHead,
-} from '@alluvium/records';
+import { bandOf, claimRows, judgedClaims, statedAgainstFound, writeAudit, type NetHead } from '@alluvium/records';
 import { useQuery } from '@tanstack/vue-query';
 import { computed } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
@@ -55,8 +47,6 @@ const drawn = computed(() =>
   claims.value.map((c) => ({
     ...c,
     source: sources.data.value?.find((s) => s.id === c.sheet.sourceId)?.name ?? 'source not said',
-    measured: c.against ? evaluateSheetOf(whole.value!, c.against)[c.side].points : [],
-    claimed: evaluateSheetOf(whole.value!, c.sheet)[c.side].points,
   })),
 );
 /** Sized claims of this stage against what was found. */
