@@ -112,6 +112,24 @@ describe('the live line', () => {
     live.hear(stream(1, calm(0.5)));
     expect(live.doubts.b).toBe('');
   });
+  it('looks for silence by itself: an instrument that stops sending says nothing of it', () => {
+    vi.useFakeTimers();
+    vi.stubGlobal(
+      'WebSocket',
+      class {
+        close() {}
+      },
+    );
+    const live = useBenchLive();
+    const leave = live.use();
+    const before = live.beat;
+    vi.advanceTimersByTime(1100);
+    expect(live.beat).toBe(before + 2);
+    leave();
+    vi.advanceTimersByTime(5000);
+    expect(live.beat).toBe(before + 2);
+    vi.useRealTimers();
+  });
   it('forgets the stream of an instrument that left', () => {
     const live = useBenchLive();
     live.hear({ tell: 'instruments', instruments: [bench] });
@@ -320,6 +338,18 @@ describe('the run', () => {
     expect(run.depressionSays.value).toContain('corrected, and marked so');
     live.hear(stream(3, calm(0.6), 6974, '9'));
     await refused('Range 9 has no full scale');
+  });
+  it('a lone bench that falls silent records nothing, though its last reading was steady', async () => {
+    const { run, sent, live } = await begin();
+    expect(run.state.value).toMatchObject({ state: 'steady', silent: false });
+    const now = performance.now();
+    vi.spyOn(performance, 'now').mockReturnValue(now + 5000);
+    live.beat++;
+    expect(run.state.value.silent).toBe(true);
+    await run.record();
+    expect(run.told.value!.text).toContain('Bench is silent');
+    expect(sent).toEqual([]);
+    vi.restoreAllMocks();
   });
   it('refuses while the dial stands elsewhere, and while the set-up is open', async () => {
     const { run, sent, live } = await begin();

@@ -6,6 +6,8 @@ import { ref, shallowRef } from 'vue';
 /** Samples kept of each quantity: half a minute at 20 a second. More would only grow the memory. */
 const KEPT = 600;
 const BACK_AFTER_MS = 1_000;
+/** How often silence is looked for, ms. */
+const PULSE_MS = 500;
 /** An instrument that says nothing for so long is silent, ms. */
 export const SILENCE_MS = 1_500;
 
@@ -31,7 +33,7 @@ export const useBenchLive = defineStore('bench live', () => {
   const instruments = shallowRef<readonly Instrument[]>([]);
   const connected = ref(false);
   const hand = shallowRef<Hand>();
-  /** Grows whenever samples came in: what reads the streams hangs on it. */
+  /** Grows whenever samples came in, and twice a second when none do: what reads the streams hangs on it. */
   const beat = ref(0);
   /** Grows when somebody else changed the session. */
   const changes = ref(0);
@@ -44,6 +46,7 @@ export const useBenchLive = defineStore('bench live', () => {
   let users = 0;
   let session = '';
   let again: ReturnType<typeof setTimeout> | undefined;
+  let pulse: ReturnType<typeof setInterval> | undefined;
 
   const ask = (message: BenchAsks) => {
     if (socket?.readyState === WebSocket.OPEN) socket.send(`${JSON.stringify(message)}\n`);
@@ -128,10 +131,15 @@ export const useBenchLive = defineStore('bench live', () => {
     doubts,
     /** Keeps the line open until it is called with the answer's function; the last one out closes it. */
     use: (): (() => void) => {
-      if (users++ === 0) connect();
+      if (users++ === 0) {
+        connect();
+        // An instrument that falls silent sends nothing that would say so.
+        pulse = setInterval(() => beat.value++, PULSE_MS);
+      }
       return () => {
         if (--users > 0) return;
         clearTimeout(again);
+        clearInterval(pulse);
         const closing = socket;
         socket = undefined;
         connected.value = false;
