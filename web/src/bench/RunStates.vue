@@ -28,6 +28,8 @@ const stateWord = computed(() => {
   const { run } = props;
   if (run.manual.value) return 'by hand';
   if (run.state.value.silent) return 'silent';
+  // A pointer on its stop does not move either: it is past its end, not stuck.
+  if ((run.use.value?.value ?? 0) > 1) return 'past its end';
   if (run.recordedHere.value && !run.again.value) return 'recorded';
   return STATE_WORDS[run.state.value.state];
 });
@@ -40,7 +42,7 @@ const windowText = computed(() => {
 <template>
   <div class="states">
     <p>
-      <b :class="stateWord.replace('?', '')" data-testid="state">{{ stateWord }}</b>
+      <b :class="stateWord.replace('?', '').replaceAll(' ', '-')" data-testid="state">{{ stateWord }}</b>
       <span v-if="windowText && !run.manual.value" class="after">
         {{ windowText }} {{ spreadText && `· ${spreadText} ${unitFor('flow', settings.system).symbol}` }}
       </span>
@@ -146,6 +148,7 @@ p {
   color: var(--caution);
 }
 .silent,
+.past-its-end,
 .stuck {
   color: var(--loss);
 }

@@ -15,6 +15,8 @@ import { flushPromises } from '@vue/test-utils';
 import { createPinia, setActivePinia } from 'pinia';
 import { computed, effectScope, nextTick, ref, shallowRef } from 'vue';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
+import { mounted } from '../test/mounted.js';
+import RunStates from './RunStates.vue';
 import { pageId, useBenchLive } from './live.js';
 import { livePitot, readPitot, sayPitot } from './pitotCell.js';
 import { useRun } from './useRun.js';
@@ -371,6 +373,16 @@ describe('the run', () => {
     expect(open.run.told.value!.text).toContain('Head gasket');
     expect(open.turns).toEqual([]);
   });
+  it('what stood in the way is no longer told once nothing does', async () => {
+    const { run, sent, live } = await begin();
+    live.hear(stream(3, () => 0.6));
+    await run.record();
+    expect(run.told.value!.text).toContain('it is stuck');
+    live.hear(stream(3, calm(0.6)));
+    await nextTick();
+    expect(run.told.value).toBeUndefined();
+    expect(sent).toEqual([]);
+  });
   it('advises a range and says what it gains', async () => {
     const { run } = await begin(0.2);
     expect(run.advice.value).toMatchObject({ go: 'down', to: { name: '3' } });
@@ -447,5 +459,24 @@ describe('the run', () => {
     await run.record();
     expect(run.told.value!.text).toContain('Nobody records now');
     expect(sent).toEqual([]);
+  });
+});
+
+describe('the row of states', () => {
+  it('tells a meter past its end from one that is stuck', async () => {
+    const live = useBenchLive();
+    live.hear({ tell: 'instruments', instruments: [bench] });
+    const { run } = sessionOf();
+    await run.record();
+    const page = mounted(RunStates, { props: { run, swirls: false, problem: '' } });
+    // Mounting makes a store of its own; the run keeps hearing the one it began with.
+    const word = async (value: number) => {
+      live.hear(stream(3, () => value));
+      await nextTick();
+      return page.find('[data-testid=state]').text();
+    };
+    expect(await word(1.05)).toBe('past its end');
+    expect(await word(0.6)).toBe('stuck?');
+    page.unmount();
   });
 });

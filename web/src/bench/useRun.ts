@@ -119,6 +119,8 @@ export function useRun(
   const told = shallowRef<Told>();
   /** Pressed once while it still settled: the second press records it as noisy. */
   let insisted = false;
+  /** What is told is what stood in the way: it goes when nothing does any more. */
+  let blocked = false;
 
   const answers = computed(() => whole.value?.session.setups.at(-1));
   const setup = computed(() => (answers.value ? sheetSetup(answers.value, factor()) : undefined));
@@ -204,6 +206,7 @@ export function useRun(
 
   const say = (text: string, how: Told['tone'] = 'fact') => {
     told.value = { text, tone: how };
+    blocked = false;
     if (how !== 'fact' && options.sound()) tone('wrong');
   };
   /** From now on only samples of this very point count. */
@@ -361,7 +364,9 @@ export function useRun(
     const wrong = obstacle();
     if (wrong) {
       insisted = wrong.tone === 'ask';
-      return say(wrong.text, wrong.tone);
+      say(wrong.text, wrong.tone);
+      blocked = true;
+      return;
     }
     await send(composed(point.value));
   }
@@ -388,6 +393,7 @@ export function useRun(
   watch(
     () => state.value.state,
     (now, before) => {
+      if (now === 'steady' && blocked && obstacle() === undefined) told.value = undefined;
       if (now === 'steady' && before === 'settling' && !auto.value && options.sound()) tone('steady');
     },
   );
