@@ -6,6 +6,10 @@ import * as range from './bench/range.js';
 import * as swirl from './bench/swirl.js';
 import * as velocity from './bench/velocity.js';
 import * as offsets from './claim/offsets.js';
+import * as published from './claim/published.js';
+import * as repeatability from './claim/repeatability.js';
+import * as report from './claim/report.js';
+import { toldApart } from './claim/same.js';
 import * as verdict from './claim/verdict.js';
 import * as chamber from './chamber/chamber.js';
 import { dwellMean } from './cam/dwell.js';
@@ -44,6 +48,9 @@ export const CATALOGUE: readonly { readonly heading: string; readonly methods: r
     methods: [...methodsOf(shape), ...methodsOf(survey), ...methodsOf(mould)],
   },
   { heading: 'Ring, bore and chamber', methods: [...methodsOf(ring), ...methodsOf(shroud), ...methodsOf(chamber)] },
-  { heading: 'Claims', methods: [...methodsOf(verdict), ...methodsOf(offsets)] },
+  {
+    heading: 'Claims',
+    methods: [...[verdict, offsets, repeatability, published, report].flatMap(methodsOf), toldApart('length')],
+  },
   { heading: 'Arrival', methods: methodsOf(arrival) },
 ];

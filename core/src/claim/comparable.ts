@@ -1,5 +1,6 @@
 /** The rule book: whether two tables of flow may be held against each other, and what stands in the way. */
 import type { Side } from '../evaluate/sheet.js';
+import { listed } from '../words/listed.js';
 
 /** How a table came about; undefined is unknown and stays so. */
 export interface Conditions {
@@ -33,9 +34,6 @@ export interface Comparison {
 
 /** Bores closer than this are one fixture, m. */
 const SAME_BORE = 0.00025;
-
-const list = (words: readonly string[]): string =>
-  words.length < 2 ? words.join('') : `${words.slice(0, -1).join(', ')} and ${words.at(-1)!}`;
 
 /** Holds the conditions of two tables of one side against each other. Depression converts; nothing else does. */
 export function comparable(a: Conditions, b: Conditions, side: Side): Comparison {
@@ -71,15 +69,56 @@ export function comparable(a: Conditions, b: Conditions, side: Side): Comparison
     );
   word('valves', a.valve, b.valve, () => 'One was tested with the head’s own valves, the other with flow valves.');
   word('port', a.port, b.port, (x, y) => `One table is of ${x}, the other of ${y}.`);
+  return verdictOn(aspects);
+}
 
+/** How a size came about; undefined is unknown and stays so. */
+export interface SizeConditions {
+  /** The state of work it was taken in. */
+  readonly stage?: string | undefined;
+  readonly port?: string | undefined;
+  /** With what it was measured. */
+  readonly instrument?: string | undefined;
+}
+
+/** Holds the conditions of two sizes against each other. Nothing converts; another instrument is no other size. */
+export function comparableSizes(a: SizeConditions, b: SizeConditions): Comparison {
+  const aspects: Aspect[] = [];
+  const put = (
+    what: string,
+    x: string | undefined,
+    y: string | undefined,
+    apart: AspectState,
+    differs: (x: string, y: string) => string,
+  ) =>
+    aspects.push(
+      x === undefined || y === undefined
+        ? { what, state: 'unknown', sentence: `The ${what} is not known for both.` }
+        : x === y
+          ? { what, state: 'same', sentence: `The same ${what}: ${x}.` }
+          : { what, state: apart, sentence: differs(x, y) },
+    );
+  put(
+    'stage',
+    a.stage,
+    b.stage,
+    'differs',
+    (x, y) => `One was taken at “${x}”, the other at “${y}”: work lies between.`,
+  );
+  put('port', a.port, b.port, 'differs', (x, y) => `One is of ${x}, the other of ${y}.`);
+  put('instrument', a.instrument, b.instrument, 'same', (x, y) => `One was taken with ${x}, the other with ${y}.`);
+  return verdictOn(aspects);
+}
+
+function verdictOn(aspects: readonly Aspect[]): Comparison {
   const named = (state: AspectState) => aspects.filter((x) => x.state === state).map((x) => x.what);
   const [differs, unknown] = [named('differs'), named('unknown')];
   const may: Comparability = differs.length > 0 ? 'not' : unknown.length > 0 ? 'reserved' : 'freely';
   const sentence =
     may === 'not'
-      ? `They cannot be compared: ${list(differs)} ${differs.length === 1 ? 'differs' : 'differ'}.`
+      ? `They cannot be compared: ${listed(differs)} ${differs.length === 1 ? 'differs' : 'differ'}.`
       : may === 'reserved'
-        ? `They can be compared with a reservation: ${list(unknown)} ${unknown.length === 1 ? 'is' : 'are'} not known for both.`
+        ? `They can be compared with a reservation: ${listed(unknown)} ${unknown.length === 1 ? 'is' : 'are'} not known for both.`
         : named('convertible').length > 0
           ? 'They can be compared once brought to one depression.'
           : 'They can be compared as they are.';

@@ -1,4 +1,6 @@
 import type { Method } from '../method/method.js';
+import { cholesky, solveFactored } from './cholesky.js';
+import { components, rowsOf, type OffsetData } from './net.js';
 
 /**
  * How far each source reads from our own bench, from all heads more than one of them tested:
@@ -19,19 +21,6 @@ export const offsetCorrection: Method<{ flow: number; offset: number }> = {
   caution: 'An offset is an average over other heads: it says nothing of how this one was set up.',
   compute: ({ flow, offset }) => flow * Math.exp(-offset),
 };
-
-/** Observations in columns, so that millions of them stay small. All of one side. */
-export interface OffsetData {
-  /** Which head at which lift: small whole numbers from 0; observations of one point share theirs. */
-  readonly point: ArrayLike<number>;
-  /** Which source: whole numbers from 0 to `sources` − 1. */
-  readonly source: ArrayLike<number>;
-  /** Natural logarithm of the flow at the common depression. */
-  readonly logFlow: ArrayLike<number>;
-  readonly sources: number;
-  /** The source at zero: our own bench. */
-  readonly own: number;
-}
 
 export interface SourceOffset {
   readonly source: number;
@@ -65,73 +54,15 @@ export interface OffsetOptions {
 /** P. J. Huber, Robust Statistics (1981): 95 % as sharp as least squares on normal errors. */
 export const HUBER = 1.345;
 
-/** Points with the observations that belong to each: compressed rows. Points seen by one observation say nothing. */
-function rowsOf(data: OffsetData): { start: Int32Array; order: Int32Array; points: number } {
-  const n = data.point.length;
-  let points = 0;
-  for (let i = 0; i < n; i++) points = Math.max(points, data.point[i]! + 1);
-  const start = new Int32Array(points + 1);
-  for (let i = 0; i < n; i++) start[data.point[i]! + 1]!++;
-  for (let p = 0; p < points; p++) start[p + 1]! += start[p]!;
-  const fill = start.slice(0, points);
-  const order = new Int32Array(n);
-  for (let i = 0; i < n; i++) order[fill[data.point[i]!]!++] = i;
-  return { start, order, points };
-}
-
-/** Sources that hang together, by the lowest of them; sources that share no point stay alone. */
-function components(data: OffsetData, start: Int32Array, order: Int32Array, points: number): Int32Array {
-  const parent = Int32Array.from({ length: data.sources }, (_, i) => i);
-  const root = (s: number): number => {
-    while (parent[s] !== s) s = parent[s] = parent[parent[s]!]!;
-    return s;
-  };
-  for (let p = 0; p < points; p++) {
-    for (let k = start[p]! + 1; k < start[p + 1]!; k++) {
-      const [a, b] = [root(data.source[order[start[p]!]!]!), root(data.source[order[k]!]!)];
-      if (a !== b) parent[Math.max(a, b)] = Math.min(a, b);
-    }
-  }
-  return Int32Array.from({ length: data.sources }, (_, s) => root(s));
-}
-
-/**
- * Factor of a symmetric positive definite matrix in place (Cholesky), lower triangle. Rows of unpinned unknowns only.
- * @throws RangeError when the matrix is singular.
- */
-function cholesky(a: Float64Array, n: number): void {
-  for (let j = 0; j < n; j++) {
-    for (let i = j; i < n; i++) {
-      let sum = a[i * n + j]!;
-      for (let k = 0; k < j; k++) sum -= a[i * n + k]! * a[j * n + k]!;
-      if (i === j) {
-        if (!(sum > 0)) throw new RangeError('The net of sources does not hang together.');
-        a[j * n + j] = Math.sqrt(sum);
-      } else a[i * n + j] = sum / a[j * n + j]!;
-    }
-  }
-}
-function solveFactored(l: Float64Array, n: number, b: Float64Array): Float64Array {
-  const x = b.slice();
-  for (let i = 0; i < n; i++) {
-    for (let k = 0; k < i; k++) x[i]! -= l[i * n + k]! * x[k]!;
-    x[i]! /= l[i * n + i]!;
-  }
-  for (let i = n - 1; i >= 0; i--) {
-    for (let k = i + 1; k < n; k++) x[i]! -= l[k * n + i]! * x[k]!;
-    x[i]! /= l[i * n + i]!;
-  }
-  return x;
-}
-
 /**
  * Solves the net. Each point's own effect is eliminated, so that only as many unknowns as sources are solved for.
  * Sources in a part of the net without our bench have no offset: they are said not to be tied.
  */
 export function sourceOffsets(data: OffsetData, options: OffsetOptions = {}): OffsetResult {
   const { threshold = HUBER, mostRounds = 20, progress = () => {} } = options;
-  const { start, order, points } = rowsOf(data);
-  const part = components(data, start, order, points);
+  const rows = rowsOf(data);
+  const { start, order, points } = rows;
+  const part = components(data, rows);
   const ownPart = part[data.own]!;
   /** Unknowns: the tied sources but our own. */
   const column = new Int32Array(data.sources).fill(-1);

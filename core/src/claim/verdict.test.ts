@@ -5,6 +5,7 @@ import {
   bandAt,
   cfm,
   claimUncertainty,
+  coefficientOfPlace,
   claimWords,
   comparable,
   evaluateSide,
@@ -16,6 +17,8 @@ import {
   offsetCorrection,
   sayIn,
   settleWords,
+  throughWords,
+  tightest,
   squareInches,
   trendOf,
   usualBest,
@@ -108,9 +111,40 @@ describe('a claimed point', () => {
     expect(p!.verdict).toBe('impossible');
   });
   it('nor a port more than the depression can drive through its least area', () => {
-    const [p] = judgeClaim(facts({ 0.5: 240 }, { choke: squareInches(1.5) }));
+    const [p] = judgeClaim(facts({ 0.5: 240 }, { places: [{ name: 'pinch', area: squareInches(1.5) }] }));
     expect(p).toMatchObject({ verdict: 'impossible', tooFast: true });
-    expect(judgeClaim(facts({ 0.5: 240 }, { choke: squareInches(2.2) }))[0]!.tooFast).toBe(false);
+    expect(judgeClaim(facts({ 0.5: 240 }, { places: [{ name: 'pinch', area: squareInches(2.2) }] }))[0]!.tooFast).toBe(
+      false,
+    );
+  });
+  it('the tightest of the places known speaks: a window smaller than the pinch', () => {
+    const places = [
+      { name: 'pinch', area: squareInches(2.2) },
+      { name: 'window', area: squareInches(1.5) },
+    ];
+    expect(tightest(places)!.name).toBe('window');
+    expect(tightest([])).toBeUndefined();
+    const [p] = judgeClaim(facts({ 0.5: 240 }, { places }));
+    expect(p).toMatchObject({ verdict: 'impossible', speed: { given: { area: { note: 'window' } } } });
+    // Through 1.5 in² at the ideal 145.9 cfm per in² of 28 in (√(2Δp/ρ) in air of 1.225 kg/m³): 218.8 cfm is all there can be.
+    const [all] = judgeClaim(facts({ 0.5: 218.6 }, { places }));
+    expect(all!.tooFast).toBe(false);
+    expect(coefficientOfPlace(squareInches(1.5), squareInches(2))).toBe(0.75);
+  });
+  it('read through what its source reads off on other heads, a high claim may hold', () => {
+    const source = { offset: Math.log(1.04), error: 0.004 };
+    const points = judgeClaim(facts({ 0.2: 130, 0.3: 187.2, 0.4: 228.8 }, { source }));
+    expect(points.map((p) => p.verdict)).toEqual(['high', 'high', 'high']);
+    expect(points[0]!.through!.error.value).toBeCloseTo(0, 9);
+    expect(points[0]!.through!.uncertainty.value).toBeCloseTo(Math.hypot(0.01414, 0.008), 4);
+    expect(throughWords(points, 3, say)).toMatch(/on 3 other heads it holds, .*the source reads off, not this head/);
+    const still = judgeClaim(facts({ 0.2: 140, 0.3: 187.2 }, { source }));
+    expect(throughWords(still, 1, say)).toMatch(/on 1 other head it is still off by as much as 7\.7\s%, at \.200/);
+    const fair = judgeClaim(facts({ 0.2: 125, 0.3: 180 }, { source: { offset: 0.001, error: 0.004 } }));
+    expect(throughWords(fair, 2, say)).toContain('holds as well');
+    const unsure = judgeClaim(facts({ 0.2: 130 }, { source: { offset: 0.04, error: Infinity } }));
+    expect(unsure[0]!.through).toBeUndefined();
+    expect(throughWords(unsure, 1, say)).toBe('');
   });
   it('holds within what a bench repeats, reads high or low beyond it', () => {
     const verdicts = judgeClaim(facts({ 0.2: 125.5, 0.3: 190, 0.4: 205 })).map((p) => p.verdict);
@@ -177,7 +211,7 @@ describe('the trend over lift', () => {
     expect(claimWords([], undefined, undefined, say)).toBe('It claims no flow here.');
     const impossible = judgeClaim(facts({ 0.1: 130 }));
     expect(claimWords(impossible, 'impossible', undefined, say)).toContain('no valve of this size');
-    const fast = judgeClaim(facts({ 0.5: 240 }, { choke: squareInches(1.5) }));
+    const fast = judgeClaim(facts({ 0.5: 240 }, { places: [{ name: 'pinch', area: squareInches(1.5) }] }));
     expect(claimWords(fast, 'impossible', undefined, say)).toContain('faster than the depression');
     expect(settleWords('high', ['the bore'], 'port 3', true)).toContain('Ask the source for the bore');
     expect(settleWords('high', [], 'port 3', true)).toContain('control head');

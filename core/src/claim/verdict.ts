@@ -2,11 +2,12 @@
 import { countsBeyond } from '../flow/compare.js';
 import type { FlowCurve } from '../flow/curve.js';
 import { REFERENCE_DENSITY, REFERENCE_DEPRESSION, idealVelocity } from '../flow/reading.js';
-import { work, type Method, type Working } from '../method/method.js';
+import { noted, work, type Given, type Method, type Working } from '../method/method.js';
 import type { PointResult } from '../evaluate/sheet.js';
 import { slopeOf } from '../bench/steady.js';
 import { sectionSpeed } from '../head/ratios.js';
 import type { Comparability } from './comparable.js';
+import { offsetCorrection } from './offsets.js';
 
 /** A measured coefficient on the curtain area at a lift ratio, and whose it is. */
 export interface BandPoint {
@@ -130,11 +131,30 @@ export interface ClaimedPoint {
   readonly error?: Working;
   readonly uncertainty: Working;
   readonly band?: BandView;
-  /** Mean speed at the port's least area, when that is known. */
+  /** Mean speed at the tightest place of the port that is known. */
   readonly speed?: Working;
   /** Whether that speed passes what the depression can drive. */
   readonly tooFast: boolean;
+  /** How far it reads off once read through its source's offset, and how far it may and still hold. */
+  readonly through?: { readonly error: Working; readonly uncertainty: Working };
 }
+
+/** A place of the port whose area is known: the pinch, the window over the short turn, the least section of a survey. */
+export interface KnownPlace {
+  readonly name: string;
+  /** m². */
+  readonly area: number;
+}
+
+/** The tightest of the places known. */
+export const tightest = (places: readonly KnownPlace[]): KnownPlace | undefined =>
+  places.reduce<KnownPlace | undefined>((least, p) => (least && least.area <= p.area ? least : p), undefined);
+
+/**
+ * The coefficient on the minimum valve area (m²) at which the air at the tightest place would run as fast as the depression
+ * can drive it: above it a claim is impossible whatever the valve does.
+ */
+export const coefficientOfPlace = (place: number, minimumArea: number): number => place / minimumArea;
 
 export interface ClaimFacts {
   readonly points: readonly PointResult[];
@@ -142,24 +162,43 @@ export interface ClaimFacts {
   readonly measured?: FlowCurve | undefined;
   readonly may: Comparability;
   readonly library: readonly BandPoint[];
-  /** Least area of the port, m². */
-  readonly choke?: number | undefined;
-  readonly repeatability: number;
-  /** Standard error of the source's offset, as a share; 0 when none is taken off. */
-  readonly offsetError?: number;
+  /** Areas of the port known at its tight places. */
+  readonly places?: readonly KnownPlace[];
+  readonly repeatability: Given<number>;
+  /** What the source reads off on other heads than this one: natural logarithm, and its standard error. */
+  readonly source?: { readonly offset: number; readonly error: number } | undefined;
 }
 
 /** Holds every point of a claim against geometry, the library and the bench. */
 export function judgeClaim(facts: ClaimFacts): ClaimedPoint[] {
-  const uncertainty = work(claimUncertainty, { repeatability: facts.repeatability, offset: facts.offsetError ?? 0 });
+  const { repeatability, source } = facts;
+  const uncertainty = work(claimUncertainty, { repeatability, offset: noted(0, 'as claimed, no offset taken off') });
+  const wider =
+    source && Number.isFinite(source.error)
+      ? work(claimUncertainty, { repeatability, offset: noted(source.error, 'from other heads of this source') })
+      : undefined;
+  const place = tightest(facts.places ?? []);
   const ideal = idealVelocity.compute({ depression: REFERENCE_DEPRESSION, density: REFERENCE_DENSITY });
   return facts.points.map((p) => {
     const { minimum, curtain } = p.coefficients;
-    const speed = facts.choke === undefined ? undefined : work(sectionSpeed, { flow: p.flow, area: facts.choke });
+    const speed = place && work(sectionSpeed, { flow: p.flow, area: noted(place.area, place.name) });
     const tooFast = speed !== undefined && speed.value > ideal;
     const band = curtain && p.liftRatio !== undefined ? bandAt(facts.library, p.liftRatio, curtain.value) : undefined;
     const measured = facts.measured?.at(p.lift);
     const error = measured !== undefined && measured > 0 ? work(claimError, { claimed: p.flow, measured }) : undefined;
+    const through =
+      wider && error
+        ? {
+            error: work(claimError, {
+              claimed: work(offsetCorrection, {
+                flow: p.flow,
+                offset: noted(source!.offset, 'of this source, from other heads'),
+              }),
+              measured: measured!,
+            }),
+            uncertainty: wider,
+          }
+        : undefined;
     const verdict = ((): PointVerdict => {
       if (tooFast || (minimum && minimum.value > 1)) return 'impossible';
       if (band && curtain!.value > band.best * (1 + Math.hypot(uncertainty.value, BETWEEN_BENCHES)))
@@ -179,6 +218,7 @@ export function judgeClaim(facts: ClaimFacts): ClaimedPoint[] {
       ...(error ? { error } : {}),
       ...(band ? { band } : {}),
       ...(speed ? { speed } : {}),
+      ...(through ? { through } : {}),
     };
   });
 }

@@ -1,7 +1,6 @@
 import type { ArrivalResult } from '../arrival/condition.js';
+import { listed } from './listed.js';
 
-const list = (parts: readonly string[]): string =>
-  parts.length < 2 ? parts.join('') : `${parts.slice(0, -1).join(', ')} and ${parts.at(-1)}`;
 const few = (parts: readonly string[]): string =>
   parts.length <= 3 ? parts.join('; ') : `${parts.slice(0, 3).join('; ')}; and ${parts.length - 3} more`;
 const sentence = (text: string): string => `${text.replace(/[.\s]+$/, '')}.`;
@@ -10,7 +9,7 @@ const sentence = (text: string): string => `${text.replace(/[.\s]+$/, '')}.`;
 export function arrivalObjections(result: ArrivalResult): string[] {
   const sentences: string[] = [];
   if (result.rejectedFor.length > 0) sentences.push(sentence(`Rejected on arrival: ${few(result.rejectedFor)}`));
-  if (result.leaking.length > 0) sentences.push(sentence(`Leaks: ${list(result.leaking)}`));
+  if (result.leaking.length > 0) sentences.push(sentence(`Leaks: ${listed(result.leaking)}`));
   if (result.fixFirst.length > 0) sentences.push(sentence(`To mend before use: ${few(result.fixFirst)}`));
   return sentences;
 }

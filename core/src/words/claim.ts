@@ -1,6 +1,13 @@
 /** Claims in sentences. */
+import type { ClaimDoubts } from '../claim/doubts.js';
+import type { RunnerVerdict } from '../claim/published.js';
+import type { FlowWord, ReportResult } from '../claim/report.js';
+import type { Likeness, SameVerdict } from '../claim/same.js';
+import type { Gain } from '../claim/tie.js';
 import type { ClaimedPoint, PointVerdict, Trend } from '../claim/verdict.js';
+import type { Believability } from '../evaluate/target.js';
 import type { Say } from '../quantity/format.js';
+import { listed } from './listed.js';
 
 /** What a verdict means, said of the whole claim of one side. */
 export function claimWords(
@@ -18,7 +25,7 @@ export function claimWords(
   switch (verdict) {
     case 'impossible':
       return worst.tooFast
-        ? `Impossible ${at}: through the port's least area the air would have to be faster than the depression can drive it.`
+        ? `Impossible ${at}: through the tightest place of the port the air would have to be faster than the depression can drive it.`
         : `Impossible ${at}: no valve of this size passes that much at that lift.`;
     case 'beyond anything measured':
       return worst.band?.usual
@@ -43,6 +50,113 @@ export function claimWords(
     default:
       return 'Nothing of ours is measured to hold it against; geometry and the library have nothing against it.';
   }
+}
+
+/** A claim read through its source's offset: whether the head or the source is off. Empty where nothing can be said. */
+export function throughWords(points: readonly ClaimedPoint[], heads: number, say: Say): string {
+  const read = points.flatMap((p) => (p.through && p.error ? [{ ...p.through, plain: p }] : []));
+  if (read.length === 0) return '';
+  const worst = read.reduce((a, b) => (Math.abs(b.error.value) > Math.abs(a.error.value) ? b : a));
+  const off = say.of(Math.abs(worst.error.value), 'percent', { digits: 1 });
+  const from = `${heads} other ${heads === 1 ? 'head' : 'heads'}`;
+  if (read.every((r) => Math.abs(r.error.value) <= r.uncertainty.value)) {
+    const plainly = read.every((r) => Math.abs(r.plain.error!.value) <= r.plain.uncertainty.value);
+    return plainly
+      ? `Read through what its source is off on ${from} it holds as well.`
+      : `Read through what its source is off on ${from} it holds, within ${say.of(worst.uncertainty.value, 'percent', { digits: 1 })}: the source reads off, not this head.`;
+  }
+  return `Read through what its source is off on ${from} it is still off by as much as ${off}, at ${say.of(worst.plain.lift, 'lift')}.`;
+}
+
+/** Which runner seems to have been published. */
+export function runnerWords(verdict: RunnerVerdict, say: Say): string {
+  const percent = (share: number) => say.of(share, 'percent', { digits: 1 });
+  const n = verdict.fits.length;
+  const [nearest] = verdict.fits;
+  const worst = verdict.fits.find((f) => f.rank === n)!;
+  if (!verdict.told)
+    return `It cannot be told which of the ${n} runners measured was published: they differ by ${percent(verdict.spread)} at most.`;
+  if (nearest!.rank === 1)
+    return `It lies nearest to ${nearest!.name}, the best of the ${n} runners measured; ${worst.name} flows ${percent(verdict.spread)} less. A published table is often the best runner: judge the head by the worse one.`;
+  return `It lies nearest to ${nearest!.name}, ${nearest!.rank === n ? 'the worst' : `number ${nearest!.rank}`} of the ${n} runners measured: it was not the best one that was published.`;
+}
+
+/** The verdict on two heads, stages or ports, with its reasons. */
+export function sameWords(verdict: SameVerdict, names: { readonly a: string; readonly b: string }, say: Say): string {
+  const things = `${verdict.looked} ${verdict.looked === 1 ? 'thing' : 'things'}`;
+  switch (verdict.verdict) {
+    case 'nothing to compare':
+      return `Nothing was measured on both ${names.a} and ${names.b}: there is nothing to tell them apart by.`;
+    case 'not told apart':
+      return `Not told apart: of ${things} looked at on both, none differs by more than measuring twice would give. That does not make them the same casting.`;
+    default: {
+      const figure = (l: Likeness, v: number) => say.of(v, l.kind);
+      const reasons = verdict.reasons.map(
+        (l) =>
+          `${l.what} (${figure(l, l.a)} against ${figure(l, l.b)}, ${l.times.value.toFixed(l.times.value < 10 ? 1 : 0)} times what measuring twice gives)`,
+      );
+      return `Different${reasons.length > 0 ? `: ${reasons.join('; ')}` : ': one curve lies above the other over its whole length'}. ${verdict.counting} of ${things} looked at tell them apart.`;
+    }
+  }
+}
+
+/** Whether a claimed power is believable, with what stands for and against it. */
+export function reportWords(report: ReportResult, say: Say): string {
+  const pressure = `BMEP ${say.of(report.bmep.value, 'pressure', { digits: 0 })} is ${BAND_WORDS[report.band]}`;
+  const flow = report.powerPerFlow
+    ? `each cfm of a cylinder would have made ${say.of(report.powerPerFlow.value, 'powerPerFlow')}, ${FLOW_WORDS[report.flowWord!]}`
+    : 'no flow of this head is measured to hold it against';
+  const speed = report.velocity
+    ? `, and the air at the choke would have peaked at ${say.of(report.velocity.value, 'velocity')}${report.tooFast ? ', beyond what ports are usually run at' : ''}`
+    : '';
+  const head = {
+    believable: 'Believable',
+    'a stretch': 'A stretch',
+    'not believable': 'Not believable',
+    'nothing to hold it against': 'Not judged by this head',
+  }[report.verdict];
+  return `${head}: ${pressure}; ${flow}${speed}.`;
+}
+const BAND_WORDS: Record<Believability, string> = {
+  mild: 'mild',
+  ordinary: 'ordinary',
+  strong: 'that of a strong engine',
+  race: 'that of a race engine',
+  extreme: 'extreme',
+  unbelievable: 'more than such engines make',
+};
+const FLOW_WORDS: Record<FlowWord, string> = {
+  easy: 'less than is usual: the head was not the limit',
+  usual: 'as is usual',
+  'a stretch': 'more than is usual',
+  'more than it can carry': 'more than is argued for anywhere',
+};
+
+/** What is asked about a claim, a sentence each. */
+export function claimQuestions(doubts: ClaimDoubts, say: Say): string[] {
+  const lifts = (list: readonly number[]) => listed(list.map((l) => say.of(l, 'lift')));
+  return [
+    ...(doubts.beyondValve.length > 0
+      ? [
+          `Lift ${lifts(doubts.beyondValve)} lies beyond half the valve’s diameter, where no valve is opened: is the lift or the valve mistyped?`,
+        ]
+      : []),
+    ...(doubts.exhaustAhead.length > 0
+      ? [
+          `At ${lifts(doubts.exhaustAhead)} the exhaust is said to flow more than the intake: do the two columns stand in each other’s place?`,
+        ]
+      : []),
+  ];
+}
+
+/** What one head, tested now, would do for the net. */
+export function gainWords(gain: Gain, head: string, source: (index: number) => string, say: Say): string {
+  const percent = (ln: number) => say.of(1.96 * Math.expm1(ln), 'percent', { digits: 1 });
+  const parts: string[] = [];
+  if (gain.ties.length > 0) parts.push(`tie ${listed(gain.ties.map(source))} to your bench`);
+  const [most] = gain.sharpens;
+  if (most) parts.push(`sharpen ${source(most.source)} from ±${percent(most.before)} to ±${percent(most.after)}`);
+  return `${head}, tested now on your own bench, would ${listed(parts)}.`;
 }
 
 /** What to measure next to settle a claim. */

@@ -3,15 +3,13 @@ import type { FlowCurve } from '../flow/curve.js';
 import { knee, peakWithin } from '../flow/describe.js';
 import type { Say } from '../quantity/format.js';
 import { inches } from '../quantity/units.js';
+import { listed } from './listed.js';
 
 /** A curve with the letter it goes by. */
 export interface Named {
   readonly letter: string;
   readonly curve: FlowCurve;
 }
-
-const list = (letters: readonly string[]): string =>
-  letters.length < 2 ? letters.join('') : `${letters.slice(0, -1).join(', ')} and ${letters.at(-1)}`;
 
 /** A lead is told only when it lasts at least this long. */
 const LEAST_STRETCH = inches(0.03);
@@ -40,7 +38,7 @@ export function compareWords(
     const top = stretches.at(-1);
     if (!top)
       sentences.push(
-        `${list(heads.map((h) => h.letter))} are not told apart: no difference is larger than the bench’s own.`,
+        `${listed(heads.map((h) => h.letter))} are not told apart: no difference is larger than the bench’s own.`,
       );
     else {
       const whole = stretches.length === 1 && top.from - Math.max(...curves.map((c) => c.first.lift)) < LEAST_STRETCH;
@@ -69,9 +67,9 @@ export function compareWords(
           : `All clear the target’s ${flow(demand)}.`,
       );
     else if (clear.length > 0)
-      sentences.push(`Only ${list(clear)} ${clear.length === 1 ? 'clears' : 'clear'} the target’s ${flow(demand)}.`);
+      sentences.push(`Only ${listed(clear)} ${clear.length === 1 ? 'clears' : 'clear'} the target’s ${flow(demand)}.`);
     else sentences.push(`None clears the target’s ${flow(demand)}.`);
-    if (near.length > 0) sentences.push(`${list(near)} ${near.length === 1 ? 'is' : 'are'} on the line.`);
+    if (near.length > 0) sentences.push(`${listed(near)} ${near.length === 1 ? 'is' : 'are'} on the line.`);
   }
 
   const early = heads.flatMap((h) => {
@@ -81,7 +79,7 @@ export function compareWords(
   const byLift = new Map<string, string[]>();
   for (const { letter, bend } of early) byLift.set(lift(bend), [...(byLift.get(lift(bend)) ?? []), letter]);
   if (byLift.size > 0) {
-    const parts = [...byLift].map(([at, letters]) => `${list(letters)} at ${at}`);
+    const parts = [...byLift].map(([at, letters]) => `${listed(letters)} at ${at}`);
     const many = early.length > 1;
     sentences.push(
       `${many ? 'These stop' : 'This one stops'} gaining before the cam does: ${parts.join(', ')}; a longer cam buys little there.`,

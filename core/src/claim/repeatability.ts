@@ -1,0 +1,45 @@
+import { USUAL_REPEATABILITY } from '../flow/compare.js';
+import { noted, work, type Method, type Noted, type Working } from '../method/method.js';
+
+/** Degrees of freedom from which the bench's own scatter speaks instead of the usual one. */
+export const ENOUGH_PULLS = 10;
+
+export const pooledRepeatability: Method<{ squares: number; freedom: number }> = {
+  id: 'pooled-repeatability',
+  title: 'Repeatability of the bench',
+  formula: '\\sigma = \\sqrt{\\frac{1}{\\nu}\\sum_{points}\\sum_{pulls}\\left(\\frac{q}{\\bar q} - 1\\right)^2}',
+  inputs: {
+    squares: {
+      label: 'squared deviations from each point’s mean, as shares, summed',
+      symbol: '\\Sigma',
+      kind: 'ratio',
+    },
+    freedom: { label: 'pulls beyond the first of each point', symbol: '\\nu', kind: 'count' },
+  },
+  result: { label: 'repeatability, one standard deviation', symbol: '\\sigma', kind: 'percent' },
+  source: 'Pooled standard deviation: JCGM 100:2008, 4.2.4.',
+  caution: 'It knows what happens between pulls, not what a new day or a new set-up does.',
+  compute: ({ squares, freedom }) => {
+    if (freedom < 1) throw new RangeError('A repeatability needs a point pulled at least twice.');
+    return Math.sqrt(squares / freedom);
+  },
+};
+
+/**
+ * Repeatability of a bench from every point pulled more than once; the usual one, said so, while there are too few.
+ * `pulls` holds the flows of each point, one list a point.
+ */
+export function repeatabilityOf(pulls: readonly (readonly number[])[]): Working | Noted<number> {
+  let squares = 0;
+  let freedom = 0;
+  for (const point of pulls) {
+    if (point.length < 2) continue;
+    const mean = point.reduce((s, q) => s + q, 0) / point.length;
+    if (mean <= 0) continue;
+    squares += point.reduce((s, q) => s + (q / mean - 1) ** 2, 0);
+    freedom += point.length - 1;
+  }
+  if (freedom < ENOUGH_PULLS || squares === 0)
+    return noted(USUAL_REPEATABILITY, `usual value; ${freedom} repeated pulls are too few to tell the bench’s own`);
+  return work(pooledRepeatability, { squares, freedom });
+}
