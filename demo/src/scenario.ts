@@ -5,6 +5,7 @@
 import { arrivals } from './arrival.js';
 import { surveys } from './surveys.js';
 import { bench } from './bench.js';
+import { claims } from './claims.js';
 import { head, lists, measures, own, sheet, type Json } from './tables.js';
 
 /** Ports of a head of the six. */
@@ -758,5 +759,6 @@ TUG.forEach(([id, name, intakeValve, price, intake, exhaust], position) => {
 arrivals();
 surveys();
 bench();
+claims();
 
 export const scenario = { format: 'alluvium-bundle', version: 1, ...lists };

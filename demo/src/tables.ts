@@ -23,6 +23,8 @@ const LISTS = [
   'velocityMaps',
   'plans',
   'calibrations',
+  'reports',
+  'questions',
 ] as const;
 export const lists = Object.fromEntries(LISTS.map((name) => [name, [] as Json[]])) as Record<
   (typeof LISTS)[number],

@@ -11,6 +11,7 @@ import {
   NOUN_NAMES,
   Port,
   RawReading,
+  Report,
   Seat,
   Session,
   Sheet,
@@ -39,6 +40,7 @@ export const WholeHead = z.object({
   sessions: z.array(Session),
   velocityMaps: z.array(VelocityMap),
   wetFlows: z.array(WetFlow),
+  reports: z.array(Report),
 });
 export type WholeHead = z.infer<typeof WholeHead>;
 

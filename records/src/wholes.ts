@@ -7,7 +7,8 @@ export function wholesOf(bundle: Bundle): WholeHead[] {
     const stages = bundle.stages.filter((s) => s.headId === head.id).sort((a, b) => a.position - b.position);
     const ids = new Set(stages.map((s) => s.id));
     const ofStage = <T extends { stageId: string }>(list: readonly T[]) => list.filter((x) => ids.has(x.stageId));
-    const ofHead = <T extends { headId: string }>(list: readonly T[]) => list.filter((x) => x.headId === head.id);
+    const ofHead = <T extends { headId: string | null }>(list: readonly T[]) =>
+      list.filter((x) => x.headId === head.id);
     return {
       head,
       stages,
@@ -22,6 +23,7 @@ export function wholesOf(bundle: Bundle): WholeHead[] {
       sessions: ofHead(bundle.sessions),
       velocityMaps: ofStage(bundle.velocityMaps),
       wetFlows: ofStage(bundle.wetFlows),
+      reports: ofStage(bundle.reports),
     };
   });
 }

@@ -6,7 +6,7 @@ import { ENTRIES, FLOW_VALVES, GASKETS, PIPES, SPRINGS, Setup } from '../nouns/s
 
 type Field = keyof BenchSetup;
 
-export interface Question {
+export interface GateQuestion {
   readonly field: Field;
   readonly ask: string;
   /** Only asked when this holds. */
@@ -19,7 +19,7 @@ const words = (values: readonly string[], text: Readonly<Record<string, string>>
   values.map((v) => [v, text[v] ?? v] as const);
 
 /** Every question of the gate, in the order a hand goes round the bench. */
-export const GATE: readonly Question[] = [
+export const GATE: readonly GateQuestion[] = [
   { field: 'depression', ask: 'Depression', kind: 'depression' },
   { field: 'bore', ask: 'Bore fixture', kind: 'length' },
   {
@@ -84,7 +84,7 @@ export interface Unanswered {
 }
 
 /** The questions that apply to a set-up. */
-export const questionsOf = (setup: BenchSetup, sides: readonly Side[]): Question[] =>
+export const questionsOf = (setup: BenchSetup, sides: readonly Side[]): GateQuestion[] =>
   GATE.filter((q) => q.when?.(setup, sides) ?? true);
 
 /** What is not answered yet; recording waits until this is empty. */

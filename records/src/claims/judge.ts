@@ -1,51 +1,61 @@
-/** Claims read from the records: what a source says of a head against what the bench found, and the net of sources. */
+/** What a source says of a head against what the bench found, geometry allows and the library has seen. */
 import {
   SIDES,
-  USUAL_REPEATABILITY,
+  claimDoubts,
+  claimQuestions,
   claimWords,
   comparable,
-  formatNumber,
-  inches,
+  evaluateSurvey,
   judgeClaim,
+  nearestRunner,
+  repeatabilityOf,
+  runnerWords,
   settleWords,
+  throughWords,
   trendOf,
-  unitFor,
   verdictOf,
   type BandPoint,
   type ClaimedPoint,
   type Comparison,
-  type Conditions,
-  type OffsetData,
-  type OffsetResult,
+  type Given,
+  type KnownPlace,
   type PointResult,
   type PointVerdict,
+  type RunnerVerdict,
   type Say,
   type Side,
-  type System,
   type Trend,
 } from '@alluvium/core';
-import Papa from 'papaparse';
-import type { WholeHead } from './api.js';
-import { evaluateSheetOf } from './evaluateHead.js';
-import type { Port, Source } from './nouns/head.js';
-import type { Sheet } from './nouns/sheet.js';
-import { measuresAt, pickSheet, portName, touchedPorts } from './select.js';
-import { measured } from './toCore.js';
+import type { WholeHead } from '../api.js';
+import { evaluateSheetOf } from '../evaluateHead.js';
+import type { Measure } from '../nouns/measure.js';
+import type { Sheet } from '../nouns/sheet.js';
+import { toCoreSections } from '../nouns/survey.js';
+import { isOnPort, measuresAt, pickSheet, portName, surveyAt, touchedPorts } from '../select.js';
+import { measured } from '../toCore.js';
+import { conditionsOf, portIdOf } from './conditions.js';
 
-/** What the net of claims reads of a head: enough to judge flow, and no more. */
-export type NetHead = Pick<WholeHead, 'head' | 'stages' | 'ports' | 'sheets' | 'measures'>;
+/** What judging claims reads of a head; surveys are read where they come along. */
+export type NetHead = Pick<WholeHead, 'head' | 'stages' | 'ports' | 'sheets' | 'measures'> &
+  Partial<Pick<WholeHead, 'surveys' | 'reports'>>;
 
-const known = (word: string): string | undefined => (word === 'unknown' ? undefined : word);
+/** What a source reads off on other heads than the one in question: natural logarithm, its error, and how many heads say so. */
+export interface SourceReading {
+  readonly offset: number;
+  readonly error: number;
+  readonly heads: number;
+}
 
-/** The conditions of a sheet as the rule book reads them. */
-export const conditionsOf = (sheet: Sheet, ports: readonly Port[], side: Side): Conditions => ({
-  depression: sheet.setup.depression?.si,
-  bore: sheet.setup.bore?.si,
-  entry: known(sheet.setup.entry),
-  exhaustPipe: known(sheet.setup.exhaustPipe),
-  valve: known(sheet.setup.valve),
-  port: portName(ports, side === 'intake' ? sheet.intakePortId : sheet.exhaustPortId),
-});
+/** What every claim is held against besides its own head. */
+export interface ClaimContext {
+  readonly band: Record<Side, readonly BandPoint[]>;
+  /** The source that is our own bench. */
+  readonly own: string | undefined;
+  readonly repeatability: Given<number>;
+  readonly say: Say;
+  /** Read through: what each source reads off, from other heads. Left out while the net is being solved. */
+  readonly sourceReads?: (sourceId: string, side: Side) => SourceReading | undefined;
+}
 
 /** Every measured coefficient on the curtain area, by side: the band a claim is held against. */
 export function bandOf(heads: readonly NetHead[]): Record<Side, BandPoint[]> {
@@ -66,6 +76,42 @@ export function bandOf(heads: readonly NetHead[]): Record<Side, BandPoint[]> {
   return band;
 }
 
+/** Repeatability of our own bench, from every point it pulled more than once. */
+export const benchRepeatability = (heads: readonly NetHead[], own: string | undefined): Given<number> =>
+  repeatabilityOf(
+    heads.flatMap((head) =>
+      head.sheets
+        .filter((s) => s.kind === 'measured' && s.sourceId === own && s.setup.reads !== 'difference')
+        .flatMap((s) =>
+          s.rows.flatMap((r) =>
+            SIDES.flatMap((side) => {
+              const pulls = r[side]?.pulls ?? [];
+              // A differential range reads the square of the flow.
+              const flow = (si: number) => (s.setup.reads === 'differential' ? Math.sqrt(si) : si);
+              return pulls.length > 1 ? [pulls.map((p) => flow(p.si))] : [];
+            }),
+          ),
+        ),
+    ),
+  );
+
+/** Areas of a port known at its tight places: as measured, and the least section of its survey. */
+export function knownPlaces(
+  head: NetHead,
+  stageId: string,
+  side: Side,
+  portId: string | null,
+  measures: readonly Measure[],
+): KnownPlace[] {
+  const places = (['pinch', 'window'] as const).flatMap((item) => {
+    const area = measured(measures, item, side, portId);
+    return area === undefined ? [] : [{ name: item, area }];
+  });
+  const survey = head.surveys && surveyAt({ stages: head.stages, surveys: head.surveys }, stageId, side, portId);
+  const choke = survey && evaluateSurvey(toCoreSections(survey)).choke;
+  return choke ? [...places, { name: 'least section', area: choke.area.value }] : places;
+}
+
 export interface JudgedClaim {
   readonly sheet: Sheet;
   readonly side: Side;
@@ -76,217 +122,107 @@ export interface JudgedClaim {
   /** The claim and the sheet it is held against as they stand, point by point. */
   readonly claimed: readonly PointResult[];
   readonly measured: readonly PointResult[];
+  readonly places: readonly KnownPlace[];
   readonly verdict: PointVerdict | undefined;
   readonly trend: Trend | undefined;
   readonly words: string;
+  /** What reading it through its source's offset says; empty where nothing can be said. */
+  readonly through: string;
+  /** Which runner seems to be the one published. */
+  readonly runner?: { readonly verdict: RunnerVerdict; readonly words: string };
+  /** What is asked about it. */
+  readonly questions: readonly string[];
   /** What to measure next. */
   readonly next: string;
 }
 
+/** Sheets of our own bench with a figure on a side; of every bench while no source is named as our own. */
+const ownSheets = (head: NetHead, side: Side, own: string | undefined): Sheet[] =>
+  head.sheets.filter((s) => s.kind === 'measured' && (!own || s.sourceId === own) && s.rows.some((r) => r[side]));
+
+/** Our sheets of the other runners taken as `against` was, itself among them: one a port. */
+function runnersBeside(head: NetHead, side: Side, own: string | undefined, against: Sheet): Sheet[] {
+  const touched = touchedPorts(head.ports);
+  const alike = ownSheets(head, side, own).filter(
+    (s) =>
+      s.stageId === against.stageId &&
+      portIdOf(s, side) !== null &&
+      !isOnPort(s, touched) &&
+      (s.setup.bore?.si ?? 0) === (against.setup.bore?.si ?? 0) &&
+      s.setup.exhaustPipe === against.setup.exhaustPipe,
+  );
+  return alike.filter((s, i) => alike.findIndex((o) => portIdOf(o, side) === portIdOf(s, side)) === i);
+}
+
 /**
- * Every claim on one side of a head, held against what was measured at its stage. `own` is the bench that measures.
- * A claim of a depression or bore nobody stated is compared with a reservation; one that differs is not compared.
+ * Every claim on one side of a head, held against what was measured at its stage. A claim of a depression or bore nobody
+ * stated is compared with a reservation; one that differs is not compared.
  */
-export function judgedClaims(
-  head: NetHead,
-  side: Side,
-  band: readonly BandPoint[],
-  own: string | undefined,
-  say: Say,
-): JudgedClaim[] {
+export function judgedClaims(head: NetHead, side: Side, context: ClaimContext): JudgedClaim[] {
+  const { band, own, repeatability, say } = context;
+  const sigma = typeof repeatability === 'number' ? repeatability : repeatability.value;
   const touched = touchedPorts(head.ports);
   return head.sheets
     .filter((s) => s.kind === 'claim' && s.setup.reads !== 'difference' && s.rows.some((r) => r[side]))
     .map((sheet) => {
-      const mine = head.sheets.filter(
-        (s) => s.kind === 'measured' && (!own || s.sourceId === own) && s.rows.some((r) => r[side]),
-      );
-      const against = pickSheet(mine, sheet.stageId, undefined, touched);
+      const against = pickSheet(ownSheets(head, side, own), sheet.stageId, undefined, touched);
       const comparison =
         against && comparable(conditionsOf(sheet, head.ports, side), conditionsOf(against, head.ports, side), side);
       const measures = measuresAt(head, sheet.stageId).filter((m) => m.sourceId === null);
-      const claimed = evaluateSheetOf(head, sheet)[side].points;
+      const whole = evaluateSheetOf(head, sheet);
+      const claimed = whole[side].points;
       const found = against && evaluateSheetOf(head, against)[side];
+      const places = knownPlaces(head, sheet.stageId, side, portIdOf(sheet, side), measures);
+      const may = comparison?.may ?? 'reserved';
+      const source = sheet.sourceId === null ? undefined : context.sourceReads?.(sheet.sourceId, side);
       const points = judgeClaim({
         points: claimed,
         measured: found?.curve,
-        may: comparison?.may ?? 'reserved',
+        may,
         // A piped exhaust is held against piped ones; where the claim does not say, against all.
-        library: band.filter(
+        library: band[side].filter(
           (b) => side === 'intake' || sheet.setup.exhaustPipe === 'unknown' || b.pipe === sheet.setup.exhaustPipe,
         ),
-        choke: measured(measures, 'pinch', side),
-        repeatability: USUAL_REPEATABILITY,
+        places,
+        repeatability,
+        source: may === 'not' ? undefined : source,
       });
       const verdict = verdictOf(points);
       const trend = trendOf(points);
       const unknown = comparison?.aspects.filter((a) => a.state === 'unknown').map((a) => `the ${a.what}`) ?? [];
       const port = portName(head.ports, head.ports.find((p) => p.side === side)?.id ?? null);
+      const fit =
+        against && may !== 'not'
+          ? nearestRunner(
+              claimed.map((p) => ({ lift: p.lift, flow: p.flow.value })),
+              runnersBeside(head, side, own, against).flatMap((s) => {
+                const { curve } = evaluateSheetOf(head, s)[side];
+                return curve ? [{ name: portName(head.ports, portIdOf(s, side))!, curve }] : [];
+              }),
+              sigma,
+              source?.offset,
+            )
+          : undefined;
       return {
         sheet,
         side,
         points,
         claimed,
         measured: found?.points ?? [],
+        places,
         verdict,
         trend,
         words: claimWords(points, verdict, trend, say),
+        through: source ? throughWords(points, source.heads, say) : '',
+        questions: claimQuestions(claimDoubts({ intake: whole.intake.points, exhaust: whole.exhaust.points }), say),
         next: settleWords(verdict, unknown, port, against !== undefined),
         ...(against ? { against } : {}),
         ...(comparison ? { comparison } : {}),
+        ...(fit ? { runner: { verdict: fit, words: runnerWords(fit, say) } } : {}),
       };
     });
 }
 
-/** Lifts at which sources are held against each other: every tenth of an inch, read from each sheet's own curve. */
-export const NET_STEP = inches(0.1);
-
-export interface Net {
-  readonly data: OffsetData;
-  /** Ids of the sources, by their number in the data. */
-  readonly sources: readonly string[];
-  /** Heads tested by each source. */
-  readonly heads: readonly number[];
-}
-
-/**
- * All sheets of all heads as one net of sources, for one side. Only like is laid beside like: the same stage, lift and,
- * on the exhaust, pipe. `own` is our bench, at zero; `lifts` keeps a band of lift (m).
- */
-export function netOf(
-  heads: readonly NetHead[],
-  own: string,
-  side: Side,
-  lifts: { readonly from: number; readonly to: number } = { from: 0, to: Infinity },
-): Net {
-  const sources = [own];
-  const tested = new Map<string, Set<string>>();
-  const points = new Map<string, number>();
-  const rows: { point: number; source: number; value: number }[] = [];
-  for (const head of heads)
-    for (const sheet of head.sheets) {
-      if (sheet.sourceId === null || sheet.setup.reads === 'difference') continue;
-      const curve = evaluateSheetOf(head, sheet)[side].curve;
-      if (!curve) continue;
-      if (!sources.includes(sheet.sourceId)) sources.push(sheet.sourceId);
-      tested.set(sheet.sourceId, (tested.get(sheet.sourceId) ?? new Set()).add(head.head.id));
-      for (let i = 1; i * NET_STEP <= curve.last.lift + 1e-6; i++) {
-        const lift = i * NET_STEP;
-        if (lift < curve.first.lift - 1e-6 || lift < lifts.from - 1e-6 || lift > lifts.to + 1e-6) continue;
-        const flow = curve.at(lift);
-        if (flow === undefined || flow <= 0) continue;
-        const key = [sheet.stageId, i, side === 'exhaust' ? sheet.setup.exhaustPipe : ''].join('|');
-        if (!points.has(key)) points.set(key, points.size);
-        rows.push({ point: points.get(key)!, source: sources.indexOf(sheet.sourceId), value: Math.log(flow) });
-      }
-    }
-  return {
-    data: {
-      point: rows.map((r) => r.point),
-      source: rows.map((r) => r.source),
-      logFlow: rows.map((r) => r.value),
-      sources: sources.length,
-      own: 0,
-    },
-    sources,
-    heads: sources.map((s) => tested.get(s)?.size ?? 0),
-  };
-}
-
-/** Which head, tested now on our own bench, ties a loose source or sharpens the least sure one; empty when none would. */
-export function tyingHeads(
-  heads: readonly NetHead[],
-  own: string,
-  side: Side,
-  result: OffsetResult | undefined,
-  net: Net,
-): string {
-  if (!result) return '';
-  const loose = result.offsets.filter((o) => !o.tied);
-  const unsure = result.offsets.filter((o) => o.tied && o.source !== 0).sort((a, b) => b.error - a.error);
-  for (const { source, tied } of [...loose, ...unsure]) {
-    const id = net.sources[source]!;
-    // A stage this source tested and we did not, the one with most rows first.
-    const candidates = heads
-      .flatMap((head) =>
-        head.sheets
-          .filter((s) => s.sourceId === id && s.rows.some((r) => r[side]))
-          .filter(
-            (s) =>
-              !head.sheets.some((o) => o.sourceId === own && o.stageId === s.stageId && o.rows.some((r) => r[side])),
-          )
-          .map((s) => ({ head, sheet: s })),
-      )
-      .sort((a, b) => b.sheet.rows.length - a.sheet.rows.length);
-    const best = candidates[0];
-    if (best) {
-      const stage = best.head.stages.find((t) => t.id === best.sheet.stageId)?.name ?? '';
-      return `Testing ${best.head.head.name} (${stage}) on your own bench would ${tied ? 'sharpen' : 'tie'} a source that ${tied ? 'is least sure' : 'nothing ties yet'}.`;
-    }
-  }
-  return loose.length > 0 ? 'To tie a loose source, have it test a head of yours, or test one of its heads here.' : '';
-}
-
-/** One line of the audit: a claim and what came of it. */
-export interface ClaimRow {
-  readonly key: string;
-  readonly source: string;
-  readonly headId: string;
-  readonly head: string;
-  readonly side: Side;
-  readonly sheet: string;
-  readonly verdict: PointVerdict | 'no flow';
-  readonly words: string;
-  readonly claim: JudgedClaim;
-}
-
-/** Every claim of every head, by source. */
-export function claimRows(
-  heads: readonly NetHead[],
-  band: Record<Side, readonly BandPoint[]>,
-  own: string | undefined,
-  sources: readonly Source[],
-  say: Say,
-): ClaimRow[] {
-  return heads
-    .flatMap((head) =>
-      SIDES.flatMap((side) =>
-        judgedClaims(head, side, band[side], own, say).map((claim) => ({
-          key: claim.sheet.id + side,
-          source: sources.find((s) => s.id === claim.sheet.sourceId)?.name ?? '',
-          headId: head.head.id,
-          head: head.head.name,
-          side,
-          sheet: claim.sheet.title,
-          verdict: claim.verdict ?? ('no flow' as const),
-          words: claim.words,
-          claim,
-        })),
-      ),
-    )
-    .sort((a, b) => a.source.localeCompare(b.source) || a.head.localeCompare(b.head) || a.side.localeCompare(b.side));
-}
-
-/** The audit as CSV: one line a claimed point. Cells a spreadsheet would run as a formula are made harmless. */
-export function writeAudit(rows: readonly ClaimRow[], system: System): string {
-  const flow = unitFor('flow', system).symbol;
-  const lift = unitFor('lift', system).symbol;
-  const figure = (si: number | undefined, kind: 'flow' | 'lift' | 'percent', digits?: number) =>
-    si === undefined ? '' : formatNumber(si, kind, system, digits === undefined ? {} : { digits }).replace('−', '-');
-  const lines = rows.flatMap((r) =>
-    r.claim.points.map((p) => ({
-      source: r.source,
-      head: r.head,
-      side: r.side,
-      sheet: r.sheet,
-      [`lift (${lift})`]: figure(p.lift, 'lift'),
-      [`claimed (${flow} at 28 inH2O)`]: figure(p.flow.value, 'flow'),
-      [`measured (${flow} at 28 inH2O)`]: figure(p.measured, 'flow'),
-      'off by (%)': figure(p.error?.value, 'percent', 1),
-      'give or take (%)': figure(p.uncertainty.value, 'percent', 1),
-      verdict: p.verdict,
-      conditions: r.claim.comparison?.sentence ?? 'nothing measured',
-    })),
-  );
-  return Papa.unparse(lines, { escapeFormulae: true });
-}
+/** Verdicts that no other bench explains. */
+export const isGrave = (verdict: string | undefined): boolean =>
+  verdict === 'impossible' || verdict === 'beyond anything measured';

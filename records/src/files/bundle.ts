@@ -28,6 +28,8 @@ export const BUNDLE_KEYS = {
   tolerance: 'tolerances',
   plan: 'plans',
   calibration: 'calibrations',
+  report: 'reports',
+  question: 'questions',
 } as const satisfies Record<Noun, string>;
 
 /** Everything a shop knows, or a part of it, in one JSON file. */
@@ -56,6 +58,8 @@ export const Bundle = z.object({
   tolerances: z.array(NOUNS.tolerance).default([]),
   plans: z.array(NOUNS.plan).default([]),
   calibrations: z.array(NOUNS.calibration).default([]),
+  reports: z.array(NOUNS.report).default([]),
+  questions: z.array(NOUNS.question).default([]),
   /** Content of the attachments by hash, base64. */
   files: z.record(z.string(), z.base64()).default({}),
 });
@@ -88,10 +92,18 @@ const REFERENCES: { readonly [N in Noun]?: Readonly<Record<string, Noun>> } = {
   session: { headId: 'head', stageId: 'stage', sourceId: 'source' },
   call: { sessionId: 'session' },
   reading: { sessionId: 'session', sheetId: 'sheet' },
-  attachment: { headId: 'head', findingId: 'finding', inspectionId: 'inspection', sessionId: 'session' },
+  attachment: {
+    headId: 'head',
+    sourceId: 'source',
+    findingId: 'finding',
+    inspectionId: 'inspection',
+    sessionId: 'session',
+  },
   velocitymap: { stageId: 'stage', portId: 'port', sessionId: 'session' },
   wetflow: { stageId: 'stage', portId: 'port', sessionId: 'session', attachmentId: 'attachment' },
   calibration: { sourceId: 'source' },
+  report: { stageId: 'stage', sourceId: 'source', buildId: 'build' },
+  question: { sourceId: 'source', headId: 'head' },
   lineup: { buildId: 'build', stageId: 'stage', sheetId: 'sheet' },
 };
 

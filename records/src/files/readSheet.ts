@@ -50,6 +50,7 @@ export function readSheetTable(table: SheetTable, name: string, system: System):
       setup: full,
       rows,
       swirl: [],
+      chart: null,
       stopped: (own.stopped ?? '').slice(0, 200),
       note: own.note ?? '',
     },

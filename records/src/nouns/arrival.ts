@@ -174,10 +174,15 @@ export type PictureType = keyof typeof PICTURE_TYPES;
 /** Largest picture taken, bytes. */
 export const PICTURE_LIMIT = 12 * 1024 * 1024;
 
-/** A photo of a head, of a finding, of an inspection or of a set-up on the bench. Its content lies in a file named by its hash. */
-export const Attachment = z.object({
+/**
+ * A photo of a head, of a finding, of an inspection, of a set-up on the bench, or a scan of what a source published. Its
+ * content lies in a file named by its hash.
+ */
+const attachmentShape = z.object({
   ...Stored,
-  headId: Id,
+  /** Null only for what belongs to a source as a whole. */
+  headId: Id.nullable().default(null),
+  sourceId: Id.nullable().default(null),
   findingId: Id.nullable().default(null),
   inspectionId: Id.nullable().default(null),
   sessionId: Id.nullable().default(null),
@@ -192,5 +197,9 @@ export const Attachment = z.object({
     .min(1)
     .max(64 * 1024 * 1024),
   note: Short,
+});
+export const Attachment = attachmentShape.refine((a) => a.headId !== null || a.sourceId !== null, {
+  path: ['headId'],
+  message: 'A photo belongs to a head or to a source.',
 });
 export type Attachment = z.infer<typeof Attachment>;

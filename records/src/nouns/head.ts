@@ -46,15 +46,3 @@ export const Port = z.object({
   touched: Short,
 });
 export type Port = z.infer<typeof Port>;
-
-export const SOURCE_KINDS = ['own bench', 'other bench', 'maker', 'magazine', 'forum', 'word of mouth'] as const;
-
-/** Who says so. */
-export const Source = z.object({
-  ...Stored,
-  name: Name,
-  kind: z.enum(SOURCE_KINDS).default('own bench'),
-  link: Short,
-  note: Note,
-});
-export type Source = z.infer<typeof Source>;

@@ -2,9 +2,11 @@ import type { z } from 'zod';
 import { Attachment, Checklist, Finding, Inspection, Seat } from './arrival.js';
 import { Calibration, Call, PlanTemplate, RawReading, Session, VelocityMap, WetFlow } from './bench.js';
 import { Build } from './build.js';
-import { Head, Port, Source, Stage } from './head.js';
+import { Question, Report } from './claim.js';
+import { Head, Port, Stage } from './head.js';
 import { Measure, Tolerance } from './measure.js';
 import { LineupEntry, Sheet } from './sheet.js';
+import { Source } from './source.js';
 import { Survey } from './survey.js';
 
 /** Every stored noun with its schema, in an order in which no record comes before one it refers to. */
@@ -31,6 +33,8 @@ export const NOUNS = {
   tolerance: Tolerance,
   plan: PlanTemplate,
   calibration: Calibration,
+  report: Report,
+  question: Question,
 } as const;
 export type Noun = keyof typeof NOUNS;
 export const NOUN_NAMES = Object.keys(NOUNS) as Noun[];
@@ -60,14 +64,18 @@ export const NOUN_WORDS: Record<Noun, { one: string; many: string }> = {
   tolerance: { one: 'tolerance', many: 'tolerances' },
   plan: { one: 'test plan', many: 'test plans' },
   calibration: { one: 'check of the bench', many: 'checks of the bench' },
+  report: { one: 'report of power', many: 'reports of power' },
+  question: { one: 'question', many: 'questions' },
 };
 
 export * from './arrival.js';
 export * from './bench.js';
 export * from './build.js';
+export * from './claim.js';
 export * from './common.js';
 export * from './head.js';
 export * from './measure.js';
 export * from './measureItems.js';
 export * from './sheet.js';
+export * from './source.js';
 export * from './survey.js';

@@ -104,6 +104,12 @@ export const MEASURE_ITEMS = items({
     limits: { min: 1, max: 20_000, sentence: 'The seat force must lie between 1 and 20,000 N.' },
     tolerance: '8 lb',
   },
+  'spring open force': {
+    kind: 'force',
+    sided: true,
+    limits: { min: 1, max: 40_000, sentence: 'The open force must lie between 1 and 40,000 N.' },
+    tolerance: '15 lb',
+  },
   'spring rate': {
     kind: 'rate',
     sided: true,
@@ -111,6 +117,13 @@ export const MEASURE_ITEMS = items({
     tolerance: '15 lb/in',
   },
   'retainer to seal': length('Retainer to seal', 1, 100, '0.3 mm'),
+  'lift limit': length('The lift limit', 2, 60, '0.3 mm', false),
+  price: {
+    kind: 'money',
+    sided: false,
+    limits: { min: 0, max: 1e7, sentence: 'The price must lie between 0 and ten million.' },
+    tolerance: '1',
+  },
 });
 export type MeasureItem = keyof typeof MEASURE_ITEMS;
 export const MEASURE_ITEM_NAMES = Object.keys(MEASURE_ITEMS) as [MeasureItem, ...MeasureItem[]];

@@ -2,7 +2,7 @@ import { SAME_LIFT, inches, millimetres, rpm } from '@alluvium/core';
 import { z } from 'zod';
 import { QuantityInput, quantitySchema, type Quantity } from '../quantity.js';
 import { depressionSchema } from './build.js';
-import { DateText, Id, Name, Note, Short, Stored } from './common.js';
+import { DateText, Id, Name, Note, Short, SideName, Stored } from './common.js';
 
 export const READS = ['flow', 'percent', 'differential', 'difference'] as const;
 export const ENTRIES = ['radius', 'clay', 'manifold', 'bare', 'unknown'] as const;
@@ -123,6 +123,20 @@ export const SWIRL = quantitySchema('rotation', {
   sentence: 'A swirl meter turns within 30,000 rpm either way.',
 });
 
+const pixel = z.number().min(-100_000).max(100_000);
+/** A place of a picture whose value is printed on the chart. */
+const mark = <T extends z.ZodType>(value: T) => z.object({ x: pixel, y: pixel, value });
+const pair = <T extends z.ZodType>(value: T) => z.array(mark(value)).length(2, 'An axis is set by two points.');
+
+/** How a sheet was read off a picture of a chart: two known points of each axis, and every place that was clicked. Pixels. */
+export const Chart = z.object({
+  attachmentId: Id,
+  lift: pair(lift),
+  flow: pair(quantitySchema('flow', flowLimit)),
+  points: z.array(z.object({ side: SideName, x: pixel, y: pixel })).max(2 * MAX_ROWS),
+});
+export type Chart = z.infer<typeof Chart>;
+
 const sheetShape = z.object({
   ...Stored,
   stageId: Id,
@@ -140,6 +154,8 @@ const sheetShape = z.object({
     .array(z.object({ lift, speed: z.array(SWIRL).min(1).max(20) }))
     .max(MAX_ROWS)
     .default([]),
+  /** The picture it was read off, and how; null when it was typed or measured. */
+  chart: Chart.nullable().default(null),
   /** Why the run ended where it did. */
   stopped: Short,
   note: Note,

@@ -11,7 +11,9 @@ import { wholeHeads } from './heads.js';
 import { checked } from './nouns.js';
 
 const AttachmentQuery = z.object({
-  head: Id,
+  /** The head it is of; a scan of what a source published names the source instead. */
+  head: Id.optional(),
+  source: Id.optional(),
   finding: Id.optional(),
   inspection: Id.optional(),
   session: Id.optional(),
@@ -99,13 +101,18 @@ export function arrivalRoutes(app: FastifyInstance, db: Database, pictures: Pict
           request.body as AsyncIterable<Buffer>,
           Number.isFinite(declared) ? declared : undefined,
         );
-        if (!(await find(db, 'head', query.head))) throw new Problem('not-found', 'There is no such head.');
+        if (!query.head && !query.source)
+          throw new Problem('bad-input', 'Say which head or which source the photo belongs to.');
+        for (const noun of ['head', 'source'] as const)
+          if (query[noun] && !(await find(db, noun, query[noun])))
+            throw new Problem('not-found', `There is no such ${noun}.`);
         const picture = await pictures.keep(content);
         const record: Attachment = {
           ...picture,
           id: randomUUID(),
           version: 1,
-          headId: query.head,
+          headId: query.head ?? null,
+          sourceId: query.source ?? null,
           findingId: query.finding ?? null,
           inspectionId: query.inspection ?? null,
           sessionId: query.session ?? null,

@@ -86,6 +86,7 @@ async function sheetFor(tx: Queries, session: Session, setup: number, number: nu
     setup: sheetSetup(answers, check && factorOf(check)?.value),
     rows: [],
     swirl: [],
+    chart: null,
     stopped: '',
     note: '',
   };

@@ -10,6 +10,7 @@ import {
   type Measure,
   type Noun,
   type Port,
+  type Report,
   type Seat,
   type Session,
   type Sheet,
@@ -28,7 +29,7 @@ import { rowsOf, toRecord } from '../store.js';
 /** Heads with everything that hangs on them, by id. */
 export async function wholeHeads(db: Queries, ids: readonly string[]): Promise<Map<string, WholeHead>> {
   const ofHeads = <T>(noun: Noun, order: string) =>
-    rowsOf<T & { headId: string }>(db, `select * from ${noun} where head_id = any($1) order by ${order}`, [ids]);
+    rowsOf<T>(db, `select * from ${noun} where head_id = any($1) order by ${order}`, [ids]);
   const heads = await rowsOf<Head>(db, 'select * from head where id = any($1)', [ids]);
   const stages = await ofHeads<Stage>('stage', 'position, id');
   const ports = await ofHeads<Port>('port', 'side desc, number');
@@ -45,11 +46,13 @@ export async function wholeHeads(db: Queries, ids: readonly string[]): Promise<M
   const seats = await ofStages<Seat>('seat', 'side desc, cylinder, valve, date nulls first, id');
   const velocityMaps = await ofStages<VelocityMap>('velocitymap', 'date nulls first, id');
   const wetFlows = await ofStages<WetFlow>('wetflow', 'date nulls first, id');
+  const reports = await ofStages<Report>('report', 'date nulls first, id');
   return new Map(
     heads.map((head) => {
       const own = stages.filter((s) => s.headId === head.id);
       const mine = new Set(own.map((s) => s.id));
-      const ofHead = <T extends { headId: string }>(list: readonly T[]) => list.filter((x) => x.headId === head.id);
+      const ofHead = <T extends { headId: string | null }>(list: readonly T[]) =>
+        list.filter((x) => x.headId === head.id);
       const ofStage = <T extends { stageId: string }>(list: readonly T[]) => list.filter((x) => mine.has(x.stageId));
       return [
         head.id,
@@ -67,6 +70,7 @@ export async function wholeHeads(db: Queries, ids: readonly string[]): Promise<M
           sessions: ofHead(sessions),
           velocityMaps: ofStage(velocityMaps),
           wetFlows: ofStage(wetFlows),
+          reports: ofStage(reports),
         },
       ];
     }),

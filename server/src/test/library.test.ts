@@ -40,7 +40,7 @@ describe('the library', () => {
     const { items } = (await f.call('GET', '/api/library?search=417')).body;
     expect(items[0]).toMatchObject({
       stages: 4,
-      sheets: 7,
+      sheets: 8,
       latestStage: { name: 'pinch opened' },
       sheet: { id: '417-pinch-p3' },
       valves: { intake: { typed: '1.850 in' } },
@@ -111,7 +111,7 @@ describe('the server', () => {
 });
 
 describe('the net of claims', () => {
-  it('gives every head with a sheet, its sheets of all stages, and only the sizes flow needs', async () => {
+  it('gives every head with a sheet or a claim, the sizes flow needs, and what a claimed size is held against', async () => {
     const other = await fixture();
     await other.call('POST', '/api/bundle', JSON.parse(await demoText()));
     const { body } = await other.call('GET', '/api/claims/net');
@@ -120,9 +120,28 @@ describe('the net of claims', () => {
     expect(p6.sheets.map((s: any) => s.id)).toEqual(
       expect.arrayContaining(['p6-catalogue', 'p6-received-p3', 'p6-pinch-p3']),
     );
-    expect(new Set(p6.measures.map((m: any) => m.item))).not.toContain('chamber volume');
-    expect(p6.measures.some((m: any) => m.item === 'valve diameter')).toBe(true);
+    const items = (h: any) => new Set(h.measures.map((m: any) => m.item));
+    expect(items(p6)).toContain('valve diameter');
+    // The catalogue states a chamber, so the one found comes along; nobody states a bowl.
+    expect(p6.measures.filter((m: any) => m.item === 'chamber volume')).toHaveLength(2);
+    expect(items(p6)).not.toContain('bowl');
+    expect(items(body.find((h: any) => h.head.id === 'corrow-417'))).not.toContain('chamber volume');
+    expect(body.find((h: any) => h.head.id === 'ottermoor-230').reports).toHaveLength(1);
     expect(body.every((h: any) => h.sheets.length > 0)).toBe(true);
+    const bare = await other.call('POST', '/api/head', { id: 'bare', name: 'Only claimed' });
+    const claimed = async () => {
+      const net = await other.call('GET', '/api/claims/net');
+      return net.body.some((h: any) => h.head.id === 'bare');
+    };
+    expect([bare.status, await claimed()]).toEqual([201, false]);
+    await other.call('POST', '/api/stage', { id: 'bare-1', headId: 'bare', name: 'as received' });
+    await other.call('POST', '/api/measure', {
+      stageId: 'bare-1',
+      item: 'price',
+      value: '900',
+      sourceId: 'pellam-catalogue',
+    });
+    expect(await claimed()).toBe(true);
     await other.close();
   });
 });

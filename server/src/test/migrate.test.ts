@@ -1,3 +1,4 @@
+import { SourceStated } from '@alluvium/records';
 import { afterEach, describe, expect, it } from 'vitest';
 import type { Database } from '../db/database.js';
 import { NewerData, migrate, readMigrations } from '../db/migrate.js';
@@ -69,5 +70,31 @@ describe('migrations', () => {
     });
     // The user changed nothing, and the log says so.
     expect((await db.query<{ n: number }>('select count(*)::int as n from change'))[0]).toEqual(before);
+  });
+  it('sources, sheets and photos of the fourth step come along, and say that nothing is stated', async () => {
+    db = await openPglite();
+    const steps = await readMigrations(MIGRATIONS);
+    await migrate(db, steps.slice(0, 4));
+    await db.script(`
+      insert into source (id, version, name, kind) values ('s', 2, 'Old room', 'other bench');
+      insert into head (id, version, name, kind, material, intake_valves, exhaust_valves) values ('h', 1, 'Old', 'production', 'iron', 1, 1);
+      insert into attachment (id, version, head_id, name, type, hash, width, height, bytes)
+        values ('a', 1, 'h', 'photo', 'image/png', '${'0'.repeat(64)}', 4, 3, 90);
+    `);
+    await migrate(db, steps);
+    const [source] = await db.query<Record<string, unknown>>('select * from source');
+    // What the schema makes of a source that states nothing is what the step wrote.
+    expect(source).toMatchObject({ version: 2, bench: '', date: null, stated: SourceStated.parse({}) });
+    expect((await db.query('select * from attachment'))[0]).toMatchObject({ head_id: 'h', source_id: null });
+    await expect(
+      db.script(`
+        insert into attachment (id, version, name, type, hash, width, height, bytes)
+          values ('b', 1, 'photo', 'image/png', '${'0'.repeat(64)}', 4, 3, 90);
+      `),
+    ).rejects.toThrow(/attachment_belongs/);
+    await expect(db.script("update attachment set source_id = 's'")).rejects.toThrow(/content of a photo/);
+    await expect(
+      db.script("insert into question (id, version, text, state) values ('q', 1, 'So?', 'true')"),
+    ).rejects.toThrow(/question_/);
   });
 });
