@@ -67,16 +67,15 @@ export const save = <N extends Noun>(noun: N, record: Partial<RecordOf<N>> & { i
 export const addPhoto = (
   file: File,
   to: {
-    head: string;
+    head?: string | undefined;
+    source?: string | undefined;
     finding?: string | undefined;
     inspection?: string | undefined;
     session?: string | undefined;
   },
 ) => {
-  const query = new URLSearchParams({ head: to.head, name: file.name.slice(0, 200) || 'photo' });
-  if (to.finding) query.set('finding', to.finding);
-  if (to.inspection) query.set('inspection', to.inspection);
-  if (to.session) query.set('session', to.session);
+  const query = new URLSearchParams({ name: file.name.slice(0, 200) || 'photo' });
+  for (const [what, id] of Object.entries(to)) if (id) query.set(what, id);
   return request<Written<Attachment>>('POST', `/api/attachment?${query}`, file);
 };
 export const drop = (noun: Noun, id: string) => request<{ batch: number }>('DELETE', `/api/${noun}/${id}`);

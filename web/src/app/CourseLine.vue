@@ -1,14 +1,19 @@
 <script setup lang="ts">
 import { arrivalMark } from '@alluvium/core';
+import { bandOf, benchRepeatability, claimRows } from '@alluvium/records';
 import { line, curveNatural } from 'd3-shape';
 import { computed } from 'vue';
 import { useRoute } from 'vue-router';
+import { useTolerances } from '../api/queries.js';
 import { useComparison } from '../state/comparison.js';
+import { useSettings } from '../state/settings.js';
 import { STEPS } from './router.js';
 
 /** The steps of the work as one meandering line, with a mark where something is still owed. */
 const route = useRoute();
-const { active, heads } = useComparison();
+const { active, heads, view } = useComparison();
+const settings = useSettings();
+const tolerances = useTolerances();
 
 const GAP = 68;
 const TOP = 54;
@@ -37,7 +42,20 @@ const owed = computed<Record<string, string>>(() => {
   const marks = heads.value.flatMap((h) => arrivalMark(h.arrival) ?? []);
   if (marks.length === 1) result.arrival = marks[0]!;
   else if (marks.length > 1) result.arrival = `${marks.length} heads owe something`;
+  if (doubtful.value > 0) result.claims = `${doubtful.value} doubtful`;
   return result;
+});
+/** Claims about the heads of the lineup that are worth a second look, by these heads alone. */
+const doubtful = computed(() => {
+  const lined = heads.value.map((h) => h.whole);
+  const sources = view.value?.sources ?? [];
+  const own = sources.find((s) => s.kind === 'own bench')?.id;
+  return claimRows(
+    lined,
+    sources,
+    { band: bandOf(lined), own, repeatability: benchRepeatability(lined, own), say: settings.say },
+    { tolerances: tolerances.data.value ?? [], builds: active.value ? [active.value.build] : [] },
+  ).filter((r) => r.doubtful).length;
 });
 const query = computed(() => (active.value ? { build: active.value.build.id } : {}));
 </script>

@@ -6,9 +6,10 @@ import { useRefresh } from '../api/queries.js';
 import { PICTURES, pictureProblem } from '../parts/picture.js';
 import { useUndo } from '../state/undo.js';
 
-/** Photos of one finding, one line of the checklist or one set-up: chosen, dropped or pasted; opened large; taken out. */
+/** Photos of one finding, one line of the checklist, one set-up, or scans of a source: chosen, dropped or pasted; opened large; taken out. */
 const props = defineProps<{
-  headId: string;
+  headId?: string;
+  sourceId?: string;
   findingId?: string;
   inspectionId?: string;
   sessionId?: string;
@@ -30,6 +31,7 @@ async function take(files: Iterable<File>): Promise<void> {
     try {
       const { batch } = await addPhoto(file, {
         head: props.headId,
+        source: props.sourceId,
         finding: props.findingId,
         inspection: props.inspectionId,
         session: props.sessionId,

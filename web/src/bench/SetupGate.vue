@@ -14,7 +14,7 @@ import {
   takenOver,
   unanswered,
   type Calibration,
-  type Question,
+  type GateQuestion,
   type Session,
   type WholeHead,
 } from '@alluvium/records';
@@ -75,7 +75,7 @@ const used = computed(() =>
 const bench = computed(() => live.ofKind('flow bench'));
 const questions = computed(() => questionsOf(draft.value, props.session.plan.sides));
 const open = computed(() => unanswered(draft.value, props.session.plan.sides));
-const isOpen = (q: Question) => open.value.some((o) => o.field === q.field);
+const isOpen = (q: GateQuestion) => open.value.some((o) => o.field === q.field);
 const checks = computed(() => checksOf(props.calibrations, props.session.sourceId));
 const checkOptions = computed(() => [
   ...checks.value.toReversed().map((c) => [c.id, `${c.date}, ${c.against}`] as const),
@@ -133,8 +133,8 @@ function fromBench(): void {
 const last = computed(() => props.earlier.findLast((s) => s.id !== props.session.id));
 const takeOver = () => last.value && put(takenOver(last.value.setups.at(-1)!));
 
-const unknownable = (q: Question) => q.kind !== undefined || q.field === 'portKind';
-const quantity = (field: Question['field']): Quantity | null => {
+const unknownable = (q: GateQuestion) => q.kind !== undefined || q.field === 'portKind';
+const quantity = (field: GateQuestion['field']): Quantity | null => {
   const v = draft.value[field];
   return v === 'unknown' || v === null ? null : (v as Quantity);
 };

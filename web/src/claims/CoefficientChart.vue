@@ -1,18 +1,22 @@
 <script setup lang="ts">
 import { usualBest, type BandPoint, type PointResult } from '@alluvium/core';
-import { max } from 'd3-array';
+import { bisector, max } from 'd3-array';
 import { scaleLinear } from 'd3-scale';
-import { line } from 'd3-shape';
+import { area, line } from 'd3-shape';
 import { computed } from 'vue';
 
 /**
- * Coefficients against L/D: on the minimum area with the impossible region shaded, and on the curtain area with every
- * head of the library behind.
+ * Coefficients against L/D: on the minimum area with the impossible region shaded, beyond what a valve or the tightest
+ * place of the port can pass; and on the curtain area with every head of the library behind.
  */
 const props = defineProps<{
   claimed: readonly PointResult[];
   measured: readonly PointResult[];
   library: readonly BandPoint[];
+  /** Coefficients at which the air at the tightest place could go no faster, by lift ratio. */
+  ceiling: readonly { readonly liftRatio: number; readonly coefficient: number }[];
+  /** What that place is called. */
+  place: string | undefined;
   side: 'intake' | 'exhaust';
 }>();
 const W = 560;
@@ -35,18 +39,45 @@ const usual = computed(() =>
     (r) => yCurtain.value(usualBest(r)),
   )(Array.from({ length: 40 }, (_, i) => 0.03 + ((reach.value - 0.03) * i) / 39))!,
 );
+/** Where the impossible begins: a coefficient of one, or the ceiling of the tightest place where that is lower. */
+const edge = computed(() => {
+  const known = [...props.ceiling].sort((a, b) => a.liftRatio - b.liftRatio);
+  const at = (r: number): number => {
+    const i = bisector((p: (typeof known)[number]) => p.liftRatio).left(known, r);
+    const [before, after] = [known[i - 1], known[i]];
+    if (!after) return before?.coefficient ?? 1;
+    if (!before) return 1;
+    const share = (r - before.liftRatio) / (after.liftRatio - before.liftRatio);
+    return before.coefficient + share * (after.coefficient - before.coefficient);
+  };
+  return Array.from({ length: 61 }, (_, i) => (reach.value * i) / 60).map((r) => ({ r, c: Math.min(1, at(r)) }));
+});
+const limited = computed(() => edge.value.some((p) => p.c < 0.999));
+const impossible = computed(() =>
+  area<{ r: number; c: number }>()
+    .x((p) => x.value(p.r))
+    .y0(yMin.value(top.value))
+    .y1((p) => yMin.value(p.c))(edge.value)!,
+);
+const edgeLine = computed(() =>
+  line<{ r: number; c: number }>()
+    .x((p) => x.value(p.r))
+    .y((p) => yMin.value(p.c))(edge.value)!,
+);
 const near = computed(() => props.library.filter((p) => p.liftRatio <= reach.value));
 </script>
 
 <template>
   <div>
     <svg :viewBox="`0 0 ${W} ${H}`" :width="W" role="img" aria-label="Coefficients on the minimum area">
-      <rect :x="LEFT" :y="yMin(top)" :width="W - 16 - LEFT" :height="yMin(1) - yMin(top)" class="impossible" />
-      <text :x="W - 22" :y="yMin(1) - 6" text-anchor="end" class="word loss">no valve can</text>
+      <path :d="impossible" class="impossible" />
+      <text :x="LEFT + 8" :y="yMin(1) - 6" class="word loss">no valve can</text>
+      <text v-if="limited" :x="W - 22" :y="yMin(1) - 6" text-anchor="end" class="word loss">nor this {{ place }}</text>
       <g v-for="t in [0.4, 0.6, 0.8, 1]" :key="t">
-        <line :x1="LEFT" :x2="W - 16" :y1="yMin(t)" :y2="yMin(t)" :class="t === 1 ? 'edge' : 'grid'" />
+        <line :x1="LEFT" :x2="W - 16" :y1="yMin(t)" :y2="yMin(t)" class="grid" />
         <text :x="LEFT - 7" :y="yMin(t) + 4" text-anchor="end">{{ t.toFixed(1) }}</text>
       </g>
+      <path :d="edgeLine" class="edge" />
       <text :x="LEFT + 6" :y="H - 16" class="word">on the minimum area</text>
       <circle v-for="p in of(measured, 'minimum')" :key="`m${p.r}`" :cx="x(p.r)" :cy="yMin(p.c)" r="4" :fill="colour" />
       <path
@@ -106,6 +137,7 @@ svg {
   fill-opacity: 0.14;
 }
 .edge {
+  fill: none;
   stroke: var(--loss);
 }
 .grid {

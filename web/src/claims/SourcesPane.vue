@@ -1,20 +1,33 @@
 <script setup lang="ts">
-import { format, inches, noted, work, offsetCorrection, type Side } from '@alluvium/core';
-import { netOf, tyingHeads, type NetHead } from '@alluvium/records';
+import {
+  format,
+  gainWords,
+  inches,
+  listed,
+  noted,
+  offsetCorrection,
+  work,
+  type Quantity,
+  type Side,
+} from '@alluvium/core';
+import { netOf } from '@alluvium/records';
 import { scaleLinear } from 'd3-scale';
 import { computed, ref } from 'vue';
-import { useSources } from '../api/queries.js';
 import ChoiceField from '../parts/ChoiceField.vue';
 import QuantityField from '../parts/QuantityField.vue';
 import WorkedNumber from '../parts/WorkedNumber.vue';
 import { useSettings } from '../state/settings.js';
-import type { Quantity } from '@alluvium/core';
+import SourceForm from './SourceForm.vue';
 import { useOffsets } from './useOffsets.js';
+import type { useClaims } from './useClaims.js';
 
-/** How far each source reads from our bench, from all heads that more than one of them tested. */
-const props = defineProps<{ heads: readonly NetHead[]; own: string; side: Side }>();
+/** The sources, what each states of its tests, and how far each reads from our bench by heads that several tested. */
+const props = defineProps<{ claims: ReturnType<typeof useClaims>; side: Side }>();
 const settings = useSettings();
-const sources = useSources();
+const sources = computed(() => props.claims.sources.value);
+const own = computed(() => props.claims.own.value);
+/** The source whose particulars are open; `new` for one that is not here yet. */
+const open = ref<string>();
 const BANDS = [
   ['all', 'all lifts'],
   ['low', 'up to .300 in'],
@@ -28,14 +41,16 @@ const lifts = computed(() =>
       ? { from: inches(0.3), to: Infinity }
       : { from: 0, to: Infinity },
 );
-const net = computed(() => netOf(props.heads, props.own, props.side, lifts.value));
-const { result, progress } = useOffsets(() => net.value.data);
-const name = (id: string) => sources.data.value?.find((s) => s.id === id)?.name ?? id;
+const net = computed(() =>
+  own.value ? netOf(props.claims.heads.value, own.value, props.side, { lifts: lifts.value }) : undefined,
+);
+const { result, progress, gains } = useOffsets(() => net.value);
+const name = (id: string) => sources.value.find((s) => s.id === id)?.name ?? id;
 const rows = computed(() =>
   (result.value?.offsets ?? []).map((o) => ({
     ...o,
-    id: net.value.sources[o.source]!,
-    heads: net.value.heads[o.source]!,
+    id: net.value!.sources[o.source]!,
+    heads: net.value!.heads[o.source]!,
     percent: Math.expm1(o.offset),
     plus: Number.isFinite(o.error) ? 1.96 * o.error : undefined,
   })),
@@ -46,7 +61,21 @@ const x = computed(() => {
   const far = Math.max(0.05, ...tied.value.map((r) => Math.abs(r.percent) + (r.plus ?? 0)));
   return scaleLinear([-far * 1.1, far * 1.1], [150, 600]);
 });
-const advice = computed(() => tyingHeads(props.heads, props.own, props.side, result.value, net.value));
+/** The heads worth testing next, the best three, in words. */
+const advice = computed(() =>
+  gains.value
+    .slice(0, 3)
+    .map((g) =>
+      gainWords(
+        g,
+        net.value!.candidates.find((c) => c.key === g.key)!.name,
+        (index) => name(net.value!.sources[index]!),
+        settings.say,
+      ),
+    ),
+);
+/** Sources without a table on this side: there is nothing to tie them by. */
+const silent = computed(() => sources.value.filter((s) => !rows.value.some((r) => r.id === s.id)));
 
 /** What if: a figure of a source read through its offset. */
 const through = ref('');
@@ -69,13 +98,18 @@ const read = computed(() => {
 
 <template>
   <div class="sources">
-    <p class="pick">
-      <ChoiceField v-model="band" label="Lifts" :options="BANDS" />
+    <SourceForm v-if="open" :key="open" :source="sources.find((s) => s.id === open)" @done="open = undefined" />
+    <p class="acts">
+      <ChoiceField v-model="band" class="band" label="Lifts" :options="BANDS" />
+      <button v-if="open !== 'new'" class="worded no-print" type="button" @click="open = 'new'">A new source</button>
     </p>
-    <p v-if="!result" class="reading">Solving the net of sources … {{ Math.round(progress * 100) }} %</p>
+    <p v-if="!own" class="reading">
+      Name your own bench as a source first: it is the zero the others are held against.
+    </p>
+    <p v-else-if="!result" class="reading">Solving the net of sources … {{ Math.round(progress * 100) }} %</p>
     <template v-else>
       <p class="reading">
-        Against {{ name(own) }}, from heads that several of them tested; odd sheets weigh less.
+        Against {{ name(own!) }}, from heads that several of them tested; odd sheets weigh less.
         {{ untied.length ? `Nothing ties ${untied.map((u) => name(u.id)).join(', ')} to the bench.` : '' }}
       </p>
       <svg
@@ -113,7 +147,9 @@ const read = computed(() => {
         </thead>
         <tbody>
           <tr v-for="r in rows" :key="r.id">
-            <td>{{ name(r.id) }}</td>
+            <td>
+              <button class="worded" type="button" @click="open = r.id">{{ name(r.id) }}</button>
+            </td>
             <td class="num">
               {{ r.tied ? format(r.percent, 'percent', settings.system, { signed: true }) : 'not tied' }}
             </td>
@@ -127,7 +163,25 @@ const read = computed(() => {
           </tr>
         </tbody>
       </table>
-      <p v-if="advice" class="reading">{{ advice }}</p>
+      <p v-if="silent.length" class="note">
+        Nothing on this side of
+        <template v-for="(s, i) in silent" :key="s.id">
+          {{ i ? ', ' : '' }}
+          <button class="worded" type="button" @click="open = s.id">{{ s.name }}</button>
+        </template>
+      </p>
+      <p v-if="net!.pipeUnsaid.length" class="reading">
+        Ask {{ listed(net!.pipeUnsaid.map(name)) }} whether the exhaust was bare or piped: until that is known, no test
+        of yours is like theirs.
+      </p>
+      <template v-if="advice.length">
+        <h2>What to test next</h2>
+        <p v-for="a in advice" :key="a" class="reading">{{ a }}</p>
+        <p class="note">
+          Test it as your other heads: same bore, entry and depression. To sharpen one source, lend it a head you have
+          tested, and take its sheet in.
+        </p>
+      </template>
       <p class="note">
         Lifts of one sheet err together, so the errors stand for the least there is. Bare and piped exhausts are never
         laid beside each other.
@@ -158,9 +212,14 @@ const read = computed(() => {
 .sources {
   max-width: 760px;
 }
-.pick {
-  max-width: 200px;
+.acts {
+  display: flex;
+  gap: 24px;
+  align-items: flex-end;
   margin: 0;
+}
+.band {
+  width: 200px;
 }
 .nought {
   stroke: var(--ink);

@@ -1,10 +1,11 @@
-import { sourceOffsets, type OffsetData, type OffsetResult } from '@alluvium/core';
+import { sourceOffsets, type Candidate, type Gain, type OffsetData, type OffsetResult } from '@alluvium/core';
 import { onScopeDispose, ref, shallowRef, watch } from 'vue';
-import type { OffsetAnswer } from './offsets.worker.js';
+import type { OffsetAnswer, OffsetQuestion } from './offsets.worker.js';
 
-/** The net of sources solved beside the page; a new net stops the one before it. */
-export function useOffsets(data: () => OffsetData | undefined) {
+/** The net of sources solved beside the page, and its candidates weighed; a new net stops the one before it. */
+export function useOffsets(net: () => { data: OffsetData; candidates?: readonly Candidate[] } | undefined) {
   const result = shallowRef<OffsetResult>();
+  const gains = shallowRef<readonly Gain[]>([]);
   const progress = ref(0);
   let worker: Worker | undefined;
   const stop = () => {
@@ -12,34 +13,41 @@ export function useOffsets(data: () => OffsetData | undefined) {
     worker = undefined;
   };
   watch(
-    data,
-    (net) => {
+    net,
+    (now) => {
       stop();
       result.value = undefined;
+      gains.value = [];
       progress.value = 0;
-      if (!net) return;
+      if (!now) return;
+      const { data, candidates = [] } = now;
       // Nothing to solve is no work for a worker; one ended while it still loads would leave its request open.
-      if (net.point.length === 0) {
-        result.value = sourceOffsets(net);
+      if (data.point.length === 0) {
+        result.value = sourceOffsets(data);
         return;
       }
       worker = new Worker(new URL('./offsets.worker.ts', import.meta.url), { type: 'module' });
       worker.onmessage = (event: MessageEvent<OffsetAnswer>) => {
         if ('progress' in event.data) progress.value = event.data.progress;
+        else if ('result' in event.data) result.value = event.data.result;
         else {
-          result.value = event.data.result;
+          gains.value = event.data.gains;
           stop();
         }
       };
-      worker.postMessage({
-        ...net,
-        point: Int32Array.from(net.point),
-        source: Int32Array.from(net.source),
-        logFlow: Float64Array.from(net.logFlow),
-      });
+      const question: OffsetQuestion = {
+        data: {
+          ...data,
+          point: Int32Array.from(data.point),
+          source: Int32Array.from(data.source),
+          logFlow: Float64Array.from(data.logFlow),
+        },
+        candidates: candidates.map(({ key, points }) => ({ key, points: [...points] })),
+      };
+      worker.postMessage(question);
     },
     { immediate: true },
   );
   onScopeDispose(stop);
-  return { result, progress };
+  return { result, progress, gains };
 }

@@ -79,6 +79,7 @@ async function accept(): Promise<void> {
       replace what differs here with what the file says
     </label>
   </p>
+  <p v-for="q in pending.questions" :key="q" class="caution">{{ q }}</p>
   <p v-if="problem" class="loss" role="alert">{{ problem }}</p>
   <el-progress v-if="progress" :percentage="Math.round((100 * progress.done) / Math.max(1, progress.of))" />
   <div class="foot">

@@ -1,13 +1,33 @@
-import { readSheetTable, readTable, splitTable, type ImportPreview, type SheetFile } from '@alluvium/records';
+import {
+  claimBundle,
+  isClaimTable,
+  readClaimTable,
+  readSheetTable,
+  readTable,
+  splitTable,
+  type HeadPage,
+  type ImportPreview,
+  type KnownHere,
+  type SheetFile,
+  type Source,
+  type WholeHead,
+} from '@alluvium/records';
 import { defineStore } from 'pinia';
 import { shallowRef } from 'vue';
-import { ApiProblem, request } from '../api/client.js';
+import { ApiProblem, get, request } from '../api/client.js';
 import { useSettings } from '../state/settings.js';
 import { useUndo } from '../state/undo.js';
 
 /** A file that was brought in and waits for the user to accept it. */
 export type Pending =
-  | { readonly kind: 'bundle'; readonly name: string; readonly text: string; readonly preview: ImportPreview }
+  | {
+      readonly kind: 'bundle';
+      readonly name: string;
+      readonly text: string;
+      readonly preview: ImportPreview;
+      /** What is asked about its content; nothing of it keeps it out. */
+      readonly questions?: readonly string[];
+    }
   | { readonly kind: 'sheet'; readonly name: string; readonly file: SheetFile };
 
 const LARGEST = 64 * 1024 * 1024;
@@ -21,6 +41,19 @@ async function workbookCells(file: File): Promise<string[][]> {
   );
 }
 
+/** The heads of these names that are here, whole, and every source. */
+async function knownHere(names: readonly string[]): Promise<KnownHere> {
+  const ids = new Set<string>();
+  for (const name of names) {
+    const page = await get<HeadPage>(`/api/library?${new URLSearchParams({ search: name, size: '50' })}`);
+    for (const { head } of page.items) if (head.name.toLowerCase() === name.trim().toLowerCase()) ids.add(head.id);
+  }
+  return {
+    sources: await get<Source[]>('/api/source'),
+    heads: await Promise.all([...ids].map((id) => get<WholeHead>(`/api/head/${id}/whole`))),
+  };
+}
+
 export const useExchange = defineStore('exchange', () => {
   const pending = shallowRef<Pending>();
   const undo = useUndo();
@@ -31,6 +64,7 @@ export const useExchange = defineStore('exchange', () => {
     try {
       if (/\.json$/i.test(file.name)) return await takeBundle(file.name, await file.text());
       const table = /\.xlsx$/i.test(file.name) ? await workbookCells(file) : splitTable(await file.text());
+      if (isClaimTable(table)) return await takeClaims(file.name, table);
       pending.value = {
         kind: 'sheet',
         name: file.name,
@@ -56,6 +90,24 @@ export const useExchange = defineStore('exchange', () => {
       name,
       text,
       preview: await request<ImportPreview>('POST', '/api/bundle/preview', text),
+    };
+  }
+  /** A table of claims comes in by the door of the bundle it makes. */
+  async function takeClaims(name: string, table: string[][]): Promise<void> {
+    const claims = readClaimTable(table, settings.system);
+    const { text, problems, questions } = claimBundle(
+      claims,
+      await knownHere(claims.heads),
+      settings.system,
+      settings.say,
+    );
+    const preview = await request<ImportPreview>('POST', '/api/bundle/preview', text);
+    pending.value = {
+      kind: 'bundle',
+      name,
+      text,
+      questions,
+      preview: { ...preview, problems: [...problems, ...preview.problems] },
     };
   }
   const clear = () => (pending.value = undefined);

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { changedSince, type Stage } from '@alluvium/records';
-import { computed, ref } from 'vue';
+import { computed, ref, watch } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
 import { ApiProblem, add, drop } from '../api/client.js';
 import { useLineup, useRefresh, useSources, useWholeHead, useWriteLineup } from '../api/queries.js';
@@ -32,8 +32,11 @@ const sheetId = computed(() => (typeof route.query.sheet === 'string' ? route.qu
 const sheet = computed(() => whole.value?.sheets.find((s) => s.id === sheetId.value));
 // A new sheet that was just saved stays in the same editor, so that typing can go on through the saving.
 const added = ref('');
-const editorKey = computed(() => (sheetId.value === added.value ? 'new' : sheetId.value));
 const isNew = computed(() => sheetId.value === 'new');
+const kind = computed(() => (route.query.kind === 'claim' ? 'claim' : 'measured'));
+const begunAs = ref('');
+watch([isNew, kind], () => isNew.value && (begunAs.value = `new ${kind.value}`), { immediate: true, flush: 'sync' });
+const editorKey = computed(() => (isNew.value || sheetId.value === added.value ? begunAs.value : sheetId.value));
 const inLineup = computed(() => lineup.data.value?.entries.some((e) => e.entry.stageId === stage.value?.id) ?? false);
 const sourceName = (id: string | null) => sources.data.value?.find((s) => s.id === id)?.name;
 
@@ -145,8 +148,18 @@ const remove = () =>
                 </small>
               </li>
               <li>
-                <RouterLink :to="{ query: { stage: s.id, sheet: 'new' } }" :class="{ at: isNew }">
+                <RouterLink
+                  :to="{ query: { stage: s.id, sheet: 'new' } }"
+                  :class="{ at: isNew && kind === 'measured' }"
+                >
                   + new sheet
+                </RouterLink>
+                <RouterLink
+                  class="claim"
+                  :to="{ query: { stage: s.id, sheet: 'new', kind: 'claim' } }"
+                  :class="{ at: isNew && kind === 'claim' }"
+                >
+                  + a claim
                 </RouterLink>
               </li>
               <li><RouterLink :to="{ query: { stage: s.id } }" :class="{ at: !sheetId }">sizes</RouterLink></li>
@@ -170,6 +183,7 @@ const remove = () =>
         :stage="stage"
         :sheet="sheet"
         :sources="sources.data.value ?? []"
+        :kind="kind"
         @added="added = $event"
       />
       <SizesTable v-else :key="stage.id" :whole="whole" :stage="stage" :sources="sources.data.value ?? []" />
@@ -229,6 +243,9 @@ small.older {
 }
 nav ul li {
   padding: 3px 0 3px 8px;
+}
+.claim {
+  margin-left: 12px;
 }
 .at {
   font-weight: 600;

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { evaluateSheet, parseQuantity, type Doubt, type Side, type System } from '@alluvium/core';
+import { evaluateSheet, listed, parseQuantity, type Doubt, type Side, type System } from '@alluvium/core';
 import {
   emptyCells,
   fingerprint,
@@ -13,6 +13,7 @@ import {
   toCoreSetup,
   toCsv,
   toPortValve,
+  withStated,
   writeCells,
   type Cells,
   type RecordOf,
@@ -42,7 +43,14 @@ import SheetGrid from './SheetGrid.vue';
 import SheetHistory from './SheetHistory.vue';
 import { blankSheet } from './blankSheet.js';
 
-const props = defineProps<{ whole: WholeHead; stage: Stage; sheet?: Sheet; sources: readonly Source[] }>();
+const props = defineProps<{
+  whole: WholeHead;
+  stage: Stage;
+  sheet?: Sheet;
+  sources: readonly Source[];
+  /** What a new sheet begins as. */
+  kind?: Sheet['kind'];
+}>();
 const emit = defineEmits<{ added: [id: string] }>();
 const settings = useSettings();
 const undo = useUndo();
@@ -55,17 +63,19 @@ const last = computed(() =>
     .sort((a, b) => (a.date ?? '').localeCompare(b.date ?? ''))
     .at(-1),
 );
+/** A claim and a measured sheet begun at one stage keep drafts of their own. */
+const scope = `-${props.kind === 'claim' ? 'claim-' : ''}${props.stage.id}`;
 const form = useRecordForm(
   'sheet',
   () => props.sheet,
-  () => blankSheet(props.stage.id, last.value),
+  () => blankSheet(props.stage.id, last.value, props.kind),
   (s: RecordOf<'sheet'>) => `${s.title} saved.`,
-  `-${props.stage.id}`,
+  scope,
 );
 const { draft, problems } = form;
 
 // The cells are what is typed; the rows of the draft follow from them. Cells that cannot be read yet are kept too.
-const cellsKey = () => `alluvium.cells.${props.sheet?.id ?? `new-${props.stage.id}`}`;
+const cellsKey = () => `alluvium.cells.${props.sheet?.id ?? `new${scope}`}`;
 const cells = ref<Cells[]>([]);
 function loadCells(): void {
   const text = form.restored.value ? localStorage.getItem(cellsKey()) : null;
@@ -250,6 +260,13 @@ function chooseSource(id: string): void {
   if (id !== SOURCE_NEW) draft.value.sourceId = id || null;
 }
 
+/** What the source states of all its tests and this sheet does not know: offered, never filled in by itself. */
+const offered = computed(() => {
+  const source = props.sources.find((s) => s.id === draft.value.sourceId);
+  if (!source || draft.value.kind !== 'claim') return undefined;
+  const { setup, taken } = withStated(draft.value.setup!, source.stated);
+  return taken.length > 0 ? { setup, text: `${source.name} states of its tests: ${listed(taken)}.` } : undefined;
+});
 async function save(): Promise<void> {
   const wrongPort = portProblem(ports.value.intake) || portProblem(ports.value.exhaust);
   if (wrongPort) return void (problems.value = { '': wrongPort });
@@ -385,6 +402,10 @@ const camLift = computed(() => active.value?.build.cam?.intakeLift.si);
       <p v-else class="note">The curve grows here as you type.</p>
       <SheetFigures v-if="result" :result="result" :reads="draft.setup!.reads" />
       <h2>How it was tested</h2>
+      <p v-if="offered" class="note">
+        {{ offered.text }}
+        <button class="worded" type="button" @click="draft.setup = offered.setup">Take it over</button>
+      </p>
       <SetupFields v-model="draft.setup!" :problems="problems" @typing="form.typing" />
     </div>
   </form>

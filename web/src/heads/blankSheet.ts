@@ -2,21 +2,26 @@ import { Setup, type Sheet } from '@alluvium/records';
 import type { Draft } from '../parts/form.js';
 import { today } from '../parts/today.js';
 
-/** A new sheet of a stage; the set-up of the last one there is taken over as a whole, so that the pipe is never forgotten. */
-export function blankSheet(stageId: string, last?: Sheet): Draft<'sheet'> {
+/**
+ * A new sheet of a stage. A measured one takes over the set-up of the last one there as a whole, so that the pipe is never
+ * forgotten; of a claim nothing is known until somebody states it.
+ */
+export function blankSheet(stageId: string, before?: Sheet, kind: Sheet['kind'] = 'measured'): Draft<'sheet'> {
+  const last = kind === 'claim' ? undefined : before;
   return {
     id: null,
     version: 1,
     stageId,
     sourceId: last?.sourceId ?? null,
     title: '',
-    kind: 'measured',
-    date: today(),
+    kind,
+    date: kind === 'claim' ? null : today(),
     intakePortId: last?.intakePortId ?? null,
     exhaustPortId: last?.exhaustPortId ?? null,
-    setup: last ? last.setup : Setup.parse({ depression: '28 inH2O' }),
+    setup: last ? last.setup : Setup.parse(kind === 'claim' ? {} : { depression: '28 inH2O' }),
     rows: [],
     swirl: [],
+    chart: null,
     stopped: '',
     note: '',
   };

@@ -2,6 +2,7 @@
 import { outlineOf, parseQuantity, selfCrossing, signedArea } from '@alluvium/core';
 import { PICTURE_TYPES, centred } from '@alluvium/records';
 import { computed, onBeforeUnmount, ref, useTemplateRef } from 'vue';
+import { ARROWS, dotAt, useCross, type Dot } from '../parts/dots.js';
 import { useSettings } from '../state/settings.js';
 
 /**
@@ -10,7 +11,6 @@ import { useSettings } from '../state/settings.js';
  */
 const emit = defineEmits<{ done: [[number, number][]]; close: [] }>();
 const settings = useSettings();
-type Dot = [x: number, y: number];
 interface State {
   readonly scale: readonly Dot[];
   readonly outline: readonly Dot[];
@@ -52,13 +52,8 @@ function back(): void {
   if (before) state.value = before;
   chosen.value = -1;
 }
-/** Where a pointer is in the photo's own pixels, however the drawing is fitted into its box. */
-function at(event: PointerEvent): Dot {
-  const p = new DOMPoint(event.clientX, event.clientY).matrixTransform(svg.value!.getScreenCTM()!.inverse());
-  return [p.x, p.y];
-}
-/** Where the keyboard's cross stands; shown once an arrow was pressed. */
-const cursor = ref<Dot>();
+const at = (event: PointerEvent) => dotAt(svg.value!, event);
+const { cross, step } = useCross(() => size.value);
 function place(p: Dot): void {
   if (!url.value) return;
   if (state.value.scale.length < 2) change({ scale: [...state.value.scale, p] });
@@ -95,19 +90,12 @@ function drag(event: PointerEvent): void {
 const release = () => (dragging = -1);
 function onKey(event: KeyboardEvent): void {
   if ((event.target as HTMLElement).tagName === 'INPUT') return;
-  const moves: Record<string, Dot> = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, -1], ArrowDown: [0, 1] };
-  const move = moves[event.key];
+  const move = ARROWS[event.key];
   const point = state.value.outline[chosen.value];
   if ((event.ctrlKey || event.metaKey) && event.key.toLowerCase() === 'z') back();
-  else if (move && !point) {
-    const by = event.shiftKey ? 1 : Math.max(2, size.value.width / 100);
-    const [x, y] = cursor.value ?? [size.value.width / 2, size.value.height / 2];
-    cursor.value = [
-      Math.max(0, Math.min(size.value.width, x + move[0] * by)),
-      Math.max(0, Math.min(size.value.height, y + move[1] * by)),
-    ];
-  } else if ((event.key === ' ' || event.key === 'Enter') && cursor.value && (event.target as Element) === svg.value)
-    place(cursor.value);
+  else if (move && !point) step(move, event.shiftKey);
+  else if ((event.key === ' ' || event.key === 'Enter') && cross.value && (event.target as Element) === svg.value)
+    place(cross.value);
   else if (move && point) {
     const outline = state.value.outline.slice();
     const by = event.shiftKey ? 10 : 1;
@@ -223,9 +211,9 @@ const r = computed(() => Math.max(3, size.value.width / 160));
           :stroke-width="r / 3"
         />
         <path
-          v-if="cursor"
+          v-if="cross"
           class="scale"
-          :d="`M${cursor[0] - r * 3} ${cursor[1]}h${r * 6}M${cursor[0]} ${cursor[1] - r * 3}v${r * 6}`"
+          :d="`M${cross[0] - r * 3} ${cross[1]}h${r * 6}M${cross[0]} ${cross[1] - r * 3}v${r * 6}`"
           :stroke-width="r / 4"
         />
         <circle

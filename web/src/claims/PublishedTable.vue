@@ -1,0 +1,50 @@
+<script setup lang="ts">
+import { formatNumber } from '@alluvium/core';
+import type { Publications } from '@alluvium/records';
+import { computed } from 'vue';
+import WorkedNumber from '../parts/WorkedNumber.vue';
+import { useSettings } from '../state/settings.js';
+
+/** What several sources say of one head at one stage, lift by lift, and how far they lie apart. */
+const props = defineProps<{ published: Publications }>();
+const settings = useSettings();
+const laid = computed(() => props.published.tables.filter((t) => t.apart === ''));
+const apart = computed(() => props.published.tables.filter((t) => t.apart !== ''));
+</script>
+
+<template>
+  <section class="published">
+    <h2>Side by side, {{ published.side }}</h2>
+    <table v-if="published.rows.length" class="ruled">
+      <thead>
+        <tr>
+          <th>lift</th>
+          <th v-for="t in laid" :key="t.sheet.id" class="num" :title="t.sheet.title">{{ t.source }}</th>
+          <th class="num">apart</th>
+        </tr>
+      </thead>
+      <tbody>
+        <tr v-for="r in published.rows" :key="r.lift">
+          <td>{{ formatNumber(r.lift, 'lift', settings.system) }}</td>
+          <td v-for="(q, i) in r.flows" :key="laid[i]!.sheet.id" class="num">
+            {{ q === undefined ? '–' : formatNumber(q, 'flow', settings.system) }}
+          </td>
+          <td class="num"><WorkedNumber :working="r.spread ?? null" :digits="1" /></td>
+        </tr>
+      </tbody>
+    </table>
+    <p v-for="t in apart" :key="t.sheet.id" class="note">
+      {{ t.source }}, “{{ t.sheet.title }}”, is left out. {{ t.apart }}
+    </p>
+  </section>
+</template>
+
+<style scoped>
+.published {
+  max-width: 900px;
+  margin-bottom: 26px;
+}
+.note {
+  margin: 6px 0 0;
+}
+</style>

@@ -1,0 +1,171 @@
+<script setup lang="ts">
+import { QUESTION_STATES, type Question, type RecordOf, type WholeHead } from '@alluvium/records';
+import { computed, ref } from 'vue';
+import { ApiProblem, drop } from '../api/client.js';
+import { useRefresh, useWholeHead } from '../api/queries.js';
+import ChoiceField from '../parts/ChoiceField.vue';
+import FormFoot from '../parts/FormFoot.vue';
+import TextField from '../parts/TextField.vue';
+import { useRecordForm, type Draft } from '../parts/form.js';
+import { today } from '../parts/today.js';
+import { useUndo } from '../state/undo.js';
+import { evidenceAmong, useEvidence } from './evidence.js';
+import type { useClaims } from './useClaims.js';
+
+/** A question under test: put, then closed with its reasons and what shows it. */
+const props = defineProps<{ claims: ReturnType<typeof useClaims>; whole: WholeHead; question?: Question }>();
+const emit = defineEmits<{ done: [] }>();
+const undo = useUndo();
+const refresh = useRefresh();
+const form = useRecordForm(
+  'question',
+  () => props.question,
+  (): Draft<'question'> => ({
+    id: 'new',
+    version: 1,
+    text: '',
+    sourceId: null,
+    headId: props.whole.head.id,
+    opened: today(),
+    state: 'open',
+    reasons: '',
+    closed: null,
+    evidence: [],
+  }),
+  (q: RecordOf<'question'>) => (q.state === 'open' ? `Put: ${q.text}` : `Closed as ${q.state}: ${q.text}`),
+);
+const { draft, problems } = form;
+const STATE_WORDS = {
+  open: 'it is open',
+  true: 'it is true',
+  false: 'it is false',
+  unproven: 'it cannot be proven',
+} as const;
+const heads = computed(() => [
+  props.whole,
+  ...props.claims.heads.value.filter((h) => h.head.id !== props.whole.head.id),
+]);
+/** Evidence is looked for on the head the question is about first. */
+const lookOn = ref(props.question?.headId ?? props.whole.head.id);
+const looked = useWholeHead(lookOn);
+const offered = computed(() => {
+  const taken = new Set((draft.value.evidence ?? []).map((e) => e.noun + e.id));
+  return (looked.data.value ? evidenceAmong(looked.data.value) : []).filter(
+    (e) => !taken.has(e.piece.noun + e.piece.id),
+  );
+});
+const evidence = useEvidence(
+  () => draft.value.evidence ?? [],
+  () => heads.value,
+);
+const chosen = computed(() => (draft.value.evidence ?? []).map(evidence.value));
+function lean(index: number): void {
+  const piece = offered.value[index]?.piece;
+  if (piece) draft.value.evidence = [...(draft.value.evidence ?? []), piece];
+}
+const unlean = (index: number) => (draft.value.evidence = (draft.value.evidence ?? []).filter((_, i) => i !== index));
+async function save(): Promise<void> {
+  draft.value.closed = draft.value.state === 'open' ? null : (draft.value.closed ?? today());
+  if (await form.save()) emit('done');
+}
+async function remove(): Promise<void> {
+  try {
+    const { batch } = await drop('question', props.question!.id);
+    undo.did('The question is taken out.', batch);
+    await refresh();
+    emit('done');
+  } catch (error) {
+    if (!(error instanceof ApiProblem)) throw error;
+    form.problems.value = { '': error.message };
+  }
+}
+</script>
+
+<template>
+  <form class="question" data-own-keys @submit.prevent="save" @keydown.esc="$emit('done')">
+    <TextField v-model="draft.text" label="The claim or rumour, in one line" :problem="problems.text" class="wide" />
+    <ChoiceField
+      v-model="draft.headId"
+      label="About"
+      :options="[[null, 'no head in particular'] as const, ...heads.map((h) => [h.head.id, h.head.name] as const)]"
+    />
+    <ChoiceField
+      v-model="draft.sourceId"
+      label="Said by"
+      :options="[[null, 'unknown'] as const, ...claims.sources.value.map((s) => [s.id, s.name] as const)]"
+    />
+    <ChoiceField
+      v-model="draft.state!"
+      label="How it stands"
+      :options="QUESTION_STATES.map((s) => [s, STATE_WORDS[s]] as const)"
+    />
+    <TextField
+      v-model="draft.reasons"
+      type="textarea"
+      label="Why"
+      :problem="problems.reasons"
+      placeholder="what shows it, in your own words"
+      class="wide"
+    />
+    <div class="wide">
+      <p class="label">Evidence</p>
+      <ul v-if="chosen.length">
+        <li v-for="(e, i) in chosen" :key="i">
+          {{ e.text }}
+          <button class="worded" type="button" :aria-label="`Take out ${e.text}`" @click="unlean(i)">out</button>
+        </li>
+      </ul>
+      <p v-if="problems.evidence" class="loss" role="alert">{{ problems.evidence }}</p>
+      <div class="pick">
+        <ChoiceField v-model="lookOn" label="Look on" :options="heads.map((h) => [h.head.id, h.head.name] as const)" />
+        <ChoiceField
+          :model-value="-1"
+          label="Lean on"
+          :options="offered.map((e, i) => [i, e.text] as const)"
+          @update:model-value="lean"
+        />
+      </div>
+    </div>
+    <FormFoot class="wide" :form="form as never" :save-word="question ? 'Save' : 'Put it'" />
+    <p class="wide acts">
+      <button class="worded" type="button" @click="$emit('done')">leave it</button>
+      <button v-if="question" class="worded" type="button" @click="remove">take the question out</button>
+    </p>
+  </form>
+</template>
+
+<style scoped>
+.question {
+  display: grid;
+  grid-template-columns: 1fr 1fr 1fr;
+  gap: 6px 20px;
+  border-left: 3px solid var(--caution-line);
+  padding: 4px 0 8px 14px;
+  margin: 8px 0;
+}
+.wide {
+  grid-column: 1 / -1;
+}
+.pick {
+  display: grid;
+  grid-template-columns: 200px 1fr;
+  gap: 20px;
+}
+.label {
+  color: var(--slate);
+  font-size: 14px;
+  margin: 0;
+}
+ul {
+  margin: 2px 0 6px;
+  padding-left: 18px;
+}
+li button {
+  margin-left: 8px;
+}
+.acts {
+  display: flex;
+  gap: 18px;
+  margin: 4px 0 0;
+}
+</style>

@@ -1,0 +1,111 @@
+import type {
+  EVIDENCE_NOUNS,
+  Finding,
+  Measure,
+  NetHead,
+  Question,
+  Report,
+  Session,
+  Sheet,
+  Survey,
+  WholeHead,
+} from '@alluvium/records';
+import { useQueries } from '@tanstack/vue-query';
+import { computed, type ComputedRef } from 'vue';
+import type { RouteLocationRaw } from 'vue-router';
+import { get } from '../api/client.js';
+
+type Piece = Question['evidence'][number];
+type EvidenceNoun = (typeof EVIDENCE_NOUNS)[number];
+
+/** A piece of evidence in words, and the way to it; no way where it is no longer there. */
+export interface Evidence {
+  readonly piece: Piece;
+  readonly text: string;
+  readonly to?: RouteLocationRaw;
+}
+
+interface Records {
+  sheet: Sheet;
+  measure: Measure;
+  survey: Survey;
+  finding: Finding;
+  session: Session;
+  report: Report;
+}
+/** What each kind of record is called as evidence, and on which step it is looked at. */
+const DESCRIBE: { readonly [N in EvidenceNoun]: (record: Records[N]) => { text: string; step: string } } = {
+  sheet: (s) => ({ text: s.title, step: 'head' }),
+  measure: (m) => ({
+    text: `${m.side ? `${m.side} ` : ''}${m.item} ${m.value.typed}${m.sourceId ? ', stated' : ''}`,
+    step: 'head',
+  }),
+  survey: (s) => ({ text: `survey of the ${s.side} port`, step: 'measure' }),
+  finding: (f) => ({ text: `finding: ${f.text}`, step: 'arrival' }),
+  session: (s) => ({ text: `bench session “${s.title}”`, step: 'session' }),
+  report: (r) => ({ text: `${r.power.typed} at ${r.speed.typed}, claimed`, step: 'claims' }),
+};
+
+function evidence<N extends EvidenceNoun>(
+  noun: N,
+  record: Records[N],
+  heads: readonly Pick<NetHead, 'head' | 'stages'>[],
+) {
+  const piece: Piece = { noun, id: record.id };
+  const { text, step } = DESCRIBE[noun](record);
+  const head = heads.find((h) => h.stages.some((s) => s.id === record.stageId));
+  const stage = head?.stages.find((s) => s.id === record.stageId);
+  if (!head || !stage) return { piece, text };
+  const to: RouteLocationRaw =
+    step === 'session'
+      ? { name: step, params: { id: record.id } }
+      : {
+          name: step,
+          params: { id: head.head.id },
+          query: { stage: stage.id, ...(noun === 'sheet' ? { sheet: record.id } : {}) },
+        };
+  return { piece, text: `${head.head.name}: ${text}, ${stage.name}`, to };
+}
+
+/** Everything of one head a question may lean on. */
+export const evidenceAmong = (whole: WholeHead): Evidence[] => {
+  const of = <N extends EvidenceNoun>(noun: N, list: readonly Records[N][]) =>
+    list.map((record) => evidence(noun, record, [whole]));
+  return [
+    ...of('sheet', whole.sheets),
+    ...of('measure', whole.measures),
+    ...of('report', whole.reports),
+    ...of('survey', whole.surveys),
+    ...of('finding', whole.findings),
+    ...of('session', whole.sessions),
+  ];
+};
+
+/** Pieces of evidence found again wherever they are, in their order. */
+export function useEvidence(
+  pieces: () => readonly Piece[],
+  heads: () => readonly Pick<NetHead, 'head' | 'stages'>[],
+): ComputedRef<(piece: Piece) => Evidence> {
+  const queries = useQueries({
+    queries: computed(() =>
+      pieces().map(({ noun, id }) => ({
+        queryKey: ['evidence', noun, id],
+        queryFn: () => get<Records[EvidenceNoun]>(`/api/${noun}/${id}`),
+        retry: false,
+      })),
+    ),
+  });
+  return computed(() => {
+    const found = new Map(
+      pieces().map((p, i) => [
+        p.noun + p.id,
+        queries.value[i]?.isError
+          ? { piece: p, text: `a ${p.noun} that is no longer there` }
+          : queries.value[i]?.data
+            ? evidence(p.noun, queries.value[i].data as never, heads())
+            : { piece: p, text: '…' },
+      ]),
+    );
+    return (piece) => found.get(piece.noun + piece.id) ?? { piece, text: '…' };
+  });
+}
