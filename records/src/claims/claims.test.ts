@@ -44,7 +44,9 @@ describe('the claims of the demo', () => {
   });
   it('a piped exhaust is never held against bare ones', () => {
     const maker = judged('longreach-212', 'exhaust')[0]!;
-    expect(maker.comparison!.sentence).toBe('They cannot be compared: bore and pipe differ.');
+    // We have tested it with a pipe too: of our sheets the one nearest to the claim is taken.
+    expect(maker.against!.setup.exhaustPipe).toBe('piped');
+    expect(maker.comparison!.sentence).toBe('They cannot be compared: bore differs.');
     expect(maker.points.every((p) => p.band?.usual ?? true)).toBe(true);
   });
   it('the room that reads 3 % high is found so, the room at 10 in converted', () => {
@@ -69,6 +71,31 @@ describe('the claims of the demo', () => {
     expect(net.candidates.find((c) => c.key === first!.key)!.name).toBe(
       'Longreach 212 (as received), 4.125 in bore, piped',
     );
+  });
+  it('of our sheets of one stage the one on the engine’s bore is taken; the better of two runners was posted', () => {
+    const build = bundle.builds.find((b) => b.id === 'slate-six')!;
+    const [posted] = judgedClaims(head('corrow-417'), 'intake', { ...context, build });
+    expect(posted!.against!.setup.bore!.typed).toBe('98.0 mm');
+    expect(posted!.runner!.words).toMatch(/nearest to port 3, the best of the 2 runners/);
+  });
+  it('a claim is read through what its source is off on other heads', () => {
+    const reads = judgedClaims(head('pellam-190'), 'intake', {
+      ...context,
+      sourceReads: (sourceId) => {
+        const net = netOf(heads, 'bench-1', 'intake', { without: 'pellam-190' });
+        const index = net.sources.indexOf(sourceId);
+        const { offset, error } = sourceOffsets(net.data).offsets[index]!;
+        return { offset, error, heads: net.heads[index]! };
+      },
+    })[0]!;
+    expect(reads.verdict).toBe('high');
+    expect(reads.through).toMatch(/on 1 other head it holds, .* the source reads off, not this head/);
+  });
+  it('repeatability is that of our own bench where it pulled often enough', () => {
+    const found = benchRepeatability(heads, 'bench-1') as { value: number };
+    expect(found.value).toBeGreaterThan(0.0005);
+    expect(found.value).toBeLessThan(0.02);
+    expect(benchRepeatability(heads, 'nobody')).toMatchObject({ value: 0.005 });
   });
   it('a band of lifts keeps its own points', () => {
     const low = netOf(heads, 'bench-1', 'intake', { lifts: { from: 0, to: 0.00762 } });

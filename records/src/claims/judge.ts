@@ -28,6 +28,7 @@ import {
 } from '@alluvium/core';
 import type { WholeHead } from '../api.js';
 import { evaluateSheetOf } from '../evaluateHead.js';
+import type { Build } from '../nouns/build.js';
 import type { Measure } from '../nouns/measure.js';
 import type { Sheet } from '../nouns/sheet.js';
 import { toCoreSections } from '../nouns/survey.js';
@@ -53,6 +54,8 @@ export interface ClaimContext {
   readonly own: string | undefined;
   readonly repeatability: Given<number>;
   readonly say: Say;
+  /** The engine at hand: of sheets that serve alike, the one on its bore is taken. */
+  readonly build?: Pick<Build, 'bore'> | undefined;
   /** Read through: what each source reads off, from other heads. Left out while the net is being solved. */
   readonly sourceReads?: (sourceId: string, side: Side) => SourceReading | undefined;
 }
@@ -140,6 +143,22 @@ export interface JudgedClaim {
 const ownSheets = (head: NetHead, side: Side, own: string | undefined): Sheet[] =>
   head.sheets.filter((s) => s.kind === 'measured' && (!own || s.sourceId === own) && s.rows.some((r) => r[side]));
 
+/** Our sheet a claim is held against: of those that differ least from how it was tested, the one that speaks for the stage. */
+function nearestOwn(head: NetHead, claim: Sheet, side: Side, { own, build }: ClaimContext): Sheet | undefined {
+  const stated = conditionsOf(claim, head.ports, side);
+  const held = ownSheets(head, side, own)
+    .filter((s) => s.stageId === claim.stageId)
+    .map((sheet) => ({
+      sheet,
+      differs: comparable(stated, conditionsOf(sheet, head.ports, side), side).aspects.filter(
+        (a) => a.state === 'differs',
+      ).length,
+    }));
+  const least = Math.min(...held.map((h) => h.differs));
+  const nearest = held.filter((h) => h.differs === least).map((h) => h.sheet);
+  return pickSheet(nearest, claim.stageId, build, touchedPorts(head.ports));
+}
+
 /** Our sheets of the other runners taken as `against` was, itself among them: one a port. */
 function runnersBeside(head: NetHead, side: Side, own: string | undefined, against: Sheet): Sheet[] {
   const touched = touchedPorts(head.ports);
@@ -161,11 +180,10 @@ function runnersBeside(head: NetHead, side: Side, own: string | undefined, again
 export function judgedClaims(head: NetHead, side: Side, context: ClaimContext): JudgedClaim[] {
   const { band, own, repeatability, say } = context;
   const sigma = typeof repeatability === 'number' ? repeatability : repeatability.value;
-  const touched = touchedPorts(head.ports);
   return head.sheets
     .filter((s) => s.kind === 'claim' && s.setup.reads !== 'difference' && s.rows.some((r) => r[side]))
     .map((sheet) => {
-      const against = pickSheet(ownSheets(head, side, own), sheet.stageId, undefined, touched);
+      const against = nearestOwn(head, sheet, side, context);
       const comparison =
         against && comparable(conditionsOf(sheet, head.ports, side), conditionsOf(against, head.ports, side), side);
       const measures = measuresAt(head, sheet.stageId).filter((m) => m.sourceId === null);

@@ -3,6 +3,7 @@ import { comparable, inches, sideBySide, type FlowCurve, type PublishedRow, type
 import { evaluateSheetOf } from '../evaluateHead.js';
 import type { Source } from '../nouns/source.js';
 import type { Sheet } from '../nouns/sheet.js';
+import { pickSheet, touchedPorts } from '../select.js';
 import { conditionsOf } from './conditions.js';
 import type { NetHead } from './judge.js';
 
@@ -38,9 +39,11 @@ export function publications(
       const { curve } = evaluateSheetOf(head, sheet)[side];
       return curve ? [{ sheet, curve }] : [];
     });
-  const rank = (s: Sheet) => (s.sourceId === own ? 0 : s.kind === 'measured' ? 1 : 2);
+  const ours = flowed.map((f) => f.sheet).filter((s) => s.sourceId === own);
+  const speaks = pickSheet(ours, stageId, undefined, touchedPorts(head.ports));
+  const rank = (s: Sheet) => (s === speaks ? 0 : s.sourceId === own ? 1 : s.kind === 'measured' ? 2 : 3);
   flowed.sort((a, b) => rank(a.sheet) - rank(b.sheet) || (a.sheet.date ?? '').localeCompare(b.sheet.date ?? ''));
-  // One table a source: of our own, the one picked for the stage comes first by port and bore as it stands.
+  // One table a source; of our own the one that speaks for the stage.
   const one = flowed.filter(
     (f, i) => f.sheet.sourceId === null || flowed.findIndex((o) => o.sheet.sourceId === f.sheet.sourceId) === i,
   );

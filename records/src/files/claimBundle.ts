@@ -206,8 +206,8 @@ function takeSize(line: Line, to: Target, made: Made): { side: Side; valve: numb
   if (!item) return void line.complain('item', `“${cells.item}” is no size this program knows.`);
   const { kind, sided } = MEASURE_ITEMS[item];
   const value = line.quantity('value', kind, `Say which ${item} is claimed.`);
-  if (sided && !to.side) line.complain('side', `Say whether this ${item} is intake or exhaust.`);
-  if (!line.sound || !value) return undefined;
+  if (sided && !cells.side) line.complain('side', `Say whether this ${item} is intake or exhaust.`);
+  if (!line.sound || !value || (sided && !to.side)) return undefined;
   const { stageId, sourceId, date } = to;
   const side = sided ? to.side! : null;
   const portId = side && to.portFor(side);
@@ -249,7 +249,7 @@ export function claimBundle(table: ClaimTable, here: KnownHere, system: System, 
     const to = targetOf(line, here, made);
     if (!to) continue;
     const flows: [Side, ClaimColumn][] = [];
-    if (cells.flow && !to.side) line.complain('side', 'Say whether this flow is intake or exhaust.');
+    if (cells.flow && !cells.side) line.complain('side', 'Say whether this flow is intake or exhaust.');
     if (cells.flow && to.side) flows.push([to.side, 'flow']);
     for (const side of ['intake', 'exhaust'] as const) if (cells[side]) flows.push([side, side]);
     if (flows.length > 0) {

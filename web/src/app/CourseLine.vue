@@ -53,7 +53,13 @@ const doubtful = computed(() => {
   return claimRows(
     lined,
     sources,
-    { band: bandOf(lined), own, repeatability: benchRepeatability(lined, own), say: settings.say },
+    {
+      band: bandOf(lined),
+      own,
+      repeatability: benchRepeatability(lined, own),
+      say: settings.say,
+      build: active.value?.build,
+    },
     { tolerances: tolerances.data.value ?? [], builds: active.value ? [active.value.build] : [] },
   ).filter((r) => r.doubtful).length;
 });

@@ -26,6 +26,8 @@ const r = computed(() => Math.max(2.5, props.picture.width / 200 / zoom.value));
 let dragging = -1;
 let moved = false;
 function press(event: PointerEvent): void {
+  // Here rather than by the browser afterwards, so that a field that takes the cursor for a mark's value keeps it.
+  svg.value!.focus({ preventScroll: true });
   const dot = (event.target as Element).getAttribute('data-dot');
   if (dot === null) return emit('place', dotAt(svg.value!, event));
   dragging = Number(dot);
@@ -72,9 +74,10 @@ const marks = computed(() => Object.entries(props.state.at).filter((m): m is [st
       <svg
         ref="svg"
         :viewBox="`0 0 ${picture.width} ${picture.height}`"
-        :style="{ width: `${zoom * 100}%` }"
+        :style="{ width: `${zoom * 100}%`, height: `${zoom * 54}vh` }"
         tabindex="0"
         aria-label="Chart to read"
+        @mousedown.prevent
         @pointerdown="press"
         @pointermove="drag"
         @pointerup="release"
@@ -111,7 +114,7 @@ const marks = computed(() => Object.entries(props.state.at).filter((m): m is [st
 
 <style scoped>
 .frame {
-  max-height: 58vh;
+  height: calc(54vh + 2px);
   overflow: auto;
   border: 1px solid var(--rule);
 }

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { format, type Side } from '@alluvium/core';
 import type { Attachment, Sheet, Source, Stage, WholeHead } from '@alluvium/records';
-import { computed, ref, watch, type Ref } from 'vue';
+import { computed, nextTick, ref, useTemplateRef, watch, type Ref } from 'vue';
 import { ApiProblem, add, addPhoto, drop, save as put } from '../api/client.js';
 import { useRefresh } from '../api/queries.js';
 import ChoiceField from '../parts/ChoiceField.vue';
@@ -70,6 +70,7 @@ function back(): void {
   if (earlier) state.value = earlier;
 }
 
+const right = useTemplateRef<HTMLElement>('right');
 const side = ref<Side>(props.side);
 const round = ref(true);
 const chosen = ref(-1);
@@ -111,6 +112,7 @@ function place(dot: [number, number]): void {
   if (mark) {
     change({ ...state.value, at: { ...state.value.at, [mark]: dot } });
     anew.value = undefined;
+    void nextTick(() => right.value?.querySelector<HTMLInputElement>(`[data-mark=${mark}] input`)?.focus());
   } else {
     change({ ...state.value, points: [...state.value.points, { side: side.value, dot }] });
     chosen.value = state.value.points.length - 1;
@@ -226,8 +228,8 @@ async function giveUp(): Promise<void> {
         />
         <div v-else class="empty" />
       </div>
-      <div class="right">
-        <div v-for="m in MARKS" :key="m" class="axis">
+      <div ref="right" class="right">
+        <div v-for="m in MARKS" :key="m" class="axis" :data-mark="m">
           <TextField
             :model-value="state.values[m] ?? ''"
             :label="`${NAMES[m]} printed`"

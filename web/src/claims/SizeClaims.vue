@@ -9,7 +9,7 @@ import { useSettings } from '../state/settings.js';
 /** Sizes stated and found: each pair of marks on a scale of what differences matter, with the verdict in words. */
 const props = defineProps<{ sizes: readonly JudgedSize[]; named: (id: string | null) => string }>();
 const settings = useSettings();
-const W = 240;
+const W = 190;
 const MOST = 4;
 /** Everything is drawn in units of the difference that matters, stated at nought; further out stands at the edge. */
 const x = scaleLinear([-MOST, MOST], [12, W - 12]).clamp(true);
@@ -44,7 +44,7 @@ const rows = computed(() =>
       <tbody>
         <tr v-for="s in rows" :key="s.measure.id" :title="s.conditions">
           <td>{{ s.name }}</td>
-          <td>{{ named(s.measure.sourceId) }}</td>
+          <td class="who">{{ named(s.measure.sourceId) }}</td>
           <td class="num">{{ s.measure.value.typed }}</td>
           <td class="num">{{ s.found === undefined ? '–' : format(s.found, s.kind, settings.system) }}</td>
           <td class="num"><WorkedNumber :working="s.difference ?? null" signed /></td>
@@ -75,11 +75,14 @@ td {
   vertical-align: middle;
 }
 .mid {
-  width: 250px;
+  width: 200px;
   text-align: center;
 }
 svg {
   display: block;
+}
+.who {
+  white-space: nowrap;
 }
 .limit {
   stroke: var(--rule-strong);

@@ -11,12 +11,14 @@ import { useQuery } from '@tanstack/vue-query';
 import { computed } from 'vue';
 import { get } from '../api/client.js';
 import { useSources } from '../api/queries.js';
+import { useActiveBuild } from '../state/build.js';
 import { useSettings } from '../state/settings.js';
 import { useOffsets } from './useOffsets.js';
 
 /** Every head with something flowed or claimed of it, and what claims are held against. */
 export function useClaims() {
   const settings = useSettings();
+  const { active } = useActiveBuild();
   const sources = useSources();
   const query = useQuery({ queryKey: ['net'], queryFn: () => get<NetHead[]>('/api/claims/net') });
   const heads = computed(() => query.data.value ?? []);
@@ -26,6 +28,7 @@ export function useClaims() {
     own: own.value,
     repeatability: benchRepeatability(heads.value, own.value),
     say: settings.say,
+    build: active.value?.build,
   }));
   return {
     heads,
