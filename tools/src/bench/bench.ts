@@ -13,6 +13,7 @@ import {
   evaluateTarget,
   loft,
   metalBudget,
+  gainsOf,
   sourceOffsets,
   type Section,
 } from '@alluvium/core';
@@ -316,9 +317,17 @@ function offsets(): void {
         logFlow[i] = 4 + 0.1 * l + 0.01 * source[i]! + 0.01 * Math.sin(i * 12.9898);
         i++;
       }
+  const data = { point, source, logFlow, sources: 40, own: 0 };
   const began = performance.now();
-  for (let side = 0; side < 2; side++) sourceOffsets({ point, source, logFlow, sources: 40, own: 0 });
+  for (let side = 0; side < 2; side++) sourceOffsets(data);
   report('offsets of 40 sources × 2,000 heads × 20 lifts × 2 sides', (performance.now() - began) / 1000, 's', 2);
+  const weighed = performance.now();
+  const candidates = Array.from({ length: 200 }, (_, h) => ({
+    key: `${h}`,
+    points: Array.from({ length: lifts }, (_, l) => h * lifts + l),
+  }));
+  gainsOf(data, candidates);
+  report('200 heads weighed against each other for the next test', (performance.now() - weighed) / 1000, 's');
 }
 
 const folders = await Promise.all(['demo', 'big'].map((n) => mkdtemp(join(tmpdir(), `alluvium-bench-${n}-`))));
