@@ -1,0 +1,243 @@
+import { readFileSync } from 'node:fs';
+import { noted, sayIn } from '@alluvium/core';
+import { bandOf, judgedSizes, publications, readBundle, wholesOf, type Question } from '@alluvium/records';
+import { flushPromises } from '@vue/test-utils';
+import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
+import { computed } from 'vue';
+import { mounted } from '../test/mounted.js';
+import AuditPane from './AuditPane.vue';
+import ChartPicture from './ChartPicture.vue';
+import PublishedTable from './PublishedTable.vue';
+import QuestionForm from './QuestionForm.vue';
+import ReportForm from './ReportForm.vue';
+import SizeClaims from './SizeClaims.vue';
+import SourceForm from './SourceForm.vue';
+import { emptyChart } from './chartReading.js';
+import { evidenceAmong } from './evidence.js';
+
+const { bundle } = readBundle(JSON.parse(readFileSync('demo/bundle.json', 'utf8')));
+const heads = wholesOf(bundle);
+const whole = (id: string) => heads.find((w) => w.head.id === id)!;
+const plain = (text: string) => text.replaceAll('\u00a0', ' ').replace(/\s+/g, ' ');
+const context = { band: bandOf(heads), own: 'bench-1', repeatability: noted(0.005, 'usual'), say: sayIn('inch') };
+/** What the pages of claims share, without a server. */
+const claims = {
+  heads: computed(() => heads),
+  own: computed(() => 'bench-1'),
+  context: computed(() => context),
+  sources: computed(() => bundle.sources),
+  ready: computed(() => true),
+  error: computed(() => ''),
+};
+
+let sent: { method: string; url: string; body: Record<string, unknown> }[] = [];
+let page: ReturnType<typeof mounted> | undefined;
+beforeEach(() => {
+  sent = [];
+  localStorage.clear();
+  vi.stubGlobal('fetch', async (url: string, init: RequestInit = {}) => {
+    const method = init.method ?? 'GET';
+    if (method === 'GET') {
+      const record = /^\/api\/(sheet|measure)\/(.+)$/.exec(url);
+      const body = url.endsWith('/whole')
+        ? whole(url.split('/')[3]!)
+        : url === '/api/build'
+          ? bundle.builds
+          : record
+            ? [...bundle.sheets, ...bundle.measures].find((r) => r.id === record[2])
+            : [];
+      return new Response(JSON.stringify(body ?? {}), { status: body ? 200 : 404 });
+    }
+    const body = typeof init.body === 'string' ? (JSON.parse(init.body) as Record<string, unknown>) : {};
+    sent.push({ method, url, body });
+    return new Response(JSON.stringify({ record: { ...body, id: 'new', version: 2 }, batch: sent.length }));
+  });
+});
+afterEach(async () => {
+  await flushPromises();
+  page?.unmount();
+  page = undefined;
+  vi.unstubAllGlobals();
+});
+const show = async (component: object, props: Record<string, unknown>) => {
+  page = mounted(component as never, { props });
+  await flushPromises();
+  return page;
+};
+const field = (label: string) => {
+  const found = page!.findAll('label').find((l) => l.text() === label);
+  if (!found) throw new Error(`No field “${label}”.`);
+  return page!.find<HTMLInputElement>(`[id="${found.attributes('for')}"]`);
+};
+const pick = async (label: string, text: string) => {
+  const select = field(label);
+  const option = select.findAll('option').find((o) => o.text() === text);
+  if (!option) throw new Error(`No “${text}” in ${label}.`);
+  await select.setValue(option.attributes('value'));
+};
+const submit = async () => {
+  await page!.find('form').trigger('submit');
+  await flushPromises();
+};
+
+describe('the audit', () => {
+  it('stands by source, counts what is doubtful, and shows only that when asked', async () => {
+    await show(AuditPane, { claims });
+    expect(plain(page!.text())).toContain('Ottermoor flyer 3 claims, 2 doubtful');
+    expect(page!.findAll('section')).toHaveLength(4);
+    await page!.find('input[type=checkbox]').setValue(true);
+    expect(page!.findAll('section').map((s) => s.find('h2').text())).not.toContain('Ferrule & Dray sheet');
+    expect(plain(page!.text())).toContain('Not believable');
+  });
+  it('says what to do while nobody claims anything', async () => {
+    await show(AuditPane, { claims: { ...claims, heads: computed(() => []) } });
+    expect(page!.text()).toContain('Nobody claims anything yet');
+  });
+});
+
+describe('sizes stated and found', () => {
+  it('draw what is found in units of the difference that matters', async () => {
+    const sizes = judgedSizes(whole('pellam-p6'), [], context);
+    await show(SizeClaims, { sizes, named: () => 'Pellam catalogue' });
+    const chamber = page!.findAll('tbody tr').find((r) => r.text().startsWith('chamber volume'))!;
+    expect(plain(chamber.text())).toContain('3.5 cc more, beyond the 1.0 cc that matters');
+    expect(chamber.find('.grave').exists()).toBe(true);
+    const holds = page!.findAll('tbody tr').find((r) => r.text().startsWith('valve diameter'))!;
+    expect(holds.find('.grave').exists()).toBe(false);
+  });
+});
+
+describe('publications side by side', () => {
+  it('name what is left out, and why', async () => {
+    const published = publications(whole('longreach-212'), 'longreach-received', 'intake', 'bench-1', bundle.sources);
+    await show(PublishedTable, { published });
+    expect(plain(page!.text())).toContain(
+      'Ferrule & Dray sheet, “Maker’s sheet”, is left out. Tested on different bores',
+    );
+  });
+});
+
+describe('a question', () => {
+  const open = bundle.questions.find((q) => q.state === 'open') as Question;
+  it('is put with the head in hand, and kept while it is typed', async () => {
+    await show(QuestionForm, { claims, whole: whole('pellam-p6') });
+    await field('The claim or rumour, in one line').setValue('It bolts on.');
+    expect(localStorage.getItem('alluvium.draft.question.new')).toContain('It bolts on.');
+    await submit();
+    expect(sent[0]).toMatchObject({
+      method: 'POST',
+      url: '/api/question',
+      body: { text: 'It bolts on.', headId: 'pellam-p6', state: 'open', closed: null },
+    });
+  });
+  it('is closed with the day, its reasons and what shows it; evidence can be taken out again', async () => {
+    await show(QuestionForm, { claims, whole: whole('ottermoor-230'), question: open });
+    await pick('How it stands', 'it is false');
+    await submit();
+    expect(page!.text()).toContain('Say why it is closed like this.');
+    await field('Why').setValue('Flowed here.');
+    await pick('Lean on', 'OM-230: Bench 1, port 3, as received');
+    await pick('Lean on', 'OM-230: chamber volume 65.0 cc, as received');
+    await flushPromises();
+    expect(page!.findAll('li')).toHaveLength(2);
+    await page!.find('[aria-label="Take out OM-230: chamber volume 65.0 cc, as received"]').trigger('click');
+    await submit();
+    expect(sent[0]!.body).toMatchObject({
+      state: 'false',
+      evidence: [{ noun: 'sheet', id: 'om-received-p3' }],
+      closed: expect.stringMatching(/^\d{4}-\d\d-\d\d$/),
+    });
+  });
+  it('may lean on everything a head has', () => {
+    const offered = evidenceAmong(whole('corrow-417'));
+    expect(new Set(offered.map((e) => e.piece.noun))).toEqual(
+      new Set(
+        ['sheet', 'measure', 'survey', 'finding', 'session'].filter((n) => offered.some((e) => e.piece.noun === n)),
+      ),
+    );
+    expect(offered.find((e) => e.piece.id === '417-received-p3')!.to).toMatchObject({
+      name: 'head',
+      query: { stage: '417-received', sheet: '417-received-p3' },
+    });
+  });
+});
+
+describe('a power claimed', () => {
+  it('asks for the engine where no build is named', async () => {
+    const head = whole('pellam-p6');
+    await show(ReportForm, { whole: head, stage: head.stages[0], sources: bundle.sources });
+    await field('Power claimed').setValue('300 hp');
+    await field('at').setValue('5600');
+    await pick('Of which engine', 'another engine');
+    await submit();
+    expect(page!.text()).toMatch(/This is needed|give the engine’s displacement/);
+    expect(sent).toEqual([]);
+    await field('Displacement').setValue('4.2 L');
+    await pick('Cylinders', '6');
+    await submit();
+    expect(sent[0]!.body).toMatchObject({ buildId: null, cylinders: 6, power: { typed: '300 hp' } });
+  });
+});
+
+describe('a source', () => {
+  it('is added with what it states; the pipe’s sizes are asked where there is one', async () => {
+    await show(SourceForm, { source: undefined });
+    await field('Name of the source').setValue('A magazine');
+    await pick('What it is', 'a magazine');
+    expect(page!.text()).not.toContain('Pipe diameter');
+    await pick('Exhaust', 'piped');
+    await field('Pipe diameter').setValue('1.75 in');
+    await field('Which runner').setValue('the best');
+    await submit();
+    expect(sent[0]!.body).toMatchObject({
+      name: 'A magazine',
+      kind: 'magazine',
+      stated: { exhaustPipe: 'piped', pipeDiameter: { typed: '1.75 in' }, port: 'the best', depression: null },
+    });
+  });
+  it('needs a name, and can be taken out', async () => {
+    const source = bundle.sources.find((s) => s.id === 'quayside')!;
+    await show(SourceForm, { source });
+    await field('Name of the source').setValue('');
+    await submit();
+    expect(page!.text()).toContain('Give it a name.');
+    await page!
+      .findAll('button')
+      .find((b) => b.text() === 'take the source out')!
+      .trigger('click');
+    await flushPromises();
+    expect(sent[0]).toMatchObject({ method: 'DELETE', url: '/api/source/quayside' });
+    expect(page!.emitted('done')).toHaveLength(1);
+  });
+});
+
+describe('the picture of a chart', () => {
+  const picture = { id: 'x', width: 800, height: 400 };
+  const key = (name: string, more: object = {}) => page!.find('svg').trigger('keydown', { key: name, ...more });
+  it('by keyboard: arrows move a cross, Space sets, within the picture', async () => {
+    await show(ChartPicture, { picture, state: emptyChart, chosen: -1 });
+    await key(' ');
+    expect(page!.emitted('place')).toBeUndefined();
+    await key('ArrowRight');
+    await key('ArrowDown', { shiftKey: true });
+    await key(' ');
+    expect(page!.emitted('place')).toEqual([[[408, 200 + 1]]].map(([p]) => [p]));
+    for (let i = 0; i < 80; i++) await key('ArrowLeft');
+    await key('Enter');
+    expect(page!.emitted('place')![1]).toEqual([[0, 201]]);
+  });
+  it('arrows nudge the point that is chosen, Delete takes it out, Ctrl Z goes back', async () => {
+    const state = { ...emptyChart, points: [{ side: 'intake', dot: [10, 20] }] };
+    await show(ChartPicture, { picture, state, chosen: 0 });
+    await key('ArrowUp');
+    await key('ArrowRight', { shiftKey: true });
+    expect(page!.emitted('move')).toEqual([
+      [0, [10, 19], true],
+      [0, [20, 20], true],
+    ]);
+    await key('Delete');
+    await key('z', { ctrlKey: true });
+    await key('Escape');
+    expect([page!.emitted('out'), page!.emitted('back'), page!.emitted('choose')]).toEqual([[[0]], [[]], [[-1]]]);
+  });
+});
