@@ -1,9 +1,9 @@
 import { readFileSync } from 'node:fs';
 import { readBundle, wholesOf, type WholeHead } from '@alluvium/records';
-import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
+import { beforeEach, describe, expect, it } from 'vitest';
 import { flushPromises } from '@vue/test-utils';
 import { nextTick } from 'vue';
-import { mounted } from '../test/mounted.js';
+import { usePane } from '../test/pane.js';
 import ArrivalNote from './ArrivalNote.vue';
 import FindingForm from './FindingForm.vue';
 import FindingsPane from './FindingsPane.vue';
@@ -17,66 +17,32 @@ const { bundle } = readBundle(JSON.parse(readFileSync('demo/bundle.json', 'utf8'
 const whole = (id: string) => wholesOf(bundle).find((w) => w.head.id === id)!;
 const plain = (text: string) => text.replaceAll('\u00a0', ' ');
 
-interface Sent {
-  readonly method: string;
-  readonly url: string;
-  readonly body: Record<string, unknown> | undefined;
-}
-let sent: Sent[] = [];
 let answers: Record<string, unknown> = {};
-let page: ReturnType<typeof mounted> | undefined;
-
 beforeEach(() => {
-  sent = [];
-  localStorage.clear();
   answers = { '/api/build': bundle.builds, '/api/checklist': [], '/api/tolerance': [] };
-  vi.stubGlobal('fetch', async (url: string, init: RequestInit = {}) => {
-    const method = init.method ?? 'GET';
-    if (method === 'GET') return new Response(JSON.stringify(answers[url] ?? { entries: [], sources: [] }));
-    const body = typeof init.body === 'string' ? (JSON.parse(init.body) as Record<string, unknown>) : undefined;
-    sent.push({ method, url, body });
-    const refusal = answers[`${method} ${url}`] as { status: number } | undefined;
-    if (refusal) return new Response(JSON.stringify(refusal), { status: refusal.status });
-    return new Response(JSON.stringify({ record: { ...body, id: 'new', version: 2 }, batch: sent.length }));
-  });
 });
-afterEach(async () => {
-  // A text box measures itself a tick after it changed: let it, before it goes.
-  await flushPromises();
-  page?.unmount();
-  page = undefined;
-  vi.unstubAllGlobals();
-});
-const show = async (component: object, props: Record<string, unknown>) => {
-  page = mounted(component as never, { props });
-  await flushPromises();
-  return page;
-};
-const field = (label: string) => {
-  const found = page!.findAll('label').find((l) => l.text() === label);
-  if (!found) throw new Error(`No field “${label}”.`);
-  return page!.find<HTMLInputElement>(`[id="${found.attributes('for')}"]`);
-};
+const on = usePane((address) => answers[address]);
+const { show, field } = on;
 
 describe('a head without a checklist', () => {
   it('offers the list its kind most likely wants, and says how long it is', async () => {
     await show(NewChecklist, { whole: whole('ottermoor-230') });
     expect(field('What came in').findAll('option')[1]!.text()).toBe('aftermarket new');
-    expect(page!.text()).toMatch(/\d\d lines: identity, strip and clean/);
+    expect(on.page.text()).toMatch(/\d\d lines: identity, strip and clean/);
     expect(field('Cylinders it covers').element.value).toBe('6');
   });
   it('asks for a sensible number of cylinders before it sends anything', async () => {
     await show(NewChecklist, { whole: whole('ottermoor-230') });
     for (const bad of ['', 'six', '0', '30', '2.5']) {
       await field('Cylinders it covers').setValue(bad);
-      await page!.find('form').trigger('submit');
-      expect(page!.find('[role=alert]').text()).toContain('a whole number from 1 to 24');
+      await on.page.find('form').trigger('submit');
+      expect(on.page.find('[role=alert]').text()).toContain('a whole number from 1 to 24');
     }
-    expect(sent).toEqual([]);
+    expect(on.sent).toEqual([]);
     await field('Cylinders it covers').setValue('6');
-    await page!.find('form').trigger('submit');
+    await on.page.find('form').trigger('submit');
     await flushPromises();
-    expect(sent[0]).toMatchObject({
+    expect(on.sent[0]).toMatchObject({
       url: '/api/head/ottermoor-230/checklist',
       body: { kind: 'aftermarket new', cylinders: 6 },
     });
@@ -84,9 +50,9 @@ describe('a head without a checklist', () => {
   it('shows what the server says against it', async () => {
     answers['POST /api/head/ottermoor-230/checklist'] = { status: 409, detail: 'This head has its checklist already.' };
     await show(NewChecklist, { whole: whole('ottermoor-230') });
-    await page!.find('form').trigger('submit');
+    await on.page.find('form').trigger('submit');
     await flushPromises();
-    expect(page!.find('[role=alert]').text()).toBe('This head has its checklist already.');
+    expect(on.page.find('[role=alert]').text()).toBe('This head has its checklist already.');
   });
   it('names the shop’s own lists and counts their lines', async () => {
     answers['/api/checklist'] = [
@@ -96,7 +62,7 @@ describe('a head without a checklist', () => {
     const choice = field('What came in');
     const at = choice.findAll('option').findIndex((o) => o.text() === 'our own: Sixes');
     await choice.setValue(String(at));
-    expect(page!.text()).toContain('1 lines: look.');
+    expect(on.page.text()).toContain('1 lines: look.');
   });
 });
 
@@ -105,41 +71,41 @@ describe('a finding', () => {
   it('needs its words, and what else was typed stays', async () => {
     await show(FindingForm, props);
     await field('Cost to mend').setValue('120');
-    await page!.find('form').trigger('submit');
-    expect(page!.text()).toContain('Say what is wrong.');
+    await on.page.find('form').trigger('submit');
+    expect(on.page.text()).toContain('Say what is wrong.');
     expect(field('Cost to mend').element.value).toBe('120');
-    expect(sent).toEqual([]);
+    expect(on.sent).toEqual([]);
   });
   it('is sent with its place, and the draft is let go', async () => {
     await show(FindingForm, props);
     await field('What is wrong').setValue('Thread torn');
     await field('Cylinder').setValue('3');
     await field('Side').setValue('2');
-    await page!.find('form').trigger('submit');
+    await on.page.find('form').trigger('submit');
     await flushPromises();
-    expect(sent[0]).toMatchObject({
+    expect(on.sent[0]).toMatchObject({
       url: '/api/finding',
       body: { headId: 'corrow-522', stageId: '522-received', cylinder: 3, side: 'exhaust', text: 'Thread torn' },
     });
-    expect(page!.emitted('done')).toHaveLength(1);
+    expect(on.page.emitted('done')).toHaveLength(1);
     expect(Object.keys(localStorage).filter((k) => k.includes('finding'))).toEqual([]);
   });
   it('half typed is kept over a visit elsewhere', async () => {
     await show(FindingForm, props);
     await field('What is wrong').setValue('Crack?');
     await flushPromises();
-    page!.unmount();
+    on.page.unmount();
     await show(FindingForm, props);
     expect(field('What is wrong').element.value).toBe('Crack?');
-    expect(page!.text()).toContain('Kept from your last visit');
+    expect(on.page.text()).toContain('Kept from your last visit');
   });
   it('a cost that is no sum is told at its field and not sent', async () => {
     await show(FindingForm, props);
     await field('What is wrong').setValue('Bent');
     await field('Cost to mend').setValue('a lot');
-    await page!.find('form').trigger('submit');
-    expect(page!.text()).toContain('“a lot” is not a sum of money.');
-    expect(sent).toEqual([]);
+    await on.page.find('form').trigger('submit');
+    expect(on.page.text()).toContain('“a lot” is not a sum of money.');
+    expect(on.sent).toEqual([]);
   });
 });
 
@@ -150,31 +116,31 @@ describe('the findings of a head', () => {
   };
   it('says which stand, which were mended, and what they cost', async () => {
     await pane('corrow-417', 2);
-    const row = page!.find('tbody tr');
+    const row = on.page.find('tbody tr');
     expect(row.text()).toContain('ridge under every intake seat');
     expect(row.text()).toContain('mended');
     expect(row.classes()).toContain('gone');
-    page!.unmount();
+    on.page.unmount();
     await pane('corrow-417', 0);
-    expect(page!.find('tbody tr').text()).toContain('note');
+    expect(on.page.find('tbody tr').text()).toContain('note');
   });
   it('lets a touched port count again', async () => {
     await pane('corrow-522');
-    const button = page!.findAll('button').find((b) => b.text() === 'it counts again')!;
+    const button = on.page.findAll('button').find((b) => b.text() === 'it counts again')!;
     await button.trigger('click');
     await flushPromises();
-    expect(sent[0]).toMatchObject({ method: 'PUT', url: '/api/port/corrow-522-i6', body: { touched: '' } });
+    expect(on.sent[0]).toMatchObject({ method: 'PUT', url: '/api/port/corrow-522-i6', body: { touched: '' } });
   });
   it('asks which port and what was done', async () => {
     await pane('corrow-522');
-    const form = page!.find('form.touched');
+    const form = on.page.find('form.touched');
     await form.trigger('submit');
-    expect(page!.find('[role=alert]').text()).toBe('Say what was done to it.');
+    expect(on.page.find('[role=alert]').text()).toBe('Say what was done to it.');
     await field('What was done to it').setValue('welded');
     await form.trigger('submit');
     await nextTick();
-    expect(page!.find('[role=alert]').text()).toBe('Choose the port.');
-    expect(sent).toEqual([]);
+    expect(on.page.find('[role=alert]').text()).toBe('Choose the port.');
+    expect(on.sent).toEqual([]);
   });
 });
 
@@ -184,29 +150,29 @@ describe('a seat', () => {
     show(SeatForm, { whole: longreach, stageId: 'longreach-received', seat: { side, cylinder, valve: 1 } });
   it('of copper-beryllium shows its caution first, one of an unknown ring is treated alike', async () => {
     await seat('exhaust', 4);
-    expect(page!.find('.beryllium').text()).toContain('the dust can cause lung disease');
+    expect(on.page.find('.beryllium').text()).toContain('the dust can cause lung disease');
     const ring = field('Ring');
     await ring.setValue('0');
-    expect(page!.find('.beryllium').exists()).toBe(false);
-    expect(page!.text()).toContain('is treated as copper-beryllium until the maker says otherwise');
+    expect(on.page.find('.beryllium').exists()).toBe(false);
+    expect(on.page.text()).toContain('is treated as copper-beryllium until the maker says otherwise');
   });
   it('starts from what its last look was made with, and shows the share held', async () => {
     await seat('exhaust', 4);
     expect(field('Vacuum drawn').element.value).toBe('20 inHg');
     expect(field('Seconds').element.value).toBe('10');
     await field('Left after the time').setValue('18 inHg');
-    expect(plain(page!.text())).toContain('90 %');
+    expect(plain(on.page.text())).toContain('90 %');
   });
   it('takes a number of seconds and nothing else', async () => {
     await seat('intake', 2);
     await field('Seal test').setValue('1');
     await field('Seconds').setValue('soon');
-    await page!.find('form').trigger('submit');
-    expect(page!.text()).toContain('“soon” is not a number of seconds.');
+    await on.page.find('form').trigger('submit');
+    expect(on.page.text()).toContain('“soon” is not a number of seconds.');
     await field('Seconds').setValue('7,5');
-    await page!.find('form').trigger('submit');
+    await on.page.find('form').trigger('submit');
     await flushPromises();
-    expect(sent[0]).toMatchObject({
+    expect(on.sent[0]).toMatchObject({
       url: '/api/seat',
       body: { side: 'intake', cylinder: 2, result: 'seals', seconds: 7.5 },
     });
@@ -216,7 +182,7 @@ describe('a seat', () => {
 describe('stated against found', () => {
   const pellam = whole('pellam-p6');
   const table = () => show(StatedTable, { whole: pellam, stage: pellam.stages[0] });
-  const row = (name: string) => page!.findAll('tr').find((r) => r.text().startsWith(name))!;
+  const row = (name: string) => on.page.findAll('tr').find((r) => r.text().startsWith(name))!;
   it('puts both side by side and says where it matters', async () => {
     await table();
     expect(plain(row('chamber volume').text())).toContain('+3.5 cc');
@@ -235,16 +201,16 @@ describe('stated against found', () => {
     await limit.setValue('2 cc');
     await row('chamber volume').find('.field').trigger('focusout');
     await flushPromises();
-    expect(sent[0]).toMatchObject({ method: 'POST', url: '/api/tolerance', body: { item: 'chamber volume' } });
-    page!.unmount();
-    sent = [];
+    expect(on.sent[0]).toMatchObject({ method: 'POST', url: '/api/tolerance', body: { item: 'chamber volume' } });
+    on.page.unmount();
+    on.forget();
     answers['/api/tolerance'] = [{ id: 't', version: 3, item: 'chamber volume', value: { si: 5e-6, typed: '5 cc' } }];
     await table();
     expect(row('chamber volume').text()).toContain('agrees');
     await row('chamber volume').find('input').setValue('');
     await row('chamber volume').find('.field').trigger('focusout');
     await flushPromises();
-    expect(sent[0]).toMatchObject({ method: 'DELETE', url: '/api/tolerance/t' });
+    expect(on.sent[0]).toMatchObject({ method: 'DELETE', url: '/api/tolerance/t' });
   });
 });
 
@@ -253,25 +219,30 @@ describe('sizes by place', () => {
   it('make a core shift at each port, and a tilt from end to end', async () => {
     const head = whole('corrow-417-b');
     await grid(head, ['gasket step, roof', 'gasket step, floor', 'gasket step, front', 'gasket step, rear']);
-    expect(plain(page!.findAll('tbody tr')[0]!.text())).toContain('0.100 in');
-    page!.unmount();
+    expect(plain(on.page.findAll('tbody tr')[0]!.text())).toContain('0.100 in');
+    on.page.unmount();
     await grid(head, ['short turn height']);
-    expect(plain(page!.text())).toContain('−0.067 in');
+    expect(plain(on.page.text())).toContain('−0.067 in');
   });
   it('of four valves have a column a valve', async () => {
     const head = { ...whole('corrow-522') };
     head.head = { ...head.head, intakeValves: 2, exhaustValves: 2 };
     await grid(head, ['guide clearance']);
-    expect(page!.findAll('th').map((t) => t.text())).toEqual(['cyl.', 'guide clearance 1', 'guide clearance 2']);
-    const [first] = page!.findAll('input');
+    expect(on.page.findAll('th').map((t) => t.text())).toEqual(['cyl.', 'guide clearance 1', 'guide clearance 2']);
+    const [first] = on.page.findAll('input');
     await first!.setValue('.002 in');
-    await page!.find('.field').trigger('focusout');
+    await on.page.find('.field').trigger('focusout');
     await flushPromises();
-    expect(sent[0]!.body).toMatchObject({ item: 'guide clearance', side: 'intake', valve: 1, portId: 'corrow-522-i1' });
+    expect(on.sent[0]!.body).toMatchObject({
+      item: 'guide clearance',
+      side: 'intake',
+      valve: 1,
+      portId: 'corrow-522-i1',
+    });
   });
   it('that belong to no side are one field', async () => {
     await grid(whole('corrow-522'), ['deck flatness']);
-    expect(page!.findAll('input')).toHaveLength(1);
+    expect(on.page.findAll('input')).toHaveLength(1);
   });
 });
 
@@ -279,18 +250,18 @@ describe('photos', () => {
   const photo = { id: 'a1', name: 'ridge.jpg', note: '' };
   it('are shown small, opened large, and taken out', async () => {
     await show(PhotoStrip, { headId: 'h', findingId: 'f', photos: [photo] });
-    expect(page!.find('img').attributes('src')).toBe('/api/attachment/a1/thumbnail');
-    await page!.find('button[aria-label="Take out photo ridge.jpg"]').trigger('click');
+    expect(on.page.find('img').attributes('src')).toBe('/api/attachment/a1/thumbnail');
+    await on.page.find('button[aria-label="Take out photo ridge.jpg"]').trigger('click');
     await flushPromises();
-    expect(sent[0]).toMatchObject({ method: 'DELETE', url: '/api/attachment/a1' });
+    expect(on.sent[0]).toMatchObject({ method: 'DELETE', url: '/api/attachment/a1' });
   });
   it('go to where they belong', async () => {
     await show(PhotoStrip, { headId: 'h', findingId: 'f', photos: [] });
     const event = new Event('drop', { bubbles: true, cancelable: true });
     Object.assign(event, { dataTransfer: { files: [new File(['x'], 'crack.png', { type: 'image/png' })] } });
-    page!.find('.photos').element.dispatchEvent(event);
+    on.page.find('.photos').element.dispatchEvent(event);
     await flushPromises();
-    expect(sent[0]!.url).toBe('/api/attachment?head=h&name=crack.png&finding=f');
+    expect(on.sent[0]!.url).toBe('/api/attachment?name=crack.png&head=h&finding=f');
   });
 });
 
@@ -304,8 +275,8 @@ describe('what arrival says beside a verdict', () => {
       leftOut: [],
     };
     await show(ArrivalNote, { head, named: true });
-    expect(page!.text()).toBe('');
-    page!.unmount();
+    expect(on.page.text()).toBe('');
+    on.page.unmount();
     await show(ArrivalNote, {
       head: {
         ...head,
@@ -314,6 +285,6 @@ describe('what arrival says beside a verdict', () => {
       },
       named: true,
     });
-    expect(page!.text()).toContain('B Leaks: intake seat of cylinder 2. Intake port 6 is left out: blended.');
+    expect(on.page.text()).toContain('B Leaks: intake seat of cylinder 2. Intake port 6 is left out: blended.');
   });
 });

@@ -1,9 +1,9 @@
 import { readFileSync } from 'node:fs';
 import { BenchSetup, readBundle, wholesOf, type WholeSession } from '@alluvium/records';
 import { flushPromises } from '@vue/test-utils';
-import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
+import { describe, expect, it } from 'vitest';
 import { computed, ref } from 'vue';
-import { mounted } from '../test/mounted.js';
+import { usePane } from '../test/pane.js';
 import BenchInstruments from './InstrumentsPane.vue';
 import CalibrationPane from './CalibrationPane.vue';
 import CallForm from './CallForm.vue';
@@ -33,79 +33,34 @@ function whole(id: string): WholeSession {
 }
 const plain = (text: string) => text.replaceAll('\u00a0', ' ');
 
-let sent: { method: string; url: string; body: Record<string, any> }[] = [];
-let page: ReturnType<typeof mounted> | undefined;
-beforeEach(() => {
-  sent = [];
-  localStorage.clear();
-  vi.stubGlobal('fetch', async (url: string, init: RequestInit = {}) => {
-    const method = init.method ?? 'GET';
-    if (method === 'GET') {
-      const answers: Record<string, unknown> = {
-        '/api/build': [build],
-        '/api/source': bundle.sources,
-        '/api/plan': bundle.plans,
-        '/api/calls/scored': bundle.calls.map((call) => {
-          const session = bundle.sessions.find((s) => s.id === call.sessionId)!;
-          return { call, session: session.title, head: 'H', sheets: whole(session.id).sheets };
-        }),
-      };
-      return new Response(
-        JSON.stringify(answers[url] ?? (url.endsWith('/lineup') ? { entries: [], sources: [] } : [])),
-      );
-    }
-    const body = typeof init.body === 'string' ? (JSON.parse(init.body) as Record<string, unknown>) : {};
-    sent.push({ method, url, body });
-    return new Response(JSON.stringify({ record: { ...body, id: body.id ?? 'new', version: 2 }, batch: sent.length }));
-  });
-});
-afterEach(async () => {
-  await flushPromises();
-  page?.unmount();
-  page = undefined;
-  vi.unstubAllGlobals();
-});
-const show = async (component: object, props: Record<string, unknown>) => {
-  page = mounted(component as never, { props });
-  await flushPromises();
-  return page;
-};
-const field = (label: string) => {
-  const found = page!.findAll('label').find((l) => l.text().startsWith(label));
-  if (!found) throw new Error(`No field “${label}”.`);
-  return page!.find<HTMLInputElement>(`[id="${found.attributes('for')}"]`);
-};
-const press = async (text: string) => {
-  const button = page!
-    .findAll('button')
-    .find((b) => b.text().startsWith(text) || b.attributes('aria-label')?.startsWith(text));
-  if (!button) throw new Error(`No button “${text}”.`);
-  await button.trigger('click');
-  await flushPromises();
-};
-const submit = async () => {
-  await page!.find('form').trigger('submit');
-  await flushPromises();
-};
+const on = usePane((address) =>
+  address === '/api/calls/scored'
+    ? bundle.calls.map((call) => {
+        const session = bundle.sessions.find((s) => s.id === call.sessionId)!;
+        return { call, session: session.title, head: 'H', sheets: whole(session.id).sheets };
+      })
+    : { '/api/build': [build], '/api/source': bundle.sources, '/api/plan': bundle.plans }[address],
+);
+const { show, field, press, submit } = on;
 
 describe('the plan', () => {
   const form = (id = 'session-p6-open') => show(PlanForm, { session: whole(id).session, whole: head('pellam-p6') });
   it('says which lifts it comes to and how long it takes, and is not changed by being looked at', async () => {
     await form();
-    expect(plain(page!.text())).toContain(
+    expect(plain(on.page.text())).toContain(
       '6 lifts: .100, .200, .300, .400, .500, .600. With 12 points it takes about 15 minutes',
     );
-    expect(page!.text()).not.toContain('Discard what is not saved');
+    expect(on.page.text()).not.toContain('Discard what is not saved');
     expect(Object.keys(localStorage).filter((k) => k.includes('draft'))).toEqual([]);
   });
   it('ports are chosen, made hard, left out; sides and extras ticked', async () => {
     await form();
     await press('Port 4:');
     await press('Port 4:');
-    await page!.findAll('input[type=checkbox]')[1]!.trigger('change');
-    await page!.findAll('input[type=checkbox]')[2]!.trigger('change');
+    await on.page.findAll('input[type=checkbox]')[1]!.trigger('change');
+    await on.page.findAll('input[type=checkbox]')[2]!.trigger('change');
     await submit();
-    expect(sent[0]!.body.plan).toMatchObject({
+    expect(on.sent[0]!.body.plan).toMatchObject({
       ports: [
         { number: 1, hard: false },
         { number: 4, hard: true },
@@ -118,11 +73,11 @@ describe('the plan', () => {
     await form();
     await field('up to').setValue('.050 in');
     await submit();
-    expect(page!.text()).toContain('The last lift must be at least one step.');
+    expect(on.page.text()).toContain('The last lift must be at least one step.');
     await field('up to').setValue('high');
     await submit();
-    expect(page!.text()).toContain('is not a lift');
-    expect(sent).toEqual([]);
+    expect(on.page.text()).toContain('is not a lift');
+    expect(on.sent).toEqual([]);
   });
   it('maps, single lifts and limits', async () => {
     await form();
@@ -132,10 +87,10 @@ describe('the plan', () => {
     await field('Steady over').setValue('3');
     await field('Pulls of each point').setValue('two');
     await submit();
-    expect(page!.text()).toContain('“two” is no whole number.');
+    expect(on.page.text()).toContain('“two” is no whole number.');
     await field('Pulls of each point').setValue('2');
     await submit();
-    expect(sent[0]!.body.plan).toMatchObject({
+    expect(on.sent[0]!.body.plan).toMatchObject({
       list: [{ typed: '.350 in' }],
       maps: [{ place: 'pinch', rows: 5 }],
       steady: { window: 3 },
@@ -146,10 +101,10 @@ describe('the plan', () => {
     await form();
     await field('Take the shop’s plan').setValue('2');
     await flushPromises();
-    expect(page!.text()).toContain('5 lifts');
+    expect(on.page.text()).toContain('5 lifts');
     await field('Keep this one').setValue('Mine');
     await press('keep as template');
-    expect(sent[0]).toMatchObject({ url: '/api/plan', body: { name: 'Mine', plan: { sides: ['intake'] } } });
+    expect(on.sent[0]).toMatchObject({ url: '/api/plan', body: { name: 'Mine', plan: { sides: ['intake'] } } });
   });
 });
 
@@ -178,40 +133,40 @@ describe('the gate', () => {
   };
   it('counts what is open, and unknown is an answer', async () => {
     const saved = await gate({});
-    expect(page!.text()).toContain('11 questions are open: Depression: answer it, or say unknown.');
+    expect(on.page.text()).toContain('11 questions are open: Depression: answer it, or say unknown.');
     await press('unknown');
-    expect(page!.text()).toContain('10 questions are open');
+    expect(on.page.text()).toContain('10 questions are open');
     await submit();
     expect(saved[0]).toMatchObject({ depression: 'unknown', bore: null });
   });
   it('takes the last set-up over as a whole', async () => {
     await gate({});
     await press('Take over the set-up of “P6-205 out of the box”');
-    expect(page!.text()).toContain('One question is open: Leak test');
+    expect(on.page.text()).toContain('One question is open: Leak test');
     await field('Flow, valve shut').setValue('1.2 cfm');
     await press('note it');
-    expect(plain(page!.text())).toContain('1.2 cfm at 28');
-    expect(page!.text()).toContain('no exhaust figure is noted');
+    expect(plain(on.page.text())).toContain('1.2 cfm at 28');
+    expect(on.page.text()).toContain('no exhaust figure is noted');
     await press('note it');
     await field('Flow, valve shut').setValue('1.0 cfm');
     await press('note it');
-    expect(page!.text()).toContain('Everything is answered.');
+    expect(on.page.text()).toContain('Everything is answered.');
     // What is typed here survives a reload.
     expect(localStorage.getItem('alluvium.bench.setup')).toContain('1.2 cfm');
   });
   it('points at a fixture unlike the engine, and at an old check', async () => {
     await gate({ bore: '4.125 in', calibration: 'bench-1-winter' });
-    expect(page!.text()).toContain('The fixture’s bore'.replace('’', "'"));
-    expect(page!.text()).toMatch(/There is a newer check/);
+    expect(on.page.text()).toContain('The fixture’s bore'.replace('’', "'"));
+    expect(on.page.text()).toMatch(/There is a newer check/);
   });
   it('a size that makes no sense stays in its field with a sentence', async () => {
     const saved = await gate({});
     await field('Bore fixture').setValue('4 m');
     await submit();
-    expect(page!.text()).toContain('The bore fixture must lie between 20 and 600 mm.');
+    expect(on.page.text()).toContain('The bore fixture must lie between 20 and 600 mm.');
     await field('Depression').setValue('strong');
     await submit();
-    expect(page!.text()).toContain('is not a depression');
+    expect(on.page.text()).toContain('is not a depression');
     expect(saved).toEqual([]);
   });
 });
@@ -223,15 +178,15 @@ describe('call, sheet and what is owed', () => {
     await field('Peak intake').setValue('200');
     await field('Worst place').setValue('bowl');
     await submit();
-    expect(sent[0]).toMatchObject({ url: '/api/call', body: { intakePeak: { typed: '200 cfm' }, worst: 'bowl' } });
-    page!.unmount();
+    expect(on.sent[0]).toMatchObject({ url: '/api/call', body: { intakePeak: { typed: '200 cfm' }, worst: 'bowl' } });
+    on.page.unmount();
     await show(CallForm, { session, call: calls[0], closed: true });
-    expect(page!.find('form').exists()).toBe(false);
-    expect(plain(page!.text())).toContain('Wren called 205 cfm intake and 150 cfm exhaust');
+    expect(on.page.find('form').exists()).toBe(false);
+    expect(plain(on.page.text())).toContain('Wren called 205 cfm intake and 150 cfm exhaust');
   });
   it('the sheet shows flows, ports against each other, the score of the call, every raw reading', async () => {
     await show(SheetPane, { whole: whole('session-417-received'), head: head('corrow-417') });
-    const text = plain(page!.text());
+    const text = plain(on.page.text());
     expect(text).toContain('Nothing is owed');
     expect(text).toContain('Wren said 190 cfm intake');
     expect(text).toContain('Port against port, intake');
@@ -240,64 +195,64 @@ describe('call, sheet and what is owed', () => {
   });
   it('swirl stands beside the flow, with the lift at which it turns round', async () => {
     await show(SheetPane, { whole: whole('session-tarrow-t3'), head: head('tarrow-t3') });
-    const text = plain(page!.text());
+    const text = plain(on.page.text());
     expect(text).toContain('−90');
     expect(text).toMatch(/The swirl turns round at \.126/);
   });
   it('an open point is owed, excused with a reason, or the run says why it stopped', async () => {
     const open = whole('session-p6-open');
     await show(OwedList, { whole: open });
-    expect(page!.text()).toContain('Port 1 intake: 2 points not recorded.');
+    expect(on.page.text()).toContain('Port 1 intake: 2 points not recorded.');
     await press('Finish the session');
-    expect(page!.text()).toContain('say why the run stopped');
+    expect(on.page.text()).toContain('say why the run stopped');
     await field('Why the run stopped').setValue('guide hits the seal');
     await press('Finish the session');
-    expect(sent[0]!.body).toMatchObject({ finished: true, stopped: 'guide hits the seal' });
+    expect(on.sent[0]!.body).toMatchObject({ finished: true, stopped: 'guide hits the seal' });
     await press('excuse');
     await field('Why it will not be done').setValue('no time');
-    await page!.find('form').trigger('submit');
+    await on.page.find('form').trigger('submit');
     await flushPromises();
-    expect(Object.values(sent[1]!.body.excused as object)).toEqual(['no time']);
+    expect(Object.values(on.sent[1]!.body.excused as object)).toEqual(['no time']);
   });
 });
 
 describe('the velocity map', () => {
   it('draws on the section, says where it is fast and dead, and closes against the bench', async () => {
     await show(VelocityPane, { whole: whole('session-417-pinch'), head: head('corrow-417') });
-    const text = plain(page!.text());
+    const text = plain(on.page.text());
     expect(text).toContain('In the pinch it is fast at the roof, away from the cylinder wall');
     expect(text).toContain('dead at the floor centre');
     expect(text).toMatch(/against the bench[−+]?\d\.\d %/);
-    expect(page!.findAll('path.band').length).toBeGreaterThan(3);
+    expect(on.page.findAll('path.band').length).toBeGreaterThan(3);
   });
   it('reads ranges, refuses words, keeps what is typed', async () => {
     await show(VelocityPane, { whole: whole('session-417-pinch'), head: head('corrow-417') });
-    const cell = page!.find<HTMLInputElement>('input[data-cell="0,0"]');
+    const cell = on.page.find<HTMLInputElement>('input[data-cell="0,0"]');
     await cell.setValue('9-14');
     await cell.trigger('blur');
     expect(cell.element.value).toBe('9-14 inH2O');
     await cell.setValue('quick');
     await submit();
-    expect(page!.text()).toContain('is not a depression');
-    expect(sent).toEqual([]);
+    expect(on.page.text()).toContain('is not a depression');
+    expect(on.sent).toEqual([]);
     await cell.setValue('200');
-    expect(page!.text()).toContain('look at that reading again');
+    expect(on.page.text()).toContain('look at that reading again');
     await submit();
-    expect(sent[0]!.body.cells.find((c: any) => c.row === 0 && c.column === 0).low.typed).toBe('200 inH2O');
+    expect(on.sent[0]!.body.cells.find((c: any) => c.row === 0 && c.column === 0).low.typed).toBe('200 inH2O');
   });
   it('the planned one is begun with a press', async () => {
     const w = whole('session-417-pinch');
     await show(VelocityPane, { whole: { ...w, velocityMaps: [] }, head: head('corrow-417') });
     await press('begin the pinch at .400 in');
-    expect(sent[0]).toMatchObject({ url: '/api/velocitymap', body: { place: 'pinch', sessionId: w.session.id } });
+    expect(on.sent[0]).toMatchObject({ url: '/api/velocitymap', body: { place: 'pinch', sessionId: w.session.id } });
   });
 });
 
 describe('the bench itself', () => {
   it('checks: drift, words, and the factor while it is typed', async () => {
     await show(CalibrationPane, { calibrations: bundle.calibrations });
-    expect(plain(page!.text())).toContain('The bench reads 1.5 % too high');
-    expect(page!.findAll('circle.dot')).toHaveLength(4);
+    expect(plain(on.page.text())).toContain('The bench reads 1.5 % too high');
+    expect(on.page.findAll('circle.dot')).toHaveLength(4);
     for (const [label, value] of [
       ['Hole of the plate', '45 mm'],
       ['Bore it sits in', '98 mm'],
@@ -305,29 +260,29 @@ describe('the bench itself', () => {
       ['Measured', '218.7'],
     ] as const)
       await field(label).setValue(value);
-    expect(plain(page!.text())).toContain('this plate flows 218.7 cfm');
-    expect(page!.text()).toContain('The factor is 1.0000');
+    expect(plain(on.page.text())).toContain('this plate flows 218.7 cfm');
+    expect(on.page.text()).toContain('The factor is 1.0000');
     await field('Hole of the plate').setValue('90 mm');
-    expect(page!.text()).toContain('between 0.10 and 0.75');
+    expect(on.page.text()).toContain('between 0.10 and 0.75');
     await field('Measured').setValue('');
-    await page!.find('form').trigger('submit');
+    await on.page.find('form').trigger('submit');
     await flushPromises();
-    expect(sent).toEqual([]);
+    expect(on.sent).toEqual([]);
     await press('Take out the check of 2026-06-12');
-    expect(sent[0]).toMatchObject({ method: 'DELETE', url: '/api/calibration/bench-1-summer' });
+    expect(on.sent[0]).toMatchObject({ method: 'DELETE', url: '/api/calibration/bench-1-summer' });
   });
   it('the eye of each who calls', async () => {
     await show(EyePane, {});
-    expect(plain(page!.text())).toMatch(/Wren: 9 calls: .*Tarn: 2 calls/);
-    expect(page!.findAll('path.dot')).toHaveLength(11);
+    expect(plain(on.page.text())).toMatch(/Wren: 9 calls: .*Tarn: 2 calls/);
+    expect(on.page.findAll('path.dot')).toHaveLength(11);
   });
   it('instruments say what they are; without one, figures are typed', async () => {
     await show(BenchInstruments, {});
     const live = useBenchLive();
-    expect(page!.text()).toContain('The line to the server is not up yet.');
+    expect(on.page.text()).toContain('The line to the server is not up yet.');
     live.connected = true;
     await flushPromises();
-    expect(page!.text()).toContain('No instrument is connected');
+    expect(on.page.text()).toContain('No instrument is connected');
     live.hear({
       tell: 'instruments',
       instruments: [
@@ -345,7 +300,7 @@ describe('the bench itself', () => {
       ],
     });
     await flushPromises();
-    expect(plain(page!.text())).toMatch(/Calipers.*calipers, simulated.*answers when asked.*2 senseless lines/);
+    expect(plain(on.page.text())).toMatch(/Calipers.*calipers, simulated.*answers when asked.*2 senseless lines/);
   });
   it('wet flow: marks are put, moved, named and taken out', async () => {
     const look = {
@@ -364,16 +319,16 @@ describe('the bench itself', () => {
     const w = { ...whole('session-417-pinch'), wetFlows: [look] };
     await show(WetPane, { whole: w, head: head('corrow-417') });
     await press('Put a mark');
-    expect(sent[0]!.body.marks).toHaveLength(2);
-    const mark = page!.find('.mark');
+    expect(on.sent[0]!.body.marks).toHaveLength(2);
+    const mark = on.page.find('.mark');
     await mark.trigger('keydown', { key: 'ArrowRight' });
     await flushPromises();
-    expect(sent[1]!.body.marks[0].x).toBeCloseTo(0.42, 9);
+    expect(on.sent[1]!.body.marks[0].x).toBeCloseTo(0.42, 9);
     await mark.trigger('keydown', { key: 'Delete' });
     await flushPromises();
-    expect(sent[2]!.body.marks).toEqual([]);
-    page!.unmount();
+    expect(on.sent[2]!.body.marks).toEqual([]);
+    on.page.unmount();
     await show(WetPane, { whole: { ...w, wetFlows: [] }, head: head('corrow-417') });
-    expect(page!.text()).toContain('out of reach of flame');
+    expect(on.page.text()).toContain('out of reach of flame');
   });
 });

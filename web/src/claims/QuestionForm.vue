@@ -1,10 +1,11 @@
 <script setup lang="ts">
 import { QUESTION_STATES, type Question, type RecordOf, type WholeHead } from '@alluvium/records';
 import { computed, ref } from 'vue';
-import { ApiProblem, drop } from '../api/client.js';
+import { drop } from '../api/client.js';
 import { useRefresh, useWholeHead } from '../api/queries.js';
 import ChoiceField from '../parts/ChoiceField.vue';
 import FormFoot from '../parts/FormFoot.vue';
+import { attempt } from '../parts/attempt.js';
 import TextField from '../parts/TextField.vue';
 import { useRecordForm, type Draft } from '../parts/form.js';
 import { today } from '../parts/today.js';
@@ -69,15 +70,15 @@ async function save(): Promise<void> {
   if (await form.save()) emit('done');
 }
 async function remove(): Promise<void> {
-  try {
-    const { batch } = await drop('question', props.question!.id);
-    undo.did('The question is taken out.', batch);
-    await refresh();
-    emit('done');
-  } catch (error) {
-    if (!(error instanceof ApiProblem)) throw error;
-    form.problems.value = { '': error.message };
-  }
+  await attempt(
+    async () => {
+      const { batch } = await drop('question', props.question!.id);
+      undo.did('The question is taken out.', batch);
+      await refresh();
+      emit('done');
+    },
+    (sentence) => (form.problems.value = { '': sentence }),
+  );
 }
 </script>
 

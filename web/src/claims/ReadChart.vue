@@ -2,11 +2,12 @@
 import { format, type Side } from '@alluvium/core';
 import type { Attachment, Sheet, Source, Stage, WholeHead } from '@alluvium/records';
 import { computed, nextTick, ref, useTemplateRef, watch, type Ref } from 'vue';
-import { ApiProblem, add, addPhoto, drop, save as put } from '../api/client.js';
+import { add, addPhoto, drop, save as put } from '../api/client.js';
 import { useRefresh } from '../api/queries.js';
 import ChoiceField from '../parts/ChoiceField.vue';
 import TabRow from '../parts/TabRow.vue';
 import TextField from '../parts/TextField.vue';
+import { attempt } from '../parts/attempt.js';
 import { PICTURES, pictureProblem } from '../parts/picture.js';
 import { useSettings } from '../state/settings.js';
 import { useUndo } from '../state/undo.js';
@@ -81,15 +82,21 @@ async function take(file: File | undefined): Promise<void> {
   problem.value = pictureProblem(file);
   if (problem.value) return;
   busy.value = true;
-  try {
-    const { record } = await addPhoto(file, { head: props.whole.head.id, source: sourceId.value ?? undefined });
-    kept.value = { ...kept.value, picture: { id: record.id, width: record.width, height: record.height } };
-    await refresh();
-  } catch (error) {
-    if (!(error instanceof ApiProblem)) throw error;
-    problem.value = error.message;
-  }
+  await attempt(
+    async () => {
+      const { record } = await addPhoto(file, { head: props.whole.head.id, source: sourceId.value ?? undefined });
+      await dropLoose();
+      kept.value = { ...kept.value, picture: { id: record.id, width: record.width, height: record.height } };
+      await refresh();
+    },
+    (sentence) => (problem.value = sentence),
+  );
   busy.value = false;
+}
+/** A picture that no sheet came of is not left behind. */
+async function dropLoose(): Promise<void> {
+  const { picture } = kept.value;
+  if (picture && picture.id !== before?.attachmentId) await drop('attachment', picture.id);
 }
 
 /** The mark that is set anew, else the first that is missing; undefined: a click puts a point. */
@@ -163,30 +170,26 @@ async function save(): Promise<void> {
     rows: rowsOf(points.value, settings.system),
     chart: chartOf(state.value, kept.value.picture.id, settings.system),
   };
-  try {
-    const { id: _, ...blank } = blankSheet(props.stage.id, undefined, 'claim');
-    const { record, batch } = props.sheet
-      ? await put('sheet', { ...props.sheet, ...read })
-      : await add('sheet', { ...blank, ...read });
-    undo.did(`${record.title}: ${record.rows.length} lifts read off the chart.`, batch);
-    forget();
-    await refresh();
-    emit('close');
-  } catch (error) {
-    if (!(error instanceof ApiProblem)) throw error;
-    problem.value = error.message;
-  }
+  await attempt(
+    async () => {
+      const { id: _, ...blank } = blankSheet(props.stage.id, undefined, 'claim');
+      const { record, batch } = props.sheet
+        ? await put('sheet', { ...props.sheet, ...read })
+        : await add('sheet', { ...blank, ...read });
+      undo.did(`${record.title}: ${record.rows.length} lifts read off the chart.`, batch);
+      forget();
+      await refresh();
+      emit('close');
+    },
+    (sentence) => (problem.value = sentence),
+  );
   busy.value = false;
 }
 async function giveUp(): Promise<void> {
-  const loose = kept.value.picture;
   forget();
   emit('close');
-  // A picture that no sheet came of is not left behind.
-  if (loose && loose.id !== before?.attachmentId) {
-    await drop('attachment', loose.id);
-    await refresh();
-  }
+  await attempt(dropLoose, undo.announce);
+  await refresh();
 }
 </script>
 

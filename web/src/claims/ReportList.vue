@@ -1,8 +1,9 @@
 <script setup lang="ts">
 import { format } from '@alluvium/core';
 import type { JudgedReport } from '@alluvium/records';
-import { ApiProblem, drop } from '../api/client.js';
+import { drop } from '../api/client.js';
 import { useRefresh } from '../api/queries.js';
+import { attempt } from '../parts/attempt.js';
 import WorkedNumber from '../parts/WorkedNumber.vue';
 import { useSettings } from '../state/settings.js';
 import { useUndo } from '../state/undo.js';
@@ -13,14 +14,11 @@ const settings = useSettings();
 const undo = useUndo();
 const refresh = useRefresh();
 async function remove({ report }: JudgedReport): Promise<void> {
-  try {
+  await attempt(async () => {
     const { batch } = await drop('report', report.id);
     undo.did(`The report of ${report.power.typed} is taken out.`, batch);
     await refresh();
-  } catch (error) {
-    if (!(error instanceof ApiProblem)) throw error;
-    undo.announce(error.message);
-  }
+  }, undo.announce);
 }
 </script>
 

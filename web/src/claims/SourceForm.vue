@@ -11,12 +11,13 @@ import {
 } from '@alluvium/records';
 import { useQuery } from '@tanstack/vue-query';
 import { computed } from 'vue';
-import { ApiProblem, drop, get } from '../api/client.js';
+import { drop, get } from '../api/client.js';
 import { useRefresh } from '../api/queries.js';
 import ChoiceField from '../parts/ChoiceField.vue';
 import FormFoot from '../parts/FormFoot.vue';
 import FormQuantity from '../parts/FormQuantity.vue';
 import PhotoStrip from '../arrival/PhotoStrip.vue';
+import { attempt } from '../parts/attempt.js';
 import TextField from '../parts/TextField.vue';
 import { useRecordForm, type Draft } from '../parts/form.js';
 import { useUndo } from '../state/undo.js';
@@ -62,15 +63,15 @@ async function save(): Promise<void> {
   if (await form.save()) emit('done');
 }
 async function remove(): Promise<void> {
-  try {
-    const { batch } = await drop('source', props.source!.id);
-    undo.did(`${props.source!.name} is taken out; its tables and sizes stay, said by nobody.`, batch);
-    await refresh();
-    emit('done');
-  } catch (error) {
-    if (!(error instanceof ApiProblem)) throw error;
-    form.problems.value = { '': error.message };
-  }
+  await attempt(
+    async () => {
+      const { batch } = await drop('source', props.source!.id);
+      undo.did(`${props.source!.name} is taken out; its tables and sizes stay, said by nobody.`, batch);
+      await refresh();
+      emit('done');
+    },
+    (sentence) => (form.problems.value = { '': sentence }),
+  );
 }
 </script>
 

@@ -1,10 +1,9 @@
 import { readFileSync } from 'node:fs';
 import { noted, sayIn } from '@alluvium/core';
 import { bandOf, judgedSizes, publications, readBundle, wholesOf, type Question } from '@alluvium/records';
-import { flushPromises } from '@vue/test-utils';
-import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
+import { describe, expect, it } from 'vitest';
 import { computed } from 'vue';
-import { mounted } from '../test/mounted.js';
+import { Missing, usePane } from '../test/pane.js';
 import AuditPane from './AuditPane.vue';
 import ChartPicture from './ChartPicture.vue';
 import PublishedTable from './PublishedTable.vue';
@@ -30,68 +29,26 @@ const claims = {
   error: computed(() => ''),
 };
 
-let sent: { method: string; url: string; body: Record<string, unknown> }[] = [];
-let page: ReturnType<typeof mounted> | undefined;
-beforeEach(() => {
-  sent = [];
-  localStorage.clear();
-  vi.stubGlobal('fetch', async (url: string, init: RequestInit = {}) => {
-    const method = init.method ?? 'GET';
-    if (method === 'GET') {
-      const record = /^\/api\/(sheet|measure)\/(.+)$/.exec(url);
-      const body = url.endsWith('/whole')
-        ? whole(url.split('/')[3]!)
-        : url === '/api/build'
-          ? bundle.builds
-          : record
-            ? [...bundle.sheets, ...bundle.measures].find((r) => r.id === record[2])
-            : [];
-      return new Response(JSON.stringify(body ?? {}), { status: body ? 200 : 404 });
-    }
-    const body = typeof init.body === 'string' ? (JSON.parse(init.body) as Record<string, unknown>) : {};
-    sent.push({ method, url, body });
-    return new Response(JSON.stringify({ record: { ...body, id: 'new', version: 2 }, batch: sent.length }));
-  });
+const on = usePane((address) => {
+  const record = /^\/api\/(sheet|measure)\/(.+)$/.exec(address);
+  if (record) return [...bundle.sheets, ...bundle.measures].find((r) => r.id === record[2]) ?? new Missing();
+  if (address.endsWith('/whole')) return whole(address.split('/')[3]!);
+  return address === '/api/build' ? bundle.builds : undefined;
 });
-afterEach(async () => {
-  await flushPromises();
-  page?.unmount();
-  page = undefined;
-  vi.unstubAllGlobals();
-});
-const show = async (component: object, props: Record<string, unknown>) => {
-  page = mounted(component as never, { props });
-  await flushPromises();
-  return page;
-};
-const field = (label: string) => {
-  const found = page!.findAll('label').find((l) => l.text() === label);
-  if (!found) throw new Error(`No field “${label}”.`);
-  return page!.find<HTMLInputElement>(`[id="${found.attributes('for')}"]`);
-};
-const pick = async (label: string, text: string) => {
-  const select = field(label);
-  const option = select.findAll('option').find((o) => o.text() === text);
-  if (!option) throw new Error(`No “${text}” in ${label}.`);
-  await select.setValue(option.attributes('value'));
-};
-const submit = async () => {
-  await page!.find('form').trigger('submit');
-  await flushPromises();
-};
+const { show, field, pick, press, submit } = on;
 
 describe('the audit', () => {
   it('stands by source, counts what is doubtful, and shows only that when asked', async () => {
     await show(AuditPane, { claims });
-    expect(plain(page!.text())).toContain('Ottermoor flyer 3 claims, 2 doubtful');
-    expect(page!.findAll('section')).toHaveLength(4);
-    await page!.find('input[type=checkbox]').setValue(true);
-    expect(page!.findAll('section').map((s) => s.find('h2').text())).not.toContain('Ferrule & Dray sheet');
-    expect(plain(page!.text())).toContain('Not believable');
+    expect(on.text()).toContain('Ottermoor flyer 3 claims, 2 doubtful');
+    expect(on.page.findAll('section')).toHaveLength(4);
+    await on.page.find('input[type=checkbox]').setValue(true);
+    expect(on.page.findAll('section').map((s) => s.find('h2').text())).not.toContain('Ferrule & Dray sheet');
+    expect(on.text()).toContain('Not believable');
   });
   it('says what to do while nobody claims anything', async () => {
     await show(AuditPane, { claims: { ...claims, heads: computed(() => []) } });
-    expect(page!.text()).toContain('Nobody claims anything yet');
+    expect(on.page.text()).toContain('Nobody claims anything yet');
   });
 });
 
@@ -99,10 +56,10 @@ describe('sizes stated and found', () => {
   it('draw what is found in units of the difference that matters', async () => {
     const sizes = judgedSizes(whole('pellam-p6'), [], context);
     await show(SizeClaims, { sizes, named: () => 'Pellam catalogue' });
-    const chamber = page!.findAll('tbody tr').find((r) => r.text().startsWith('chamber volume'))!;
+    const chamber = on.page.findAll('tbody tr').find((r) => r.text().startsWith('chamber volume'))!;
     expect(plain(chamber.text())).toContain('3.5 cc more, beyond the 1.0 cc that matters');
     expect(chamber.find('.grave').exists()).toBe(true);
-    const holds = page!.findAll('tbody tr').find((r) => r.text().startsWith('valve diameter'))!;
+    const holds = on.page.findAll('tbody tr').find((r) => r.text().startsWith('valve diameter'))!;
     expect(holds.find('.grave').exists()).toBe(false);
   });
 });
@@ -111,9 +68,7 @@ describe('publications side by side', () => {
   it('name what is left out, and why', async () => {
     const published = publications(whole('longreach-212'), 'longreach-received', 'intake', 'bench-1', bundle.sources);
     await show(PublishedTable, { published });
-    expect(plain(page!.text())).toContain(
-      'Ferrule & Dray sheet, “Maker’s sheet”, is left out. Tested on different bores',
-    );
+    expect(on.text()).toContain('Ferrule & Dray sheet, “Maker’s sheet”, is left out. Tested on different bores');
   });
 });
 
@@ -124,7 +79,7 @@ describe('a question', () => {
     await field('The claim or rumour, in one line').setValue('It bolts on.');
     expect(localStorage.getItem('alluvium.draft.question.new')).toContain('It bolts on.');
     await submit();
-    expect(sent[0]).toMatchObject({
+    expect(on.sent[0]).toMatchObject({
       method: 'POST',
       url: '/api/question',
       body: { text: 'It bolts on.', headId: 'pellam-p6', state: 'open', closed: null },
@@ -134,15 +89,14 @@ describe('a question', () => {
     await show(QuestionForm, { claims, whole: whole('ottermoor-230'), question: open });
     await pick('How it stands', 'it is false');
     await submit();
-    expect(page!.text()).toContain('Say why it is closed like this.');
+    expect(on.page.text()).toContain('Say why it is closed like this.');
     await field('Why').setValue('Flowed here.');
     await pick('Lean on', 'OM-230: Bench 1, port 3, as received');
     await pick('Lean on', 'OM-230: chamber volume 65.0 cc, as received');
-    await flushPromises();
-    expect(page!.findAll('li')).toHaveLength(2);
-    await page!.find('[aria-label="Take out OM-230: chamber volume 65.0 cc, as received"]').trigger('click');
+    expect(on.page.findAll('li')).toHaveLength(2);
+    await on.page.find('[aria-label="Take out OM-230: chamber volume 65.0 cc, as received"]').trigger('click');
     await submit();
-    expect(sent[0]!.body).toMatchObject({
+    expect(on.sent[0]!.body).toMatchObject({
       state: 'false',
       evidence: [{ noun: 'sheet', id: 'om-received-p3' }],
       closed: expect.stringMatching(/^\d{4}-\d\d-\d\d$/),
@@ -170,12 +124,12 @@ describe('a power claimed', () => {
     await field('at').setValue('5600');
     await pick('Of which engine', 'another engine');
     await submit();
-    expect(page!.text()).toMatch(/This is needed|give the engine’s displacement/);
-    expect(sent).toEqual([]);
+    expect(on.page.text()).toMatch(/This is needed|give the engine’s displacement/);
+    expect(on.sent).toEqual([]);
     await field('Displacement').setValue('4.2 L');
     await pick('Cylinders', '6');
     await submit();
-    expect(sent[0]!.body).toMatchObject({ buildId: null, cylinders: 6, power: { typed: '300 hp' } });
+    expect(on.sent[0]!.body).toMatchObject({ buildId: null, cylinders: 6, power: { typed: '300 hp' } });
   });
 });
 
@@ -184,12 +138,12 @@ describe('a source', () => {
     await show(SourceForm, { source: undefined });
     await field('Name of the source').setValue('A magazine');
     await pick('What it is', 'a magazine');
-    expect(page!.text()).not.toContain('Pipe diameter');
+    expect(on.page.text()).not.toContain('Pipe diameter');
     await pick('Exhaust', 'piped');
     await field('Pipe diameter').setValue('1.75 in');
     await field('Which runner').setValue('the best');
     await submit();
-    expect(sent[0]!.body).toMatchObject({
+    expect(on.sent[0]!.body).toMatchObject({
       name: 'A magazine',
       kind: 'magazine',
       stated: { exhaustPipe: 'piped', pipeDiameter: { typed: '1.75 in' }, port: 'the best', depression: null },
@@ -200,44 +154,40 @@ describe('a source', () => {
     await show(SourceForm, { source });
     await field('Name of the source').setValue('');
     await submit();
-    expect(page!.text()).toContain('Give it a name.');
-    await page!
-      .findAll('button')
-      .find((b) => b.text() === 'take the source out')!
-      .trigger('click');
-    await flushPromises();
-    expect(sent[0]).toMatchObject({ method: 'DELETE', url: '/api/source/quayside' });
-    expect(page!.emitted('done')).toHaveLength(1);
+    expect(on.page.text()).toContain('Give it a name.');
+    await press('take the source out');
+    expect(on.sent[0]).toMatchObject({ method: 'DELETE', url: '/api/source/quayside' });
+    expect(on.page.emitted('done')).toHaveLength(1);
   });
 });
 
 describe('the picture of a chart', () => {
   const picture = { id: 'x', width: 800, height: 400 };
-  const key = (name: string, more: object = {}) => page!.find('svg').trigger('keydown', { key: name, ...more });
+  const key = (name: string, more: object = {}) => on.page.find('svg').trigger('keydown', { key: name, ...more });
   it('by keyboard: arrows move a cross, Space sets, within the picture', async () => {
     await show(ChartPicture, { picture, state: emptyChart, chosen: -1 });
     await key(' ');
-    expect(page!.emitted('place')).toBeUndefined();
+    expect(on.page.emitted('place')).toBeUndefined();
     await key('ArrowRight');
     await key('ArrowDown', { shiftKey: true });
     await key(' ');
-    expect(page!.emitted('place')).toEqual([[[408, 200 + 1]]].map(([p]) => [p]));
+    expect(on.page.emitted('place')).toEqual([[[408, 200 + 1]]].map(([p]) => [p]));
     for (let i = 0; i < 80; i++) await key('ArrowLeft');
     await key('Enter');
-    expect(page!.emitted('place')![1]).toEqual([[0, 201]]);
+    expect(on.page.emitted('place')![1]).toEqual([[0, 201]]);
   });
   it('arrows nudge the point that is chosen, Delete takes it out, Ctrl Z goes back', async () => {
     const state = { ...emptyChart, points: [{ side: 'intake', dot: [10, 20] }] };
     await show(ChartPicture, { picture, state, chosen: 0 });
     await key('ArrowUp');
     await key('ArrowRight', { shiftKey: true });
-    expect(page!.emitted('move')).toEqual([
+    expect(on.page.emitted('move')).toEqual([
       [0, [10, 19], true],
       [0, [20, 20], true],
     ]);
     await key('Delete');
     await key('z', { ctrlKey: true });
     await key('Escape');
-    expect([page!.emitted('out'), page!.emitted('back'), page!.emitted('choose')]).toEqual([[[0]], [[]], [[-1]]]);
+    expect([on.page.emitted('out'), on.page.emitted('back'), on.page.emitted('choose')]).toEqual([[[0]], [[]], [[-1]]]);
   });
 });

@@ -1,8 +1,8 @@
 import { readFileSync } from 'node:fs';
 import { readBundle, wholesOf } from '@alluvium/records';
 import { flushPromises } from '@vue/test-utils';
-import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
-import { mounted } from '../test/mounted.js';
+import { describe, expect, it } from 'vitest';
+import { usePane } from '../test/pane.js';
 import ChamberPane from './ChamberPane.vue';
 import PourNote from './PourNote.vue';
 import RingPane from './RingPane.vue';
@@ -15,40 +15,10 @@ const whole = (id: string) => wholesOf(bundle).find((w) => w.head.id === id)!;
 const build = bundle.builds.find((b) => b.id === 'slate-six')!;
 const plain = (text: string) => text.replaceAll('\u00a0', ' ');
 
-let sent: { method: string; url: string; body: Record<string, unknown> }[] = [];
-let page: ReturnType<typeof mounted> | undefined;
-beforeEach(() => {
-  sent = [];
-  localStorage.clear();
-  vi.stubGlobal('fetch', async (url: string, init: RequestInit = {}) => {
-    const method = init.method ?? 'GET';
-    if (method === 'GET')
-      return new Response(
-        JSON.stringify(url === '/api/build' ? [build] : url.endsWith('/lineup') ? { entries: [], sources: [] } : []),
-      );
-    const body = typeof init.body === 'string' ? (JSON.parse(init.body) as Record<string, unknown>) : {};
-    sent.push({ method, url, body });
-    return new Response(JSON.stringify({ record: { ...body, id: 'new', version: 2 }, batch: sent.length }));
-  });
-});
-afterEach(async () => {
-  await flushPromises();
-  page?.unmount();
-  page = undefined;
-  vi.unstubAllGlobals();
-});
-const show = async (component: object, props: Record<string, unknown>) => {
-  page = mounted(component as never, { props });
-  await flushPromises();
-  return page;
-};
-const field = (label: string) => {
-  const found = page!.findAll('label').find((l) => l.text() === label);
-  if (!found) throw new Error(`No field “${label}”.`);
-  return page!.find<HTMLInputElement>(`[id="${found.attributes('for')}"]`);
-};
+const on = usePane((address) => (address === '/api/build' ? [build] : undefined));
+const { show, field } = on;
 const figure = (name: string) => {
-  const row = page!.findAll('tr').find((r) => r.text().startsWith(name));
+  const row = on.page.findAll('tr').find((r) => r.text().startsWith(name));
   return row ? plain(row.text()).slice(name.length).trim() : undefined;
 };
 
@@ -73,18 +43,18 @@ describe('the chamber', () => {
     expect(figure('top cut left, intake')).toBe('0.015 in');
     await field('sink the valves first by').setValue('1 mm');
     expect(figure('to mill off')).not.toBe('0.028 in');
-    expect(page!.text()).toContain('Nothing of the top cut is left');
+    expect(on.page.text()).toContain('Nothing of the top cut is left');
   });
   it('says when the chamber is too small already', async () => {
     await pane();
     await field('or chamber wanted').setValue('80 cc');
     await field('face area of the chamber').setValue('5000 mm²');
-    expect(page!.text()).toContain('it must be opened, not milled');
+    expect(on.page.text()).toContain('it must be opened, not milled');
   });
   it('refuses a compression no engine has, in words', async () => {
     await pane();
     await field('compression wanted').setValue('1:1');
-    expect(page!.find('[role=alert]').text()).toContain('A compression ratio is above 1.');
+    expect(on.page.find('[role=alert]').text()).toContain('A compression ratio is above 1.');
   });
 });
 
@@ -96,19 +66,19 @@ describe('the ring', () => {
   it('tells which of ring, bore and spacing sets the valve', async () => {
     await pane();
     expect(figure('metal left in the ring')).toBe('0.165 in');
-    expect(page!.text()).toContain('It is the ring that sets the limit.');
+    expect(on.page.text()).toContain('It is the ring that sets the limit.');
   });
   it('is drawn anew with each key, before anything is kept', async () => {
     await pane();
-    expect(page!.find('svg').text()).toContain('88.0 %');
-    const throat = page!.findAll('label').find((l) => l.text() === 'throat, intake')!;
-    await page!.find(`[id="${throat.attributes('for')}"]`).setValue('1.665 in');
-    expect(page!.find('svg').text()).toContain('90.0 %');
-    expect(sent).toEqual([]);
+    expect(on.page.find('svg').text()).toContain('88.0 %');
+    const throat = on.page.findAll('label').find((l) => l.text() === 'throat, intake')!;
+    await on.page.find(`[id="${throat.attributes('for')}"]`).setValue('1.665 in');
+    expect(on.page.find('svg').text()).toContain('90.0 %');
+    expect(on.sent).toEqual([]);
   });
   it('shows what was measured more than once with mean and spread', async () => {
     await pane();
-    const row = page!.findAll('tr').find((r) => r.text().includes('port volume'))!;
+    const row = on.page.findAll('tr').find((r) => r.text().includes('port volume'))!;
     expect(plain(row.text())).toMatch(/mean 121\.5 cc, spread 1\.1 cc/);
   });
   it('sets the opening against the gasket, from the survey when it was not measured by itself', async () => {
@@ -127,7 +97,7 @@ describe('shrouding', () => {
     return show(ShroudPane, { whole: head, stage: head.stages[0], side: 'intake' });
   };
   const row = (lift: string) =>
-    page!
+    on.page
       .findAll('tbody tr')
       .find((r) => r.text().startsWith(lift))!
       .findAll('td')
@@ -137,33 +107,33 @@ describe('shrouding', () => {
     const share = (lift: string) => Number.parseInt(row(lift)[2]!, 10);
     expect(share('.600')).toBeGreaterThan(share('.300'));
     expect(row('.400')[3]).toMatch(/^4\.\d %$/);
-    expect(page!.text()).toContain('Bench 1, 96.5 mm fixture');
+    expect(on.page.text()).toContain('Bench 1, 96.5 mm fixture');
   });
   it('a larger bore gives the valve room by half of what it grew', async () => {
     await pane();
     const gap = () => Number.parseFloat(row('.100')[1]!);
     const before = gap();
-    await page!.findAll('input[type=range]')[0]!.setValue('2');
+    await on.page.findAll('input[type=range]')[0]!.setValue('2');
     expect((gap() - before) * 25.4).toBeCloseTo(1, 1);
   });
   it('says which sizes it needs', async () => {
     await pane('corrow-522');
-    expect(page!.text()).toContain('its offsets along and across');
-    expect(page!.find('svg').exists()).toBe(false);
+    expect(on.page.text()).toContain('its offsets along and across');
+    expect(on.page.find('svg').exists()).toBe(false);
   });
 });
 
 describe('a pour', () => {
   it('is noted with valve and plug, and not without its volume', async () => {
     await show(PourNote, { stageId: 's', side: 'intake' });
-    await page!.find('form').trigger('submit');
-    expect(page!.text()).toContain('Type the volume poured.');
+    await on.page.find('form').trigger('submit');
+    expect(on.page.text()).toContain('Type the volume poured.');
     await field('Volume poured').setValue('121.8 cc');
     await field('Valve').setValue('1');
     await field('Plug and its reach').setValue('in, 19 mm');
-    await page!.find('form').trigger('submit');
+    await on.page.find('form').trigger('submit');
     await flushPromises();
-    expect(sent[0]).toMatchObject({
+    expect(on.sent[0]).toMatchObject({
       url: '/api/measure',
       body: { item: 'port volume', side: 'intake', note: 'valve out; plug in, 19 mm', value: { typed: '121.8 cc' } },
     });
@@ -182,35 +152,35 @@ describe('the editor of a survey', () => {
       survey,
       ...props,
     });
-  const cell = (row: number, column: string) => page!.find<HTMLInputElement>(`[data-cell="${row}|${column}"]`);
+  const cell = (row: number, column: string) => on.page.find<HTMLInputElement>(`[data-cell="${row}|${column}"]`);
 
   it('shows a stored survey without calling it changed', async () => {
     await open();
     expect(cell(6, 'rear').element.value).toBe('2.9 mm pushrod');
-    expect(page!.find('button[type=submit]').attributes('disabled')).toBeDefined();
+    expect(on.page.find('button[type=submit]').attributes('disabled')).toBeDefined();
   });
   it('draws the section at hand, and saves what was corrected', async () => {
     await open();
     await cell(6, 'width').trigger('focusin');
-    expect(plain(page!.find('.seen').text())).toContain('area 1.74 in²');
+    expect(plain(on.page.find('.seen').text())).toContain('area 1.74 in²');
     await cell(6, 'width').setValue('27.0 mm');
-    expect(plain(page!.find('.seen').text())).toContain('area 1.84 in²');
-    await page!.find('form').trigger('submit');
+    expect(plain(on.page.find('.seen').text())).toContain('area 1.84 in²');
+    await on.page.find('form').trigger('submit');
     await flushPromises();
-    const { url, body } = sent[0]!;
+    const { url, body } = on.sent[0]!;
     expect(url).toBe('/api/survey/417-sawn');
     expect((body.sections as { width: { typed: string } }[])[6]!.width.typed).toBe('27.0 mm');
   });
   it('saves nothing while a cell cannot be read, and says which', async () => {
     await open();
     await cell(3, 'height').setValue('tall');
-    await page!.find('form').trigger('submit');
-    expect(page!.text()).toContain('Row 4: “tall” is not a length.');
-    expect(sent).toEqual([]);
+    await on.page.find('form').trigger('submit');
+    expect(on.page.text()).toContain('Row 4: “tall” is not a length.');
+    expect(on.sent).toEqual([]);
     await cell(3, 'height').setValue('47.3 mm');
-    await page!.find('form').trigger('submit');
+    await on.page.find('form').trigger('submit');
     await flushPromises();
-    expect(sent).toHaveLength(1);
+    expect(on.sent).toHaveLength(1);
   });
   it('keeps what was typed of a new one over a visit elsewhere', async () => {
     await open({ survey: undefined, portId: 'corrow-417-i1' });
@@ -218,34 +188,33 @@ describe('the editor of a survey', () => {
     await cell(0, 'width').setValue('34 mm');
     await cell(0, 'height').setValue('48 mm');
     await flushPromises();
-    page!.unmount();
+    on.page.unmount();
     await open({ survey: undefined, portId: 'corrow-417-i1' });
     expect(cell(0, 'width').element.value).toBe('34 mm');
   });
   it('takes the shop’s own floor, and the section grows by it', async () => {
     await open();
     await cell(0, 'width').trigger('focusin');
-    const grown = () => page!.find('.grown').attributes('d');
+    const grown = () => on.page.find('.grown').attributes('d');
     const before = grown();
     await field('water').setValue('2 mm');
     expect(grown()).not.toBe(before);
   });
   it('is taken out whole', async () => {
     await open();
-    await page!
+    await on.page
       .findAll('button')
       .find((b) => b.text() === 'take this survey out')!
       .trigger('click');
     await flushPromises();
-    expect(sent[0]).toMatchObject({ method: 'DELETE', url: '/api/survey/417-sawn' });
-    expect(page!.emitted('removed')).toHaveLength(1);
+    expect(on.sent[0]).toMatchObject({ method: 'DELETE', url: '/api/survey/417-sawn' });
+    expect(on.page.emitted('removed')).toHaveLength(1);
   });
 });
 
 describe('tracing', () => {
   it('says what to do first, and refuses what is no photo', async () => {
-    page = mounted(TraceDialog);
-    await flushPromises();
+    await show(TraceDialog);
     const dialog = document.querySelector('.trace')!;
     expect(dialog.textContent).toContain('Choose or drop a photo');
     const event = new Event('drop', { bubbles: true, cancelable: true });

@@ -1,0 +1,102 @@
+import { flushPromises } from '@vue/test-utils';
+import { afterEach, beforeEach, vi } from 'vitest';
+import { mounted } from './mounted.js';
+
+export interface Sent {
+  readonly method: string;
+  readonly url: string;
+  readonly body: any;
+}
+
+/**
+ * One component on a page whose server is made up: `answer` says what is read from an address (undefined: an empty list),
+ * and may refuse a change by `POST /api/…` with an object that has a status. What is sent is kept, and answered as stored.
+ */
+export function usePane(answer: (address: string) => unknown = () => undefined) {
+  let sent: Sent[] = [];
+  let page: ReturnType<typeof mounted> | undefined;
+  beforeEach(() => {
+    sent = [];
+    localStorage.clear();
+    vi.stubGlobal('fetch', async (url: string, init: RequestInit = {}) => {
+      const method = init.method ?? 'GET';
+      if (method === 'GET') {
+        const body = answer(url) ?? (url.endsWith('/lineup') ? { entries: [], sources: [] } : []);
+        return new Response(JSON.stringify(body), { status: body instanceof Missing ? 404 : 200 });
+      }
+      const body = typeof init.body === 'string' ? (JSON.parse(init.body) as Record<string, unknown>) : {};
+      sent.push({ method, url, body });
+      const refusal = answer(`${method} ${url}`) as { status: number } | undefined;
+      if (refusal) return new Response(JSON.stringify(refusal), { status: refusal.status });
+      return new Response(
+        JSON.stringify({ record: { ...body, id: body.id ?? 'new', version: 2 }, batch: sent.length }),
+      );
+    });
+  });
+  afterEach(async () => {
+    // A text box measures itself a tick after it changed: let it, before it goes.
+    await flushPromises();
+    page?.unmount();
+    page = undefined;
+    vi.unstubAllGlobals();
+  });
+  const found = <T>(what: T | undefined, name: string): T => {
+    if (what === undefined) throw new Error(`No ${name}.`);
+    return what;
+  };
+  const field = (label: string) => {
+    const all = page!.findAll('label');
+    const own = found(
+      all.find((l) => l.text() === label) ?? all.find((l) => l.text().startsWith(label)),
+      `field “${label}”`,
+    );
+    return page!.find<HTMLInputElement>(`[id="${own.attributes('for')}"]`);
+  };
+  return {
+    get sent() {
+      return sent;
+    },
+    /** Forgets what was sent so far. */
+    forget: () => {
+      sent = [];
+    },
+    get page() {
+      return page!;
+    },
+    show: async (component: object, props: Record<string, unknown> = {}) => {
+      page = mounted(component as never, { props });
+      await flushPromises();
+      return page;
+    },
+    field,
+    /** Chooses an option by what it says. */
+    pick: async (label: string, text: string) => {
+      const select = field(label);
+      const option = found(
+        select.findAll('option').find((o) => o.text() === text),
+        `“${text}” in ${label}`,
+      );
+      await select.setValue(option.attributes('value'));
+      await flushPromises();
+    },
+    press: async (text: string) => {
+      const button = found(
+        page!.findAll('button').find((b) => b.text().startsWith(text) || b.attributes('aria-label')?.startsWith(text)),
+        `button “${text}”`,
+      );
+      await button.trigger('click');
+      await flushPromises();
+    },
+    submit: async () => {
+      await page!.find('form').trigger('submit');
+      await flushPromises();
+    },
+    /** What the page says, blanks made plain. */
+    text: () => page!.text().replaceAll('\u00a0', ' ').replace(/\s+/g, ' '),
+  };
+}
+
+/** An answer of “there is no such record”. */
+export class Missing {
+  readonly detail = 'There is nothing at this address.';
+}
