@@ -327,6 +327,8 @@ plain(
     const random = () => (seed = (seed * 48_271) % 2_147_483_647) / 2_147_483_647;
     const readings = async () => (await call(server.url, 'GET', `/api/session/${id}/whole`)).readings as any[];
     for (let kill = 0; kill < 20; kill++) {
+      let heard = () => {};
+      const first = new Promise<void>((done) => (heard = done));
       const sending = (async () => {
         for (let i = 0; i < 3; i++) {
           const n = sent++;
@@ -336,8 +338,11 @@ plain(
             body: JSON.stringify({ id: `k-${n}`, number: 3, side: 'intake', lift: lifts[n], flow: `${50 + n} cfm` }),
           }).catch(() => undefined);
           if (answer?.status === 201) acknowledged.add(`k-${n}`);
+          heard();
         }
       })();
+      // Every other time the moment is counted from the first answer, so that a slow machine acknowledges some too.
+      if (kill % 2) await first;
       await new Promise((r) => setTimeout(r, random() * 600));
       await server.stop('SIGKILL');
       await sending;
@@ -416,9 +421,10 @@ test('a velocity map by keyboard with the pitot, and what it says', async ({ pag
 test('F8 takes what the calipers show, in any field of a length', async ({ page }) => {
   await page.goto('/measure/ottermoor-230?pane=ring');
   const throat = page.getByLabel('throat, intake');
-  await throat.focus();
+  // Held to something else than what is noted, so that what they show is never what stands there already.
+  await throat.fill('1.7004 in');
   await page.keyboard.press('F8');
-  await expect(throat).toHaveValue(/^1\.\d{3} in$|^\d+\.\d+ mm$/);
+  await expect(throat).toHaveValue(/^1\.(69|70)\d in$/);
   await throat.blur();
   await expect(page.getByText(/throat, intake: /)).toBeVisible();
 });

@@ -6,7 +6,7 @@ import { dropFile, expect, test } from '../test.js';
 
 test('heads are found, filtered and opened', async ({ page }) => {
   await page.goto('/heads');
-  await expect(page.getByText('10 in the library')).toBeVisible();
+  await expect(page.getByText('12 in the library')).toBeVisible();
   await page.getByLabel('Search').fill('corrow');
   await expect(page.getByText('3 found')).toBeVisible();
   await page.getByLabel('Material').selectOption('aluminium');
@@ -20,9 +20,9 @@ test('a head is deleted with all it has, and comes back whole', async ({ page })
   await page.goto('/heads/ottermoor-230');
   await page.getByRole('button', { name: 'delete', exact: true }).click();
   await expect(page.getByText('OM-230 deleted, with its sheets.')).toBeVisible();
-  await expect(page.getByText('9 in the library')).toBeVisible();
+  await expect(page.getByText('11 in the library')).toBeVisible();
   await page.getByRole('button', { name: 'Undo' }).click();
-  await expect(page.getByText('10 in the library')).toBeVisible();
+  await expect(page.getByText('12 in the library')).toBeVisible();
   await expect(page.getByRole('button', { name: /^E OM-230/ })).toBeVisible();
 });
 
@@ -34,9 +34,9 @@ test.describe('from empty', () => {
     await page.goto('/heads');
     await dropFile(page, 'shop.json', bundle);
     const dialog = page.getByRole('dialog', { name: 'Bring in shop.json' });
-    await expect(dialog.getByRole('row', { name: 'heads 10' })).toBeVisible();
+    await expect(dialog.getByRole('row', { name: 'heads 12' })).toBeVisible();
     await dialog.getByRole('button', { name: 'Bring it in' }).click();
-    await expect(page.getByText('10 in the library')).toBeVisible();
+    await expect(page.getByText('12 in the library')).toBeVisible();
     await dropFile(page, 'shop.json', bundle);
     await expect(dialog.getByText('All of it is here already.')).toBeVisible();
   });
@@ -92,7 +92,7 @@ test('everything is saved as one file; where its photos are too many, the way wi
     Promise.all([page.waitForEvent('download'), page.getByRole('button', { name: 'save everything' }).click()]);
   const [saved] = await save();
   const bundle = JSON.parse(await readFile(await saved.path(), 'utf8')) as { heads: unknown[]; surveys: unknown[] };
-  expect([bundle.heads.length, bundle.surveys.length]).toEqual([10, 5]);
+  expect([bundle.heads.length, bundle.surveys.length]).toEqual([12, 5]);
   const detail = 'The photos take 90 MB, more than one file carries (40 MB).';
   await page.route('**/api/bundle?photos=yes', (route) => route.fulfill({ status: 413, json: { detail } }));
   await page.getByRole('button', { name: 'save everything' }).click();

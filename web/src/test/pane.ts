@@ -1,5 +1,6 @@
 import { flushPromises } from '@vue/test-utils';
 import { afterEach, beforeEach, vi } from 'vitest';
+import { createMemoryHistory, createRouter } from 'vue-router';
 import { mounted } from './mounted.js';
 
 export interface Sent {
@@ -67,6 +68,17 @@ export function usePane(answer: (address: string) => unknown = () => undefined) 
       page = mounted(component as never, { props });
       await flushPromises();
       return page;
+    },
+    /** Shows a component at an address of its page. */
+    showAt: async (address: string, component: object, props: Record<string, unknown> = {}) => {
+      const router = createRouter({
+        history: createMemoryHistory(),
+        routes: [{ path: '/:step/:id?', name: 'step', component: { render: () => null } }],
+      });
+      await router.push(address);
+      page = mounted(component as never, { props }, router);
+      await flushPromises();
+      return router;
     },
     field,
     /** Chooses an option by what it says. */
