@@ -44,6 +44,7 @@ test('sources against the bench: offsets, what ties them, and a figure read thro
   await page.getByLabel('Source', { exact: true }).selectOption({ label: 'Quayside Flow Room' });
   await page.getByLabel('Its figure').fill('208');
   await expect(page.getByText(/On our bench that would be about/)).toContainText(/20[12]\.\d\s+cfm/);
+  await expect(page.getByRole('row', { name: /^417 early, as received/ })).toContainText(/185\.\d.*180\.\d/s);
   await page.getByLabel('Its figure').fill('lots');
   await expect(page.getByText(/is not a flow/)).toBeVisible();
   await page.getByLabel('Lifts').selectOption({ label: 'up to .300 in' });

@@ -69,6 +69,22 @@ test('swapped columns are noticed', async ({ page }) => {
   await expect(page.getByLabel('Row 4, intake', { exact: true })).toHaveValue('172');
 });
 
+test('lifts of which some have a unit are asked about; a claim begins with nothing known', async ({ page }) => {
+  await page.goto('/heads/vennick-v5?stage=vennick-v5-received&sheet=new&kind=claim');
+  await expect(page.getByLabel('What it is')).toHaveValue('1');
+  await expect(page.getByLabel('Depression', { exact: true })).toHaveValue('');
+  await page.getByLabel('Row 1, lift').focus();
+  await paste(page, '2 mm\t63\n4\t120\n6\t172');
+  await expect(page.getByText('Some lifts are in mm; those without a unit are read as in.')).toBeVisible();
+  await page.getByRole('button', { name: 'They are all mm' }).click();
+  await expect(page.getByLabel('Row 3, lift')).toHaveValue('6 mm');
+  await expect(page.getByText('Some lifts are in mm')).toBeHidden();
+  await page.getByRole('button', { name: 'Save the sheet' }).click();
+  await expect(page.getByText(/saved\./)).toBeVisible();
+  await page.goto('/claims/vennick-v5');
+  await expect(page.getByText(/source not said/)).toBeVisible();
+});
+
 test('percent readings ask for the full scale in their own direction', async ({ page }) => {
   await page.goto('/heads/corrow-417?stage=417-received&sheet=417-received-p3');
   await expect(page.getByLabel('Row 4, intake', { exact: true })).toHaveValue('58.2');

@@ -26,5 +26,6 @@ export * from './claims/published.js';
 export * from './claims/same.js';
 export * from './claims/reports.js';
 export * from './claims/audit.js';
+export * from './files/mixedUnits.js';
 export * from './files/claimTable.js';
 export * from './files/claimBundle.js';

@@ -167,7 +167,7 @@ describe('a claimed point', () => {
       liftRatio: ratio + 0.01 * (i % 2),
       coefficient: 0.5 + 0.02 * i,
       head: `h${i}`,
-    }));
+    })).sort((a, b) => a.liftRatio - b.liftRatio);
     expect(bandAt(library, ratio, 0.55)).toEqual({ heads: 5, best: 0.58, usual: false, percentile: 0.6 });
     expect(judgeClaim(facts({ 0.4: 270 }, { library }))[0]!.verdict).toBe('beyond anything measured');
     expect(judgeClaim(facts({ 0.4: 222 }, { library }))[0]!.verdict).toBe('holds');

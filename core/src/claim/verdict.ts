@@ -59,11 +59,19 @@ export interface BandView {
   readonly percentile?: number;
 }
 
-/** Where a coefficient stands among all measured heads at its lift ratio: the best of each head there. */
+/** Where a coefficient stands among all measured heads at its lift ratio: the best of each head there. `points` by rising lift ratio. */
 export function bandAt(points: readonly BandPoint[], liftRatio: number, coefficient: number): BandView {
+  let from = 0;
+  for (let to = points.length; from < to;) {
+    const middle = (from + to) >> 1;
+    if (points[middle]!.liftRatio < liftRatio - NEAR) from = middle + 1;
+    else to = middle;
+  }
   const best = new Map<string, number>();
-  for (const p of points)
-    if (Math.abs(p.liftRatio - liftRatio) <= NEAR) best.set(p.head, Math.max(best.get(p.head) ?? 0, p.coefficient));
+  for (let i = from; i < points.length && points[i]!.liftRatio <= liftRatio + NEAR; i++) {
+    const { head, coefficient: c } = points[i]!;
+    best.set(head, Math.max(best.get(head) ?? 0, c));
+  }
   const seen = [...best.values()];
   if (seen.length < ENOUGH_HEADS) return { heads: seen.length, best: usualBest(liftRatio), usual: true };
   return {
@@ -161,6 +169,7 @@ export interface ClaimFacts {
   /** What our bench measured of the same head and stage. */
   readonly measured?: FlowCurve | undefined;
   readonly may: Comparability;
+  /** By rising lift ratio. */
   readonly library: readonly BandPoint[];
   /** Areas of the port known at its tight places. */
   readonly places?: readonly KnownPlace[];

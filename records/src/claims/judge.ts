@@ -27,7 +27,7 @@ import {
   type Trend,
 } from '@alluvium/core';
 import type { WholeHead } from '../api.js';
-import { evaluateSheetOf } from '../evaluateHead.js';
+import { evaluated } from './evaluated.js';
 import type { Build } from '../nouns/build.js';
 import type { Measure } from '../nouns/measure.js';
 import type { Sheet } from '../nouns/sheet.js';
@@ -40,7 +40,7 @@ import { conditionsOf, portIdOf } from './conditions.js';
 export type NetHead = Pick<WholeHead, 'head' | 'stages' | 'ports' | 'sheets' | 'measures'> &
   Partial<Pick<WholeHead, 'surveys' | 'reports'>>;
 
-/** What a source reads off on other heads than the one in question: natural logarithm, its error, and how many heads say so. */
+/** What a source reads off on other heads than the one in question: natural logarithm, its error, and how many shared heads say so. */
 export interface SourceReading {
   readonly offset: number;
   readonly error: number;
@@ -60,12 +60,12 @@ export interface ClaimContext {
   readonly sourceReads?: (sourceId: string, side: Side) => SourceReading | undefined;
 }
 
-/** Every measured coefficient on the curtain area, by side: the band a claim is held against. */
+/** Every measured coefficient on the curtain area, by side and rising lift ratio: the band a claim is held against. */
 export function bandOf(heads: readonly NetHead[]): Record<Side, BandPoint[]> {
   const band: Record<Side, BandPoint[]> = { intake: [], exhaust: [] };
   for (const head of heads)
     for (const sheet of head.sheets.filter((s) => s.kind === 'measured')) {
-      const result = evaluateSheetOf(head, sheet);
+      const result = evaluated(head, sheet);
       for (const side of SIDES)
         for (const p of result[side].points)
           if (p.coefficients.curtain && p.liftRatio !== undefined)
@@ -76,6 +76,7 @@ export function bandOf(heads: readonly NetHead[]): Record<Side, BandPoint[]> {
               ...(side === 'exhaust' ? { pipe: sheet.setup.exhaustPipe } : {}),
             });
     }
+  for (const side of SIDES) band[side].sort((a, b) => a.liftRatio - b.liftRatio);
   return band;
 }
 
@@ -187,9 +188,9 @@ export function judgedClaims(head: NetHead, side: Side, context: ClaimContext): 
       const comparison =
         against && comparable(conditionsOf(sheet, head.ports, side), conditionsOf(against, head.ports, side), side);
       const measures = measuresAt(head, sheet.stageId).filter((m) => m.sourceId === null);
-      const whole = evaluateSheetOf(head, sheet);
+      const whole = evaluated(head, sheet);
       const claimed = whole[side].points;
-      const found = against && evaluateSheetOf(head, against)[side];
+      const found = against && evaluated(head, against)[side];
       const places = knownPlaces(head, sheet.stageId, side, portIdOf(sheet, side), measures);
       const may = comparison?.may ?? 'reserved';
       const source = sheet.sourceId === null ? undefined : context.sourceReads?.(sheet.sourceId, side);
@@ -198,9 +199,10 @@ export function judgedClaims(head: NetHead, side: Side, context: ClaimContext): 
         measured: found?.curve,
         may,
         // A piped exhaust is held against piped ones; where the claim does not say, against all.
-        library: band[side].filter(
-          (b) => side === 'intake' || sheet.setup.exhaustPipe === 'unknown' || b.pipe === sheet.setup.exhaustPipe,
-        ),
+        library:
+          side === 'intake' || sheet.setup.exhaustPipe === 'unknown'
+            ? band[side]
+            : band[side].filter((b) => b.pipe === sheet.setup.exhaustPipe),
         places,
         repeatability,
         source: may === 'not' ? undefined : source,
@@ -214,7 +216,7 @@ export function judgedClaims(head: NetHead, side: Side, context: ClaimContext): 
           ? nearestRunner(
               claimed.map((p) => ({ lift: p.lift, flow: p.flow.value })),
               runnersBeside(head, side, own, against).flatMap((s) => {
-                const { curve } = evaluateSheetOf(head, s)[side];
+                const { curve } = evaluated(head, s)[side];
                 return curve ? [{ name: portName(head.ports, portIdOf(s, side))!, curve }] : [];
               }),
               sigma,

@@ -1,6 +1,6 @@
 /** The net of sources over all sheets of all heads, and which head would tie or sharpen it. */
 import { comparable, inches, type Candidate, type OffsetData, type Side } from '@alluvium/core';
-import { evaluateSheetOf } from '../evaluateHead.js';
+import { evaluated } from './evaluated.js';
 import type { Sheet } from '../nouns/sheet.js';
 import { portName } from '../select.js';
 import { conditionsOf, portIdOf } from './conditions.js';
@@ -23,6 +23,8 @@ export interface Net {
   readonly sources: readonly string[];
   /** Heads tested by each source. */
   readonly heads: readonly number[];
+  /** Those of them that another source tested alike. */
+  readonly shared: readonly number[];
   /** Heads some source tested and our own bench did not, at the same stage and in a way that is known well enough to repeat. */
   readonly candidates: readonly NetCandidate[];
   /** Sources with exhaust tables of which nobody said whether they were bare or piped: no test of ours can be like them. */
@@ -77,6 +79,8 @@ export function netOf(
   const tested = new Map<string, Set<string>>();
   const points = new Map<string, number>();
   const rows: { point: number; source: number; value: number }[] = [];
+  /** Which sources saw a point, and of which head it is. */
+  const seen: { head: string; sources: Set<number> }[] = [];
   const offers = new Map<string, { head: NetHead; sheet: Sheet; points: Set<number> }>();
   const ours = new Set<string>();
   const pipeUnsaid = new Set<string>();
@@ -84,7 +88,7 @@ export function netOf(
   for (const head of heads)
     for (const sheet of head.head.id === without ? [] : head.sheets) {
       if (sheet.sourceId === null || sheet.setup.reads === 'difference') continue;
-      const curve = evaluateSheetOf(head, sheet)[side].curve;
+      const curve = evaluated(head, sheet)[side].curve;
       if (!curve) continue;
       if (!sources.includes(sheet.sourceId)) sources.push(sheet.sourceId);
       tested.set(sheet.sourceId, (tested.get(sheet.sourceId) ?? new Set()).add(head.head.id));
@@ -99,7 +103,9 @@ export function netOf(
         const key = `${offer}|${i}`;
         if (!points.has(key)) points.set(key, points.size);
         const point = points.get(key)!;
-        rows.push({ point, source: sources.indexOf(sheet.sourceId), value: Math.log(flow) });
+        const source = sources.indexOf(sheet.sourceId);
+        rows.push({ point, source, value: Math.log(flow) });
+        (seen[point] ??= { head: head.head.id, sources: new Set() }).sources.add(source);
         const at = offers.get(offer) ?? { head, sheet, points: new Set<number>() };
         at.points.add(point);
         offers.set(offer, at);
@@ -115,6 +121,9 @@ export function netOf(
     },
     sources,
     heads: sources.map((s) => tested.get(s)?.size ?? 0),
+    shared: sources.map(
+      (_, i) => new Set(seen.filter((p) => p.sources.size > 1 && p.sources.has(i)).map((p) => p.head)).size,
+    ),
     candidates: [...offers]
       .filter(([key, { sheet }]) => !ours.has(key) && !unsaid(sheet))
       .map(([key, { head, sheet, points: own }]) => {

@@ -1,6 +1,14 @@
 /** Several publications of one head, side by side. */
-import { comparable, inches, sideBySide, type FlowCurve, type PublishedRow, type Side } from '@alluvium/core';
-import { evaluateSheetOf } from '../evaluateHead.js';
+import {
+  comparable,
+  inches,
+  sideBySide,
+  type FlowCurve,
+  type FlowPoint,
+  type PublishedRow,
+  type Side,
+} from '@alluvium/core';
+import { evaluated } from './evaluated.js';
 import type { Source } from '../nouns/source.js';
 import type { Sheet } from '../nouns/sheet.js';
 import { pickSheet, touchedPorts } from '../select.js';
@@ -36,7 +44,7 @@ export function publications(
   const flowed = head.sheets
     .filter((s) => s.stageId === stageId && s.setup.reads !== 'difference')
     .flatMap((sheet) => {
-      const { curve } = evaluateSheetOf(head, sheet)[side];
+      const { curve } = evaluated(head, sheet)[side];
       return curve ? [{ sheet, curve }] : [];
     });
   const ours = flowed.map((f) => f.sheet).filter((s) => s.sourceId === own);
@@ -62,3 +70,24 @@ export function publications(
   });
   return { side, tables, rows: laid.length < 2 ? [] : sideBySide(laid, LIFTS) };
 }
+
+/** A table of a source, by its peak on one side. */
+export interface SourceTable {
+  readonly sheet: Sheet;
+  /** `417 early, as received`. */
+  readonly name: string;
+  readonly headId: string;
+  readonly peak: FlowPoint;
+}
+
+/** Every table one source gives of a side, over all heads: its catalogue. */
+export const tablesOf = (heads: readonly NetHead[], sourceId: string, side: Side): SourceTable[] =>
+  heads.flatMap((head) =>
+    head.sheets
+      .filter((s) => s.sourceId === sourceId)
+      .flatMap((sheet) => {
+        const { peak } = evaluated(head, sheet)[side];
+        const stage = head.stages.find((s) => s.id === sheet.stageId)?.name ?? '';
+        return peak ? [{ sheet, name: `${head.head.name}, ${stage}`, headId: head.head.id, peak }] : [];
+      }),
+  );

@@ -12,7 +12,7 @@ import {
   type ReportResult,
   type Say,
 } from '@alluvium/core';
-import { evaluateSheetOf } from '../evaluateHead.js';
+import { evaluated } from './evaluated.js';
 import type { Build } from '../nouns/build.js';
 import type { Report } from '../nouns/claim.js';
 import { measuresAt, pickSheet, touchedPorts } from '../select.js';
@@ -70,7 +70,7 @@ export const judgedReports = (
       build,
       touched,
     );
-    const curve = sheet && evaluateSheetOf(head, sheet).intake.curve;
+    const curve = sheet && evaluated(head, sheet).intake.curve;
     if (curve && engine?.lift === undefined)
       reservations.push('No cam is known: the peak of the sheet is taken, which the engine may not open to.');
     if (report.taken === 'chassis dyno')

@@ -19,7 +19,7 @@ import {
 } from '@alluvium/core';
 import { toleranceOf } from '../arrival/stated.js';
 import type { WholeHead } from '../api.js';
-import { evaluateSheetOf } from '../evaluateHead.js';
+import { evaluated } from './evaluated.js';
 import type { Tolerance } from '../nouns/measure.js';
 import { MEASURE_ITEMS, MEASURE_ITEM_NAMES, type MeasureItem } from '../nouns/measureItems.js';
 import type { Sheet } from '../nouns/sheet.js';
@@ -188,7 +188,7 @@ export function sameOrNot(
       leftOut.push(`The ${side} curves cannot be compared. ${differs.map((x) => x.sentence).join(' ')}`);
       continue;
     }
-    const [ca, cb] = [evaluateSheetOf(a.whole, sa)[side].curve, evaluateSheetOf(b.whole, sb)[side].curve];
+    const [ca, cb] = [evaluated(a.whole, sa)[side].curve, evaluated(b.whole, sb)[side].curve];
     if (!ca || !cb) continue;
     curves.push({ side, a: ca, b: cb });
     const from = Math.max(ca.first.lift, cb.first.lift) - 1e-6;

@@ -1,6 +1,7 @@
 /** Claims as a table: one line a claimed flow, size or power, with who said it and what is known of the conditions. */
-import { parseQuantity, unitFor, type Kind, type System } from '@alluvium/core';
+import { unitFor, type Kind, type System } from '@alluvium/core';
 import type { BundleProblem } from './bundle.js';
+import { foreignUnit, unitTyped } from './mixedUnits.js';
 
 /** The columns a claim table may have; `source` and `head` are needed. */
 export const CLAIM_COLUMNS = [
@@ -93,26 +94,20 @@ export function readClaimTable(table: readonly (readonly string[])[], system: Sy
   columns.forEach((column, k) => {
     const kind = column && KIND_OF[column];
     if (!kind) return;
-    const of = (text: string) => /[a-z"”°%].*$/i.exec(text)?.[0].trim().toLowerCase() ?? '';
-    const seen = new Set(
-      lines
-        .map((l) => l.cells[column])
-        .filter(Boolean)
-        .map(of),
-    );
     const assumed = units[k] || unitFor(kind, system).symbol;
-    const parsedAs = (unit: string) => {
-      const parsed = parseQuantity(`1 ${unit}`, kind, system);
-      return parsed.ok ? parsed.quantity.si : undefined;
-    };
-    const foreign = [...seen].find((u) => u !== '' && parsedAs(u) !== parsedAs(assumed));
-    if (seen.has('') && foreign !== undefined)
+    const foreign = foreignUnit(
+      lines.map((l) => l.cells[column]),
+      kind,
+      system,
+      assumed,
+    );
+    if (foreign !== undefined)
       problems.push({
         place: `column ${column}`,
         message: `Some figures are in ${foreign}, others have no unit and would be read as ${assumed}: write the unit with each, or in the heading.`,
       });
     for (const l of lines)
-      if (units[k] && l.cells[column] !== '' && of(l.cells[column]) === '')
+      if (units[k] && l.cells[column] !== '' && unitTyped(l.cells[column]) === '')
         (l.cells as Record<ClaimColumn, string>)[column] = `${l.cells[column]} ${units[k]}`;
   });
   if (lines.length === 0) problems.push({ place: 'file', message: 'There is no claim below the heading.' });

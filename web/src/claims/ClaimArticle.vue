@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { coefficientOfPlace, formatNumber, tightest, unitFor, type BandPoint } from '@alluvium/core';
+import { coefficientOfPlace, formatNumber, tightest, unitFor, type BandPoint, type BandView } from '@alluvium/core';
 import { isGrave, type JudgedClaim } from '@alluvium/records';
 import { computed } from 'vue';
 import WorkedNumber from '../parts/WorkedNumber.vue';
@@ -32,7 +32,13 @@ const ceiling = computed(() =>
       })
     : [],
 );
-const percentile = (share: number, heads: number) => `${Math.round(share * 100)} % of ${heads}`;
+/** How many heads near that lift ratio stay below, and the best that was ever seen there. */
+const seen = (band: BandView | undefined): string =>
+  !band
+    ? '–'
+    : band.percentile === undefined
+      ? `usual best ${band.best.toFixed(3)}`
+      : `${Math.round(band.percentile * 100)} % of ${band.heads}, best ${band.best.toFixed(3)}`;
 </script>
 
 <template>
@@ -117,9 +123,7 @@ const percentile = (share: number, heads: number) => `${Math.round(share * 100)}
           <td class="num"><WorkedNumber :working="p.uncertainty" :digits="1" /></td>
           <td v-if="reads" class="num"><WorkedNumber :working="p.through?.error ?? null" :digits="1" signed /></td>
           <td class="num"><WorkedNumber :working="claim.claimed[i]?.coefficients.minimum ?? null" :digits="3" /></td>
-          <td class="num">
-            {{ p.band?.percentile === undefined ? '–' : percentile(p.band.percentile, p.band.heads) }}
-          </td>
+          <td class="num">{{ seen(p.band) }}</td>
           <td class="num"><WorkedNumber :working="p.speed ?? null" /></td>
           <td :class="{ loss: isGrave(p.verdict) }">{{ p.verdict }}</td>
         </tr>

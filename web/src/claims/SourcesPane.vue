@@ -10,7 +10,7 @@ import {
   type Quantity,
   type Side,
 } from '@alluvium/core';
-import { netOf } from '@alluvium/records';
+import { netOf, tablesOf } from '@alluvium/records';
 import { scaleLinear } from 'd3-scale';
 import { computed, ref } from 'vue';
 import ChoiceField from '../parts/ChoiceField.vue';
@@ -51,6 +51,7 @@ const rows = computed(() =>
     ...o,
     id: net.value!.sources[o.source]!,
     heads: net.value!.heads[o.source]!,
+    sharedHeads: net.value!.shared[o.source]!,
     percent: Math.expm1(o.offset),
     plus: Number.isFinite(o.error) ? 1.96 * o.error : undefined,
   })),
@@ -77,23 +78,30 @@ const advice = computed(() =>
 /** Sources without a table on this side: there is nothing to tie them by. */
 const silent = computed(() => sources.value.filter((s) => !rows.value.some((r) => r.id === s.id)));
 
-/** What if: a figure of a source read through its offset. */
+/** What if: a source's whole catalogue, and any one figure of it, read through its offset. */
 const through = ref('');
 const figure = ref<Quantity | null>(null);
-const read = computed(() => {
-  const row = tied.value.find((r) => r.id === through.value);
-  if (!row || !figure.value) return undefined;
-  return {
-    flow: work(offsetCorrection, {
-      flow: noted(figure.value.si, `as ${name(row.id)} says`),
-      offset: noted(
-        row.offset,
-        `${format(row.percent, 'percent', settings.system, { signed: true })} against our bench`,
-      ),
-    }),
-    plus: row.plus,
-  };
-});
+const chosen = computed(() => tied.value.find((r) => r.id === through.value));
+function readThrough(flow: number) {
+  const row = chosen.value!;
+  const percent = format(row.percent, 'percent', settings.system, { signed: true });
+  return work(offsetCorrection, {
+    flow: noted(flow, `as ${name(row.id)} says`),
+    offset: noted(row.offset, `${percent} against our bench`),
+  });
+}
+const read = computed(() => (chosen.value && figure.value ? readThrough(figure.value.si) : undefined));
+const catalogue = computed(() =>
+  chosen.value
+    ? tablesOf(props.claims.heads.value, chosen.value.id, props.side).map((t) => ({
+        ...t,
+        here: readThrough(t.peak.flow),
+      }))
+    : [],
+);
+/** `± 1.8 cfm` of a figure read through. */
+const giveOrTake = (flow: number): string =>
+  chosen.value?.plus === undefined ? '' : `± ${format(chosen.value.plus * flow, 'flow', settings.system)}`;
 </script>
 
 <template>
@@ -142,6 +150,7 @@ const read = computed(() => {
             <th class="num">reads</th>
             <th class="num">give or take</th>
             <th class="num">heads</th>
+            <th class="num">shared</th>
             <th class="num">shared points</th>
           </tr>
         </thead>
@@ -159,6 +168,7 @@ const read = computed(() => {
               }}
             </td>
             <td class="num">{{ r.heads }}</td>
+            <td class="num">{{ r.sharedHeads }}</td>
             <td class="num">{{ r.shared }}</td>
           </tr>
         </tbody>
@@ -186,7 +196,7 @@ const read = computed(() => {
         Lifts of one sheet err together, so the errors stand for the least there is. Bare and piped exhausts are never
         laid beside each other.
       </p>
-      <h2>Read a figure through its source</h2>
+      <h2>Read a catalogue through its offset</h2>
       <div class="fields">
         <ChoiceField
           v-model="through"
@@ -196,14 +206,34 @@ const read = computed(() => {
         <QuantityField v-model="figure" kind="flow" label="Its figure" />
         <p v-if="read" class="reading">
           On our bench that would be about
-          <WorkedNumber :working="read.flow" />
-          {{
-            read.plus === undefined
-              ? ''
-              : `give or take ${format(read.plus * read.flow.value, 'flow', settings.system)}`
-          }}
+          <WorkedNumber :working="read" />
+          {{ giveOrTake(read.value) }}
         </p>
       </div>
+      <table v-if="catalogue.length" class="ruled">
+        <thead>
+          <tr>
+            <th>its tables</th>
+            <th class="num">peak, as it says</th>
+            <th class="num">at lift</th>
+            <th class="num">on our bench</th>
+            <th class="num">give or take</th>
+          </tr>
+        </thead>
+        <tbody>
+          <tr v-for="t in catalogue" :key="t.sheet.id">
+            <td>
+              <RouterLink :to="{ name: 'claims', params: { id: t.headId }, query: { stage: t.sheet.stageId } }">
+                {{ t.name }}
+              </RouterLink>
+            </td>
+            <td class="num">{{ format(t.peak.flow, 'flow', settings.system) }}</td>
+            <td class="num">{{ format(t.peak.lift, 'lift', settings.system) }}</td>
+            <td class="num"><WorkedNumber :working="t.here" /></td>
+            <td class="num">{{ giveOrTake(t.here.value) }}</td>
+          </tr>
+        </tbody>
+      </table>
     </template>
   </div>
 </template>

@@ -56,7 +56,7 @@ export function useSourceReads(
     const index = net.value?.sources.indexOf(sourceId) ?? -1;
     const found = of === side() && index > 0 ? result.value?.offsets[index] : undefined;
     return found?.tied && Number.isFinite(found.error)
-      ? { offset: found.offset, error: found.error, heads: net.value!.heads[index]! }
+      ? { offset: found.offset, error: found.error, heads: net.value!.shared[index]! }
       : undefined;
   };
 }

@@ -1,8 +1,9 @@
 <script setup lang="ts">
-import { evaluateSheet, listed, parseQuantity, type Doubt, type Side, type System } from '@alluvium/core';
+import { evaluateSheet, listed, parseQuantity, unitFor, type Doubt, type Side, type System } from '@alluvium/core';
 import {
   emptyCells,
   fingerprint,
+  foreignUnit,
   looksSwapped,
   measuresAt,
   readCells,
@@ -13,6 +14,7 @@ import {
   toCoreSetup,
   toCsv,
   toPortValve,
+  unitTyped,
   withStated,
   writeCells,
   type Cells,
@@ -174,6 +176,18 @@ const questions = computed<Question[]>(() => {
       mend: 'Swap them',
       act: swap,
     });
+  const foreign = foreignUnit(
+    cells.value.map((c) => c.lift),
+    'lift',
+    settings.system,
+  );
+  if (foreign)
+    found.push({
+      key: `unit${foreign}`,
+      text: `Some lifts are in ${foreign}; those without a unit are read as ${unitFor('lift', settings.system).symbol}. Is that what they are?`,
+      mend: `They are all ${foreign}`,
+      act: () => inUnit(foreign),
+    });
   for (const side of ['intake', 'exhaust'] as const) {
     const points = result.value?.[side].curve?.points ?? [];
     for (const doubt of result.value?.[side].doubts ?? []) found.push(question(side, doubt, points[doubt.index]!));
@@ -205,6 +219,12 @@ function put(side: Side, lift: number, text: string): void {
     return parsed.ok && Math.abs(parsed.quantity.si - lift) < 1e-6;
   });
   if (cell) cell[side] = text;
+}
+/** Lifts typed without a unit get this one. */
+function inUnit(unit: string): void {
+  cells.value = cells.value.map((c) =>
+    c.lift.trim() !== '' && unitTyped(c.lift) === '' ? { ...c, lift: `${c.lift.trim()} ${unit}` } : c,
+  );
 }
 function swap(): void {
   cells.value = cells.value.map((c) => ({
