@@ -20,7 +20,8 @@ const settings = useSettings();
 const refresh = useRefresh();
 
 const NEW = 'new head';
-const headId = ref(typeof route.params.id === 'string' ? route.params.id : NEW);
+// A page that may do without a head says so with an empty name.
+const headId = ref((typeof route.params.id === 'string' && route.params.id) || NEW);
 const stageId = ref(typeof route.query.stage === 'string' ? route.query.stage : '');
 const headName = ref(props.pending.file.sheet.title);
 const title = ref(props.pending.file.sheet.title);

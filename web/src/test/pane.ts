@@ -3,6 +3,9 @@ import { afterEach, beforeEach, vi } from 'vitest';
 import { createMemoryHistory, createRouter } from 'vue-router';
 import { mounted } from './mounted.js';
 
+/** Pages a component may name. */
+const STEPS = ['target', 'heads', 'head', 'arrival', 'measure', 'bench', 'session', 'compare', 'claims', 'match'];
+
 export interface Sent {
   readonly method: string;
   readonly url: string;
@@ -11,7 +14,8 @@ export interface Sent {
 
 /**
  * One component on a page whose server is made up: `answer` says what is read from an address (undefined: an empty list),
- * and may refuse a change by `POST /api/…` with an object that has a status. What is sent is kept, and answered as stored.
+ * what a change by `POST /api/…` is answered with, refused where it has a status. What is sent is kept, and else answered
+ * as stored.
  */
 export function usePane(answer: (address: string) => unknown = () => undefined) {
   let sent: Sent[] = [];
@@ -27,11 +31,10 @@ export function usePane(answer: (address: string) => unknown = () => undefined) 
       }
       const body = typeof init.body === 'string' ? (JSON.parse(init.body) as Record<string, unknown>) : {};
       sent.push({ method, url, body });
-      const refusal = answer(`${method} ${url}`) as { status: number } | undefined;
-      if (refusal) return new Response(JSON.stringify(refusal), { status: refusal.status });
-      return new Response(
-        JSON.stringify({ record: { ...body, id: body.id ?? 'new', version: 2 }, batch: sent.length }),
-      );
+      const said = answer(`${method} ${url}`) as { status?: number } | undefined;
+      if (said?.status) return new Response(JSON.stringify(said), { status: said.status });
+      const record = said ?? { ...body, id: body.id ?? 'new', version: 2 };
+      return new Response(JSON.stringify({ record, batch: sent.length }));
     });
   });
   afterEach(async () => {
@@ -73,7 +76,7 @@ export function usePane(answer: (address: string) => unknown = () => undefined) 
     showAt: async (address: string, component: object, props: Record<string, unknown> = {}) => {
       const router = createRouter({
         history: createMemoryHistory(),
-        routes: [{ path: '/:step/:id?', name: 'step', component: { render: () => null } }],
+        routes: STEPS.map((name) => ({ path: `/${name}/:id?`, name, component: { render: () => null } })),
       });
       await router.push(address);
       page = mounted(component as never, { props }, router);
