@@ -5,6 +5,7 @@ import { computed, ref } from 'vue';
 import { useBuilds, useTolerances } from '../api/queries.js';
 import { download } from '../charts/save.js';
 import ChoiceField from '../parts/ChoiceField.vue';
+import { today } from '../parts/today.js';
 import { useSettings } from '../state/settings.js';
 import type { useClaims } from './useClaims.js';
 
@@ -42,6 +43,7 @@ const tally = (list: typeof rows.value) => {
       and a head in each line.
     </p>
     <template v-else>
+      <h2 class="title">Claims audited, {{ today() }}</h2>
       <p class="acts no-print">
         <ChoiceField
           v-model="source"
@@ -103,7 +105,9 @@ const tally = (list: typeof rows.value) => {
 }
 section {
   margin-bottom: 20px;
-  break-inside: avoid-page;
+}
+.title {
+  display: none;
 }
 h2 .note {
   font-weight: 400;
@@ -120,5 +124,23 @@ td:nth-child(3) {
 }
 td {
   vertical-align: top;
+}
+@media print {
+  .title {
+    display: block;
+    margin-bottom: 12px;
+  }
+  tr {
+    break-inside: avoid;
+  }
+  section h2 {
+    break-after: avoid;
+  }
+  td:nth-child(n) {
+    width: 16%;
+  }
+  td:last-child {
+    width: 52%;
+  }
 }
 </style>

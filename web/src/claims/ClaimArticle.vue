@@ -171,6 +171,10 @@ h2 .note {
   max-width: 100%;
   height: auto;
 }
+.ruled th.num {
+  white-space: normal;
+  vertical-align: bottom;
+}
 details {
   margin-bottom: 8px;
 }

@@ -36,7 +36,7 @@ const put = (change: Record<string, string | undefined>) =>
 
 <template>
   <section v-if="whole && stage">
-    <header>
+    <header :class="{ 'no-print': pane === 'library' }">
       <h1 class="unseen">Claims about {{ whole.head.name }}</h1>
       <HeadInHand step="claims" :whole="whole" :stage="stage" @stage="toStage" />
       <TabRow

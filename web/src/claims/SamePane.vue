@@ -180,11 +180,14 @@ const heads = computed(() => {
 
 <style scoped>
 .pick {
-  display: grid;
-  grid-template-columns: auto 190px auto 190px 190px 190px;
-  gap: 18px;
+  display: flex;
+  flex-wrap: wrap;
+  gap: 6px 18px;
   align-items: end;
   margin-bottom: 10px;
+}
+.pick :deep(.field) {
+  width: 190px;
 }
 .pick p {
   margin: 0 0 6px;
@@ -202,10 +205,15 @@ const heads = computed(() => {
 }
 .two {
   display: grid;
-  grid-template-columns: 1fr 480px;
+  grid-template-columns: minmax(0, 1fr) minmax(0, 480px);
   gap: 26px;
   align-items: start;
   margin-top: 10px;
+}
+@media (width < 1160px) {
+  .two {
+    grid-template-columns: minmax(0, 1fr);
+  }
 }
 .curves :deep(svg) {
   max-width: 100%;

@@ -99,9 +99,9 @@ const catalogue = computed(() =>
       }))
     : [],
 );
-/** `± 1.8 cfm` of a figure read through. */
+/** `±1.8 cfm` of a figure read through. */
 const giveOrTake = (flow: number): string =>
-  chosen.value?.plus === undefined ? '' : `± ${format(chosen.value.plus * flow, 'flow', settings.system)}`;
+  chosen.value?.plus === undefined ? '' : `±${format(chosen.value.plus * flow, 'flow', settings.system)}`;
 </script>
 
 <template>
