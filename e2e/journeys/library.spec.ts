@@ -149,6 +149,9 @@ const VIEWS = [
   '/claims/ottermoor-230',
   '/claims/pellam-p6?pane=sources&side=exhaust',
   '/claims/pellam-p6?pane=library',
+  '/claims/pellam-p6?stage=p6-received',
+  '/claims/corrow-522?pane=same&other=corrow-417',
+  '/claims/corrow-522?pane=questions',
   '/match',
 ];
 

@@ -20,6 +20,7 @@ import {
   MEASURE_ITEM_NAMES,
   measured,
   measuresAt,
+  portName,
   type Measure,
   type MeasureItem,
   type Source,
@@ -57,6 +58,12 @@ const item = ref<MeasureItem>('valve diameter');
 const side = ref<Side>('intake');
 const source = ref('');
 const value = ref<Quantity | null>(null);
+/** The port it was taken on; null when nobody says, or it holds for all. */
+const portId = ref<string | null>(null);
+const ports = computed(() => props.whole.ports.filter((p) => p.side === side.value));
+const onPort = computed(() =>
+  spec.value.sided && ports.value.some((p) => p.id === portId.value) ? portId.value : null,
+);
 const instrument = ref('');
 const unreadable = ref('');
 const problem = ref('');
@@ -68,6 +75,7 @@ async function save(): Promise<void> {
       stageId: props.stage.id,
       item: item.value,
       side: spec.value.sided ? side.value : null,
+      portId: onPort.value,
       value: value.value,
       sourceId: source.value || null,
       instrument: instrument.value,
@@ -156,7 +164,7 @@ const follows = computed(() => {
         <tbody>
           <tr v-for="m in rows" :key="m.id" :class="{ handed: m.stageId !== stage.id, stated: m.sourceId }">
             <td>{{ m.item }}</td>
-            <td>{{ m.side ?? '' }}</td>
+            <td>{{ [m.side, portName(whole.ports, m.portId)].filter(Boolean).join(', ') }}</td>
             <td class="num">{{ m.value.typed }}</td>
             <td class="note">
               {{
@@ -197,6 +205,12 @@ const follows = computed(() => {
             ['intake', 'intake'],
             ['exhaust', 'exhaust'],
           ]"
+        />
+        <ChoiceField
+          v-if="spec.sided && ports.length"
+          v-model="portId"
+          label="Port"
+          :options="[[null, 'not said'] as const, ...ports.map((p) => [p.id, portName(ports, p.id)!] as const)]"
         />
         <QuantityField v-model="value" :kind="spec.kind" label="Size" @update:problem="unreadable = $event" />
         <ChoiceField
