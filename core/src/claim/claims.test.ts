@@ -1,3 +1,4 @@
+import fc from 'fast-check';
 import { Matrix, inverse } from 'ml-matrix';
 import { describe, expect, it } from 'vitest';
 import {
@@ -33,6 +34,7 @@ import {
   sameWords,
   sayIn,
   sideBySide,
+  sourceOffsets,
   squareInches,
   type OffsetData,
 } from '../index.js';
@@ -242,6 +244,49 @@ describe('which head to test next', () => {
       'That head, tested now on your own bench, would tie Flyer to your bench.',
     );
     expect(gainWords(gains[1]!, 'That head', (i) => names[i]!, say)).toMatch(/sharpen Shop from ±\d\.\d\s%\sto/);
+  });
+});
+
+describe('any net of sources', () => {
+  /** Nets of up to six sources over up to twelve points, each seen by some of them. */
+  const net = fc
+    .array(fc.uniqueArray(fc.integer({ min: 0, max: 5 }), { minLength: 1, maxLength: 4 }), {
+      minLength: 1,
+      maxLength: 12,
+    })
+    .map((points): OffsetData => {
+      const rows = points.flatMap((sources, point) => sources.map((source) => ({ point, source })));
+      return {
+        point: rows.map((r) => r.point),
+        source: rows.map((r) => r.source),
+        logFlow: rows.map((r) => 5 + 0.01 * r.source),
+        sources: 6,
+        own: 0,
+      };
+    });
+  it('a test of ours never makes an error larger, and ties what it touches', () => {
+    fc.assert(
+      fc.property(net, fc.nat(11), (data, chosen) => {
+        const point = chosen % (Math.max(...Array.from(data.point)) + 1);
+        const seen = Array.from(data.source).filter((_, i) => data.point[i] === point);
+        const tied = sourceOffsets(data, { threshold: Infinity }).offsets;
+        for (const gain of gainsOf(data, [{ key: 'x', points: [point] }], 0.01)) {
+          for (const s of gain.sharpens) expect(s.after).toBeLessThan(s.before);
+          for (const s of gain.ties) expect(tied[s]!.tied && tied[s]!.shared > 0).toBe(false);
+          if (gain.ties.length > 0) expect(seen.some((s) => gain.ties.includes(s))).toBe(true);
+        }
+      }),
+    );
+  });
+  it('without scatter every tied source has the offset it was given', () => {
+    fc.assert(
+      fc.property(net, (data) => {
+        for (const o of sourceOffsets(data).offsets) {
+          if (o.tied) expect(o.offset).toBeCloseTo(0.01 * o.source, 9);
+          else expect(o).toMatchObject({ offset: 0, error: Infinity });
+        }
+      }),
+    );
   });
 });
 

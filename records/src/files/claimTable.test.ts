@@ -1,7 +1,9 @@
 import { readFileSync } from 'node:fs';
 import { inches, sayIn, type System } from '@alluvium/core';
+import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import {
+  CLAIM_COLUMNS,
   claimBundle,
   idOf,
   isClaimTable,
@@ -168,5 +170,55 @@ F,H,,,,,,,,400 hp,,,many
       'source,head,side,lift,flow,item,value\nF,H,in,1.200,200,,\nF,H,in,,,valve diameter,2.02\n',
     ).questions;
     expect(own[0]).toContain('1.200');
+  });
+});
+
+describe('any table at all', () => {
+  const text = fc.oneof(
+    fc.string({ maxLength: 12 }),
+    fc.constantFrom(
+      '',
+      '.300',
+      '10 mm',
+      '200',
+      '-5',
+      '1/0',
+      'intake',
+      'ex',
+      'throat',
+      'unknown',
+      '28 inH2O',
+      '2026-13-40',
+    ),
+  );
+  const heading = fc.shuffledSubarray([...CLAIM_COLUMNS, 'lift (mm)', 'flow [L/s]', 'colour'], { minLength: 1 });
+  it('is read without a throw; what comes of it without a problem is a sound bundle', () => {
+    fc.assert(
+      fc.property(heading, fc.array(fc.array(text, { maxLength: 26 }), { maxLength: 8 }), (columns, rows) => {
+        const table = [['source', 'head', ...columns], ...rows.map((r) => ['S', 'H', ...r])];
+        const claims = readClaimTable(table, 'inch');
+        const made = claimBundle(claims, nowhere, 'inch', sayIn('inch'));
+        const { problems } = readBundle(JSON.parse(made.text));
+        if (made.problems.length === 0) expect(problems).toEqual([]);
+        // Every problem says where it stands.
+        for (const p of made.problems) expect(p.place).toMatch(/^(line \d+|column \w+|file)/);
+      }),
+      { numRuns: 200 },
+    );
+  });
+  it('every flow that is claimed soundly comes back from the bundle as it was', () => {
+    const flow = fc.double({ min: 1, max: 900, noNaN: true }).map((q) => q.toFixed(1));
+    const lifts = fc.uniqueArray(fc.integer({ min: 20, max: 900 }), { minLength: 1, maxLength: 12 });
+    fc.assert(
+      fc.property(lifts, fc.array(flow, { minLength: 12, maxLength: 12 }), (thousandths, flows) => {
+        const lines = thousandths.map((l, i) => `S,H,intake,${(l / 1000).toFixed(3)} in,${flows[i]}`);
+        const { sheets } = records(`source,head,side,lift,flow\n${lines.join('\n')}\n`);
+        const order = thousandths.map((l, i) => [l, flows[i]!] as const).sort((a, b) => a[0] - b[0]);
+        expect(sheets[0]!.rows.map((r) => [Math.round(r.lift.si / inches(0.001)), r.intake!.pulls[0]!.typed])).toEqual(
+          order.map(([l, q]) => [l, `${q} cfm`]),
+        );
+      }),
+      { numRuns: 50 },
+    );
   });
 });
