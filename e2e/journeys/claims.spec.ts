@@ -235,7 +235,7 @@ test('a rumour is put to the test, and closed only with reasons and evidence', a
   await page.getByRole('button', { name: 'Put it' }).click();
   const mine = page.getByRole('article').filter({ hasText: 'The chamber is 64 cc' });
   await expect(mine.getByText('open', { exact: true })).toBeVisible();
-  await mine.getByRole('button', { name: /^Open/ }).click();
+  await mine.getByRole('button', { name: /^settle it/ }).click();
   await page.getByLabel('How it stands').selectOption({ label: 'it is false' });
   await page.getByRole('button', { name: 'Save', exact: true }).click();
   await expect(page.getByText('Say why it is closed like this.').first()).toBeVisible();

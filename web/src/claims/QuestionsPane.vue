@@ -56,7 +56,12 @@ const STATE_WORDS = { open: 'open', true: 'true', false: 'false', unproven: 'unp
         <h2>
           <span class="state" :class="q.state">{{ STATE_WORDS[q.state] }}</span>
           {{ q.text }}
-          <button class="worded no-print" type="button" :aria-label="`Open “${q.text}”`" @click="open = q.id">
+          <button
+            class="worded no-print"
+            type="button"
+            :aria-label="`${q.state === 'open' ? 'settle it' : 'edit'}: “${q.text}”`"
+            @click="open = q.id"
+          >
             {{ q.state === 'open' ? 'settle it' : 'edit' }}
           </button>
         </h2>
