@@ -1,7 +1,7 @@
 /** A claimed power held against what the head can breathe and what engines make. */
 import { bmep, displacement, portVelocity, torqueFromPower } from '../engine/engine.js';
 import { believability, type Believability } from '../evaluate/target.js';
-import { COMMON_PRACTICE, work, type Given, type Method, type Working } from '../method/method.js';
+import { COMMON_PRACTICE, numberOf, work, type Given, type Method, type Working } from '../method/method.js';
 import { PORT_VELOCITY_LIMIT } from '../power/schools.js';
 import { horsepowerPerCfm } from '../quantity/units.js';
 
@@ -66,8 +66,7 @@ export function judgeReport(facts: ReportFacts): ReportResult {
     torque,
     displacement: work(displacement, { cylinderVolume: facts.cylinderVolume, cylinders }),
   });
-  const chargeValue = typeof charge === 'number' ? charge : charge.value;
-  const band = believability(pressure.value, chargeValue);
+  const band = believability(pressure.value, numberOf(charge));
   const perFlow =
     facts.flow === undefined ? undefined : work(impliedPowerPerFlow, { power, flow: facts.flow, cylinders, charge });
   const flowWord =

@@ -13,7 +13,7 @@ import type { FlowPoint } from '../flow/curve.js';
 import { peak } from '../flow/describe.js';
 import { REFERENCE_DENSITY, REFERENCE_DEPRESSION, idealVelocity } from '../flow/reading.js';
 import { lobeSeparationWanted, meanPortArea, sectionSpeed, windowRule } from '../head/ratios.js';
-import { noted, work, type Given, type Working } from '../method/method.js';
+import { noted, work, type Given, type Working, numberOf } from '../method/method.js';
 import {
   costPerPower,
   peakFlowPower,
@@ -96,8 +96,6 @@ export interface MatchResult {
   readonly cost?: Working;
 }
 
-const bare = (g: Given<number>): number => (typeof g === 'number' ? g : g.value);
-
 /** The least port area known: the smaller of pinch and window, else the mean area (which hides a choke). */
 export function leastPortArea(head: HeadGeometry): Given<number> | undefined {
   const { pinch, window } = head;
@@ -163,7 +161,7 @@ export function matchHead(
   );
   const flow: Given<number> =
     build.manifoldFlow === undefined ? best : work(seriesFlow, { flows: [over.best.flow, build.manifoldFlow] });
-  const margin = bare(flow) - target.demand.value;
+  const margin = numberOf(flow) - target.demand.value;
 
   const reachedAt = sharedLifts([worst.runner.sheet.intake.curve!], over.best.lift).find(
     (lift) => worst.runner.sheet.intake.curve!.at(lift)! >= target.demand.value,

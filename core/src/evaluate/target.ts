@@ -9,7 +9,7 @@ import {
   torqueFromPower,
   torquePerVolume,
 } from '../engine/engine.js';
-import { noted, work, type Given, type Working } from '../method/method.js';
+import { noted, numberOf, work, type Given, type Working } from '../method/method.js';
 import { PORT_VELOCITY_LIMIT, USUAL_POWER_PER_FLOW, chargeDensityRatio, demand } from '../power/schools.js';
 import { psi } from '../quantity/units.js';
 
@@ -137,7 +137,6 @@ export function evaluateTarget(build: Build): TargetResult {
           ambientTemperature: induction.ambientTemperature,
         })
       : noted(1, 'not boosted');
-  const chargeValue = typeof charge === 'number' ? charge : charge.value;
   const airPower = build.power - (induction.kind === 'nitrous' ? induction.power : 0);
   if (airPower <= 0) throw new RangeError('The nitrous alone makes more than the wanted power.');
   const powerPerFlow = build.powerPerFlow ?? USUAL_POWER_PER_FLOW;
@@ -152,7 +151,7 @@ export function evaluateTarget(build: Build): TargetResult {
     displacement: whole,
     torque,
     bmep: pressure,
-    believability: believability(pressure.value * (airPower / build.power), chargeValue),
+    believability: believability(pressure.value * (airPower / build.power), numberOf(charge)),
     charge,
     airPower,
     demand: work(demand, {

@@ -52,6 +52,9 @@ const isNoted = (x: unknown): x is Noted<unknown> => typeof x === 'object' && x 
 /** The bare value of a given one. */
 export const valueOf = (x: unknown): unknown => (isWorking(x) || isNoted(x) ? x.value : x);
 
+/** The bare number of a given one. */
+export const numberOf = (given: Given<number>): number => (typeof given === 'number' ? given : given.value);
+
 export const noteOf = (x: unknown): string | undefined => (isNoted(x) ? x.note : undefined);
 
 export const noted = <T>(value: T, note: string): Noted<T> => ({ value, note });

@@ -8,6 +8,7 @@ import {
   evaluateSurvey,
   judgeClaim,
   nearestRunner,
+  numberOf,
   repeatabilityOf,
   runnerWords,
   settleWords,
@@ -180,7 +181,7 @@ function runnersBeside(head: NetHead, side: Side, own: string | undefined, again
  */
 export function judgedClaims(head: NetHead, side: Side, context: ClaimContext): JudgedClaim[] {
   const { band, own, repeatability, say } = context;
-  const sigma = typeof repeatability === 'number' ? repeatability : repeatability.value;
+  const sigma = numberOf(repeatability);
   return head.sheets
     .filter((s) => s.kind === 'claim' && s.setup.reads !== 'difference' && s.rows.some((r) => r[side]))
     .map((sheet) => {

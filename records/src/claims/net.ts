@@ -11,8 +11,6 @@ export const NET_STEP = inches(0.1);
 
 /** What a head offers the net if our own bench tested it. */
 export interface NetCandidate extends Candidate {
-  readonly headId: string;
-  readonly stageId: string;
   /** `417 early (as received), port 3, bare`. */
   readonly name: string;
 }
@@ -130,8 +128,6 @@ export function netOf(
         const stage = head.stages.find((s) => s.id === sheet.stageId)?.name ?? '';
         return {
           key,
-          headId: head.head.id,
-          stageId: sheet.stageId,
           name: [`${head.head.name} (${stage})`, ...howTested(sheet, head, side)].join(', '),
           points: [...own],
         };

@@ -6,6 +6,7 @@ import {
   evaluateSurvey,
   flowLikeness,
   likeness,
+  numberOf,
   sameOrDifferent,
   sameWords,
   type Aspect,
@@ -18,6 +19,7 @@ import {
   type Side,
 } from '@alluvium/core';
 import { toleranceOf } from '../arrival/stated.js';
+import { portOf } from '../bench/session.js';
 import type { WholeHead } from '../api.js';
 import { evaluated } from './evaluated.js';
 import type { Tolerance } from '../nouns/measure.js';
@@ -76,7 +78,7 @@ const GROUPS: Partial<Record<MeasureItem, Likeness['group']>> = {
 };
 
 const portOfCylinder = ({ whole, cylinder }: Specimen, side: Side): string | null =>
-  whole.ports.find((p) => p.side === side && p.number === cylinder)?.id ?? null;
+  (cylinder === null ? undefined : portOf(whole.ports, side, cylinder))?.id ?? null;
 
 /** Shares of the port's length at which two surveys are held against each other. */
 const SHARES: readonly (readonly [share: number, name: string])[] = [
@@ -116,15 +118,16 @@ function sizesOf(a: Specimen, b: Specimen, tolerances: readonly Tolerance[]): Li
 }
 
 /** Sheets that may speak for a specimen on a side: of its port, ours before others', none of a port somebody touched. */
-function sheetsOf({ whole, stageId, cylinder }: Specimen, side: Side, own: string | undefined): Sheet[] {
+function sheetsOf(specimen: Specimen, side: Side, own: string | undefined): Sheet[] {
+  const { whole, stageId, cylinder } = specimen;
   const touched = touchedPorts(whole.ports);
   const flowed = whole.sheets.filter(
     (s) => s.stageId === stageId && s.setup.reads !== 'difference' && s.rows.some((r) => r[side]),
   );
   const mine = flowed.filter((s) => s.sourceId === own && own !== undefined);
-  const port = whole.ports.find((p) => p.side === side && p.number === cylinder)?.id;
+  const port = portOfCylinder(specimen, side);
   return (mine.length > 0 ? mine : flowed).filter((s) =>
-    cylinder === null ? !isOnPort(s, touched) : portIdOf(s, side) === port,
+    cylinder === null ? !isOnPort(s, touched) : port !== null && portIdOf(s, side) === port,
   );
 }
 
@@ -168,7 +171,7 @@ export function sameOrNot(
   },
 ): SameResult {
   const { tolerances, repeatability, own, names, say } = context;
-  const sigma = typeof repeatability === 'number' ? repeatability : repeatability.value;
+  const sigma = numberOf(repeatability);
   const leftOut: string[] = [];
   const flow: { intake?: FlowLikeness; exhaust?: FlowLikeness } = {};
   const curves: { side: Side; a: FlowCurve; b: FlowCurve }[] = [];
