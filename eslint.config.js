@@ -52,6 +52,27 @@ export default ts.config(
       eqeqeq: ['error', 'always', { null: 'ignore' }],
     },
   },
+  // Every change goes through web/src/data, which says when it fails; nothing else sends to the server or holds its answers.
+  {
+    files: ['web/src/**/*.{ts,vue}'],
+    ignores: ['web/src/data/**', 'web/src/main.ts', 'web/src/**/*.test.ts', 'web/src/test/**'],
+    rules: {
+      'no-restricted-globals': ['error', { name: 'fetch', message: 'Ask and send through web/src/data.' }],
+      '@typescript-eslint/no-restricted-imports': [
+        'error',
+        {
+          paths: [{ name: '@tanstack/vue-query', message: 'Queries and their keys stand in web/src/data.' }],
+          patterns: [
+            {
+              group: ['**/data/client.js'],
+              allowImportNames: ['addPhoto', 'makeChecklist', 'importBundle', 'readInstrument', 'fileAt'],
+              message: 'Change through useChange, ask through queries.',
+            },
+          ],
+        },
+      ],
+    },
+  },
   // Tests read the server's answers as they come.
   { files: ['**/*.test.ts', '**/test/**', 'e2e/**'], rules: { '@typescript-eslint/no-explicit-any': 'off' } },
   ...across,

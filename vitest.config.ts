@@ -8,7 +8,14 @@ const common = { testTimeout: 30_000, hookTimeout: 60_000 };
 export default defineConfig({
   test: {
     projects: [
-      { test: { ...common, name: 'node', include: ['{core,records,server,instruments,demo,tools}/src/**/*.test.ts'] } },
+      {
+        test: {
+          ...common,
+          name: 'node',
+          globalSetup: 'server/src/test/snapshot.ts',
+          include: ['{core,records,server,instruments,demo,tools}/src/**/*.test.ts'],
+        },
+      },
       {
         plugins: [
           vue(),

@@ -34,6 +34,19 @@ export async function typeOn(page: Page, ...texts: string[]): Promise<void> {
   }
 }
 
+/** Chooses from a list that opens: by its label, then by what the option says. */
+export async function choose(page: Page, label: string, option: string | RegExp): Promise<void> {
+  const field = page.getByRole('combobox', { name: label, exact: true });
+  await field.locator('xpath=ancestor::*[contains(@class, "el-select__wrapper")]').click();
+  await page.getByRole('option', { name: option }).click();
+}
+
+/** The way to a step of the work, at the left. */
+export const step = (page: Page, name: string) =>
+  page
+    .getByRole('navigation', { name: 'Steps of the work' })
+    .getByRole('link', { name: new RegExp(`^${name}(\\s|$)`) });
+
 /** Puts a text on the clipboard's path: a paste event as a browser would send it. */
 export async function paste(page: Page, text: string): Promise<void> {
   await page.evaluate((t) => {

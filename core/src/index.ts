@@ -1,5 +1,6 @@
 export * from './quantity/units.js';
 export * from './quantity/parse.js';
+export * from './quantity/style.js';
 export * from './quantity/format.js';
 export * from './method/method.js';
 export * from './flow/reading.js';
@@ -37,6 +38,7 @@ export * from './claim/net.js';
 export * from './claim/offsets.js';
 export * from './claim/tie.js';
 export * from './claim/repeatability.js';
+export * from './claim/band.js';
 export * from './claim/verdict.js';
 export * from './claim/published.js';
 export * from './claim/same.js';

@@ -1,7 +1,7 @@
 import { readFile } from 'node:fs/promises';
 import sharp from 'sharp';
 import type { Page } from '@playwright/test';
-import { dropFile, expect, test } from '../test.js';
+import { choose, dropFile, expect, test } from '../test.js';
 
 test('the planted over-claim is found, the fair catalogue only reads high, the other bore is not compared', async ({
   page,
@@ -60,12 +60,12 @@ test('every claim in one table, saved as CSV; a new claim typed as a sheet is ju
   // On paper the audit is all there is: no course, no lineup, no buttons.
   await page.emulateMedia({ media: 'print' });
   await expect(page.getByRole('navigation', { name: 'Steps of the work' })).toBeHidden();
-  await expect(page.getByRole('button', { name: 'Print it' })).toBeHidden();
+  await expect(page.getByRole('button', { name: 'Print this page' })).toBeHidden();
   await expect(page.getByRole('row', { name: /OM-230 power not believable/ })).toBeVisible();
   await page.emulateMedia({ media: 'screen' });
-  await page.getByLabel('only what is doubtful').check();
-  await expect(page.getByText('13 claims')).toBeHidden();
-  await page.getByLabel('only what is doubtful').uncheck();
+  await page.getByText('Only what is doubtful').click();
+  await expect(page.getByRole('heading', { name: /Ferrule & Dray sheet/ })).toBeHidden();
+  await page.getByText('Only what is doubtful').click();
   const [download] = await Promise.all([
     page.waitForEvent('download'),
     page.getByRole('button', { name: 'Save the audit as CSV' }).click(),
@@ -199,10 +199,10 @@ test('many claims from a CSV: what is wrong stops it line by line, what is odd i
     'bad.csv',
     csv('Slackwater board,OM-230,intake,,250,,\nSlackwater board,OM-230,intake,.300,wind,,\n'),
   );
-  const dialog = page.getByRole('dialog', { name: 'Bring in bad.csv' });
+  const dialog = page.getByRole('dialog', { name: 'Import bad.csv' });
   await expect(dialog.getByText('A flow without its lift claims nothing: at which lift?')).toBeVisible();
   await expect(dialog.getByText(/line 3, flow/)).toBeVisible();
-  await expect(dialog.getByRole('button', { name: 'Bring it in' })).toBeDisabled();
+  await expect(dialog.getByRole('button', { name: 'Import' })).toBeDisabled();
   await page.keyboard.press('Escape');
   await dropFile(
     page,
@@ -211,10 +211,10 @@ test('many claims from a CSV: what is wrong stops it line by line, what is odd i
       'Slackwater board,OM-230,intake,.300,159,,\nSlackwater board,OM-230,intake,.500,211,,\nSlackwater board,OM-230,intake,1.300,216,,\nSlackwater board,OM-230,,,,chamber volume,65.2\n',
     ),
   );
-  const good = page.getByRole('dialog', { name: 'Bring in good.csv' });
+  const good = page.getByRole('dialog', { name: 'Import good.csv' });
   await expect(good.getByRole('row', { name: 'flow sheets 1' })).toBeVisible();
   await expect(good.getByText(/Lift 1\.300 lies beyond half the valve’s diameter/)).toBeVisible();
-  await good.getByRole('button', { name: 'Bring it in' }).click();
+  await good.getByRole('button', { name: 'Import' }).click();
   await expect(good).toBeHidden();
   await expect(page.getByRole('heading', { name: /^Slackwater board/ })).toBeVisible();
   await expect(page.getByText(/Lift 1\.300 lies beyond half/)).toBeVisible();
@@ -253,7 +253,7 @@ test('a rumour is put to the test, and closed only with reasons and evidence', a
 test('same or different: two numbers for one casting, two castings under one number, two ports', async ({ page }) => {
   await page.goto('/claims/corrow-522?pane=same');
   await expect(page.getByText('These are one and the same')).toBeVisible();
-  await page.getByLabel('the other', { exact: true }).selectOption({ label: '417 early' });
+  await choose(page, 'the other', '417 early, Corrow');
   await expect(page.getByText(/^Different: exhaust valve diameter \(1\.550/)).toBeVisible();
   await expect(page.getByRole('row', { name: /^exhaust valve diameter/ })).toBeVisible();
   await page.getByRole('button', { name: /times what measuring twice gives: 12\.7/ }).click();

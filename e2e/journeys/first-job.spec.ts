@@ -1,4 +1,4 @@
-import { expect, paste, test } from '../test.js';
+import { expect, paste, test, step } from '../test.js';
 
 test.use({ data: 'empty' });
 
@@ -98,7 +98,7 @@ test('a stranger does the main job with the keyboard', async ({ page }) => {
 
   // Both curves against the baseline, in words and figures.
   await page.locator('body').press('Escape');
-  await page.getByRole('link', { name: 'Compare' }).focus();
+  await step(page, 'Compare').focus();
   await key('Enter');
   await expect(
     page.getByText('B leads over the whole range, by as much as 22 cfm. Only B clears the target’s 156 cfm.'),
@@ -107,7 +107,7 @@ test('a stranger does the main job with the keyboard', async ({ page }) => {
   await expect(row).toContainText('+19');
 
   // Which one carries the engine, and why, with its working.
-  await page.getByRole('link', { name: 'Match' }).focus();
+  await step(page, 'Match').focus();
   await key('Enter');
   await expect(
     page.getByText(

@@ -10,7 +10,7 @@ test('heads are found, filtered and opened', async ({ page }) => {
   await page.getByLabel('Search').fill('corrow');
   await expect(page.getByText('3 found')).toBeVisible();
   await page.getByLabel('Material').selectOption('aluminium');
-  await expect(page.getByText('No head answers to that.')).toBeVisible();
+  await expect(page.getByText('No matches.')).toBeVisible();
   await page.getByRole('button', { name: 'Show all' }).click();
   await page.getByRole('link', { name: 'Longreach 212' }).first().click();
   await expect(page.getByRole('heading', { name: 'Longreach 212' })).toBeVisible();
@@ -18,8 +18,8 @@ test('heads are found, filtered and opened', async ({ page }) => {
 
 test('a head is deleted with all it has, and comes back whole', async ({ page }) => {
   await page.goto('/heads/ottermoor-230');
-  await page.getByRole('button', { name: 'delete', exact: true }).click();
-  await expect(page.getByText('OM-230 deleted, with its sheets.')).toBeVisible();
+  await page.getByRole('button', { name: 'Remove', exact: true }).click();
+  await expect(page.getByText('OM-230 removed, with its sheets.')).toBeVisible();
   await expect(page.getByText('11 in the library')).toBeVisible();
   await page.getByRole('button', { name: 'Undo' }).click();
   await expect(page.getByText('12 in the library')).toBeVisible();
@@ -33,9 +33,9 @@ test.describe('from empty', () => {
     const bundle = await readFile(join(root, 'demo', 'bundle.json'));
     await page.goto('/heads');
     await dropFile(page, 'shop.json', bundle);
-    const dialog = page.getByRole('dialog', { name: 'Bring in shop.json' });
+    const dialog = page.getByRole('dialog', { name: 'Import shop.json' });
     await expect(dialog.getByRole('row', { name: 'heads 12' })).toBeVisible();
-    await dialog.getByRole('button', { name: 'Bring it in' }).click();
+    await dialog.getByRole('button', { name: 'Import' }).click();
     await expect(page.getByText('12 in the library')).toBeVisible();
     await dropFile(page, 'shop.json', bundle);
     await expect(dialog.getByText('All of it is here already.')).toBeVisible();
@@ -51,7 +51,7 @@ test.describe('from empty', () => {
     await expect(
       dialog.getByText('This bundle is of version 7; this program reads version 1. Update the program.'),
     ).toBeVisible();
-    await expect(dialog.getByRole('button', { name: 'Bring it in' })).toBeDisabled();
+    await expect(dialog.getByRole('button', { name: 'Import' })).toBeDisabled();
     await page.keyboard.press('Escape');
     await dropFile(page, 'letter.csv', 'Dear customer,\nyour heads are done.\n');
     await expect(dialog.getByText('No row could be read.')).toBeVisible();

@@ -57,8 +57,11 @@ test('bad cells get their sentence, are kept over a reload, and are not saved', 
   await expect(page.getByText('saved.')).toBeHidden();
   await page.reload();
   await expect(page.getByLabel('Row 2, intake', { exact: true })).toHaveValue('lots');
-  await page.getByRole('button', { name: 'Discard what is not saved' }).click();
+  await page.getByRole('button', { name: 'Discard changes' }).click();
+  await page.getByRole('button', { name: 'Discard', exact: true }).click();
   await expect(page.getByLabel('Row 2, intake', { exact: true })).toHaveValue('109.2');
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await expect(page.getByLabel('Row 2, intake', { exact: true })).toHaveValue('lots');
 });
 
 test('swapped columns are noticed', async ({ page }) => {
@@ -102,8 +105,11 @@ test('two tabs do not overwrite each other: both versions side by side', async (
   await page.getByLabel('Title of the sheet').fill('Mine');
   await page.getByRole('button', { name: 'Save the sheet' }).click();
   const dialog = page.getByRole('dialog', { name: /Someone saved this/ });
-  await expect(dialog.getByRole('row', { name: 'title Mine Theirs' })).toBeVisible();
-  await dialog.getByRole('button', { name: 'Keep mine' }).click();
+  const line = dialog.getByRole('row', { name: /^title/ });
+  await expect(line).toContainText('changed by both');
+  await expect(line.getByRole('radio', { name: 'title: yours, Mine' })).toBeChecked();
+  await expect(line.getByRole('radio', { name: 'title: saved meanwhile, Theirs' })).not.toBeChecked();
+  await dialog.getByRole('button', { name: 'Save what is chosen' }).click();
   await expect(page.getByText('Mine saved.')).toBeVisible();
   await other.close();
 });
@@ -124,11 +130,11 @@ test('a sheet goes out as CSV and XLSX and comes back the same', async ({ page }
     ['out.xlsx', xlsx],
   ] as const) {
     await dropFile(page, name, bytes);
-    const dialog = page.getByRole('dialog', { name: `Bring in ${name}` });
+    const dialog = page.getByRole('dialog', { name: `Import ${name}` });
     await expect(dialog.getByRole('row', { name: /^\.400 177\.2 129\.8/ })).toBeVisible();
     await dialog.getByLabel('Title of the sheet').fill(`Back from ${name}`);
-    await dialog.getByRole('button', { name: 'Bring it in' }).click();
-    await expect(page.getByText(`Back from ${name} brought in.`)).toBeVisible();
+    await dialog.getByRole('button', { name: 'Import' }).click();
+    await expect(page.getByText(`Back from ${name} imported.`)).toBeVisible();
     await expect(page.locator('#page').getByLabel('Title of the sheet')).toHaveValue(`Back from ${name}`);
     await expect(page.locator('#page').getByLabel('Bore fixture')).toHaveValue('98.0 mm');
   }

@@ -1,6 +1,7 @@
 /** What the server and the browser say to each other beyond single records. */
 import { z } from 'zod';
 import { CHECKLIST_KINDS } from './arrival/checklist.js';
+import type { Done } from './change.js';
 import {
   Attachment,
   Checklist,
@@ -99,10 +100,9 @@ export const ChecklistMake = z.object({
 });
 export type ChecklistMake = z.input<typeof ChecklistMake>;
 
-/** Answer to a change: the record as stored now, and the batch that takes it back. */
-export interface Written<T> {
+/** Answer to a change of one record: as stored now, the batch that takes it back, and what was touched. */
+export interface Written<T> extends Done {
   readonly record: T;
-  readonly batch: number;
 }
 
 export const ImportPreview = z.object({
@@ -147,7 +147,7 @@ export const ReadingWrite = z.object({
 export type ReadingWrite = z.input<typeof ReadingWrite>;
 
 /** Answer to a reading: all that changed with it. */
-export interface Recorded {
+export interface Recorded extends Done {
   readonly reading: RawReading;
   readonly sheet: Sheet;
   readonly session: Session;

@@ -69,7 +69,8 @@ export function pickSheet(
         Number(b.kind === 'measured') - Number(a.kind === 'measured') ||
         off(a) - off(b) ||
         (b.date ?? '').localeCompare(a.date ?? '') ||
-        a.id.localeCompare(b.id),
+        // Of one day, the later in the list came in later.
+        sheets.indexOf(b) - sheets.indexOf(a),
     )[0];
 }
 
@@ -109,7 +110,7 @@ export function surveyAt(
         (a, b) =>
           Number(b.portId === portId) - Number(a.portId === portId) ||
           (b.date ?? '').localeCompare(a.date ?? '') ||
-          a.id.localeCompare(b.id),
+          whole.surveys.indexOf(b) - whole.surveys.indexOf(a),
       );
     const [best] = here;
     if (best) return best;

@@ -1,9 +1,9 @@
 import { existsSync } from 'node:fs';
 import fastifyStatic from '@fastify/static';
 import swagger from '@fastify/swagger';
+import websocket from '@fastify/websocket';
 import Fastify, { type FastifyInstance } from 'fastify';
 import { createJsonSchemaTransform, validatorCompiler } from 'fastify-type-provider-zod';
-import { z } from 'zod';
 import type { Database } from './db/database.js';
 import { Problem, fromDatabase } from './problems.js';
 import type { Pictures } from './pictures.js';
@@ -11,12 +11,14 @@ import { createHub, type Hub } from './bench/hub.js';
 import { arrivalRoutes } from './routes/arrival.js';
 import { benchRoutes } from './routes/bench.js';
 import { bundleRoutes } from './routes/bundle.js';
+import { changeRoutes } from './routes/changes.js';
 import { claimRoutes } from './routes/claims.js';
+import { correctionRoutes } from './routes/corrections.js';
+import { feedRoutes } from './routes/feed.js';
 import { headRoutes } from './routes/heads.js';
 import { lineupRoutes } from './routes/lineup.js';
 import { nounRoutes } from './routes/nouns.js';
 import { secure } from './security.js';
-import { undo } from './store.js';
 
 export interface AppOptions {
   readonly db: Database;
@@ -94,23 +96,16 @@ export async function createApp({
       },
     );
     api.get('/api/openapi.json', { schema: { hide: true } }, () => app.swagger());
-    api.post<{ Params: { batch: number } }>(
-      '/api/change/:batch/undo',
-      {
-        schema: {
-          tags: ['server'],
-          summary: 'Takes one change back; its answer’s batch puts it back',
-          params: z.object({ batch: z.coerce.number().int().min(0) }),
-        },
-      },
-      async ({ params }) => ({ batch: await undo(db, params.batch) }),
-    );
-    claimRoutes(api, db);
+    changeRoutes(api, db);
+    await api.register(websocket, { options: { maxPayload: 256 * 1024 } });
+    await feedRoutes(api, db);
+    await claimRoutes(api, db);
+    correctionRoutes(api, db);
     headRoutes(api, db);
     lineupRoutes(api, db);
     bundleRoutes(api, db, pictures);
     arrivalRoutes(api, db, pictures);
-    await benchRoutes(api, db, hub);
+    benchRoutes(api, db, hub);
     nounRoutes(api, db);
   });
 

@@ -8,7 +8,7 @@ import { fileURLToPath } from 'node:url';
 import { lock } from 'proper-lockfile';
 import { createApp } from './app.js';
 import { NewerData, migrate, readMigrations } from './db/migrate.js';
-import { openPglite } from './db/pglite.js';
+import { NotADatabase, openPglite } from './db/pglite.js';
 import { openPictures } from './pictures.js';
 import { allowedHosts } from './security.js';
 import { StartProblem, readSettings } from './settings.js';
@@ -17,6 +17,12 @@ import { StartProblem, readSettings } from './settings.js';
 const here = dirname(fileURLToPath(import.meta.url));
 const root = join(here, '..', '..');
 const migrations = join(root, 'server', 'migrations');
+
+/** The newest build of the web application: this server gives it out as long as it runs, whatever is built meanwhile. */
+async function builtWeb(): Promise<string> {
+  const dist = join(root, 'web', 'dist');
+  return join(dist, (await readFile(join(dist, 'current'), 'utf8').catch(() => '')).trim());
+}
 
 async function portIsFree(host: string, port: number): Promise<void> {
   await new Promise<void>((done, fail) => {
@@ -79,7 +85,11 @@ async function start(): Promise<void> {
   await portIsFree(settings.host, settings.port);
   const release = await claim(settings.data);
   const db = await openPglite(join(settings.data, 'database')).catch((error: unknown) => {
-    throw new StartProblem(`The data in ${settings.data} cannot be opened: ${(error as Error).message}`);
+    throw new StartProblem(
+      error instanceof NotADatabase
+        ? error.message
+        : `The data in ${settings.data} cannot be opened: ${(error as Error).message}`,
+    );
   });
   try {
     await migrate(db, await readMigrations(migrations));
@@ -92,7 +102,7 @@ async function start(): Promise<void> {
   const app = await createApp({
     db,
     pictures: await openPictures(join(settings.data, 'pictures')),
-    web: join(root, 'web', 'dist'),
+    web: await builtWeb(),
     hosts: () => allowedHosts(settings.host, port),
     log: true,
   });

@@ -22,7 +22,12 @@ export class Problem extends Error {
   constructor(
     readonly id: ProblemId,
     detail: string,
-    readonly more: { readonly fields?: readonly FieldProblem[]; readonly current?: unknown } = {},
+    readonly more: {
+      readonly fields?: readonly FieldProblem[];
+      readonly current?: unknown;
+      /** Which step of a change it was. */
+      readonly step?: number;
+    } = {},
   ) {
     super(detail);
   }

@@ -1,4 +1,4 @@
-import { NOUNS, type Noun, type RecordOf } from '@alluvium/records';
+import { NOUNS, fingerprint, type Done, type Extent, type Noun, type RecordOf, type Touched } from '@alluvium/records';
 import type { Database, Queries } from './db/database.js';
 import { Problem } from './problems.js';
 
@@ -6,9 +6,12 @@ import { Problem } from './problems.js';
 const snake = (name: string): string => name.replace(/[A-Z]/g, (c) => `_${c.toLowerCase()}`);
 const camel = (name: string): string => name.replace(/_([a-z])/g, (_, c: string) => c.toUpperCase());
 
+/** Columns that are the database's own: where a record stands among those of its day. */
+const OWN = new Set(['entered']);
+
 /** A row as a record: only the outer keys are columns; what lies inside a JSON column keeps its own names. */
 export const toRecord = <T>(row: object): T =>
-  Object.fromEntries(Object.entries(row).map(([k, v]) => [camel(k), v])) as T;
+  Object.fromEntries(Object.entries(row).flatMap(([k, v]) => (OWN.has(k) ? [] : [[camel(k), v]]))) as T;
 const toRow = (record: object): Record<string, unknown> =>
   Object.fromEntries(Object.entries(record).map(([k, v]) => [snake(k), v]));
 
@@ -16,6 +19,31 @@ const toRow = (record: object): Record<string, unknown> =>
 export async function batchOf(tx: Queries): Promise<number> {
   const [row] = await tx.query<{ batch: number }>('select txid_current() as batch');
   return row!.batch;
+}
+
+/** More records than this are not told one by one. */
+const MOST_TOUCHED = 300;
+
+/** What a batch touched, and what each record hangs on, also when that went with it. */
+export async function touchedBy(db: Queries, batch: number): Promise<Extent> {
+  const rows = await db.query<object>(
+    `select distinct c.noun, c.record as id,
+       case when c.noun = 'head' then c.record else coalesce(r.is ->> 'head_id', s.head_id,
+         (select d.before ->> 'head_id' from change d where d.batch = $1 and d.noun = 'stage' and d.record = r.is ->> 'stage_id' limit 1)) end as head_id,
+       case when c.noun = 'build' then c.record else r.is ->> 'build_id' end as build_id,
+       case when c.noun = 'session' then c.record else r.is ->> 'session_id' end as session_id
+     from change c cross join lateral (select coalesce(c.after, c.before) as is) r
+     left join stage s on s.id = r.is ->> 'stage_id'
+     where c.batch = $1 limit ${MOST_TOUCHED + 1}`,
+    [batch],
+  );
+  return rows.length > MOST_TOUCHED ? 'all' : rows.map((r) => toRecord<Touched>(r));
+}
+
+/** What the running transaction did so far: goes along with the answer. */
+export async function done(tx: Queries): Promise<Done> {
+  const batch = await batchOf(tx);
+  return { batch, touched: await touchedBy(tx, batch) };
 }
 
 /** Adds records of one noun in one statement. */
@@ -56,6 +84,19 @@ export async function remove(tx: Queries, noun: Noun, id: string): Promise<void>
   if (rows.length === 0) throw new Problem('not-found', 'This was deleted already.');
 }
 
+/** Whether what is stored is what was sent, whatever its version: a change sent twice is one. */
+export const isStored = (stored: object | undefined, sent: object): boolean =>
+  stored !== undefined && fingerprint(stored) === fingerprint(sent);
+
+/** The batch that last wrote a record. */
+export async function lastBatch(tx: Queries, noun: Noun, id: string): Promise<number> {
+  const [row] = await tx.query<{ batch: number }>(
+    'select batch from change where noun = $1 and record = $2 order by id desc limit 1',
+    [noun, id],
+  );
+  return row!.batch;
+}
+
 /** What a batch did to one record, taken together. */
 interface Change {
   readonly noun: Noun;
@@ -70,9 +111,9 @@ const CHANGED_SINCE = 'This was changed again since: undo the later change first
  * Takes back one batch. The undo is a batch too, so undoing it is redo.
  * @throws Problem conflict when any record of it was changed since, or something new hangs on one.
  */
-export async function undo(db: Database, batch: number): Promise<number> {
+export async function undo(db: Database, batch: number): Promise<Done> {
   return db.transaction(async (tx) => {
-    await tx.script('set constraints all deferred');
+    await tx.script("set constraints all deferred; set local alluvium.correction = 'on'");
     // A cascade may touch a record more than once: only its first and its last state matter.
     const changes = await tx.query<Change>(
       `select noun, record, (array_agg(before order by id))[1] as before, (array_agg(after order by id desc))[1] as after
@@ -83,7 +124,7 @@ export async function undo(db: Database, batch: number): Promise<number> {
     for (const { noun, record, after } of changes) {
       if (!(noun in NOUNS)) throw new Problem('broken', `Unknown noun ${noun} in the change log.`);
       const [state] = await tx.query<{ same: boolean }>(
-        `select (select to_jsonb(t) from ${noun} t where id = $1) is not distinct from $2::jsonb as same`,
+        `select (select to_jsonb(t) - 'entered' from ${noun} t where id = $1) is not distinct from $2::jsonb - 'entered' as same`,
         [record, after === null ? null : JSON.stringify(after)],
       );
       if (!state!.same) throw new Problem('conflict', CHANGED_SINCE);
@@ -99,7 +140,7 @@ export async function undo(db: Database, batch: number): Promise<number> {
       [batch],
     );
     if (strangers!.any) throw new Problem('conflict', CHANGED_SINCE);
-    return batchOf(tx);
+    return done(tx);
   });
 }
 

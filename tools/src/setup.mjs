@@ -3,8 +3,8 @@
  */
 import { spawnSync } from 'node:child_process';
 import { createHash } from 'node:crypto';
-import { existsSync, mkdirSync, readFileSync, readdirSync, statSync, writeFileSync } from 'node:fs';
-import { delimiter, dirname, join } from 'node:path';
+import { existsSync, mkdirSync, readFileSync, readdirSync, renameSync, rmSync, writeFileSync } from 'node:fs';
+import { delimiter, dirname, join, relative } from 'node:path';
 import { fileURLToPath } from 'node:url';
 
 export const root = join(dirname(fileURLToPath(import.meta.url)), '..', '..');
@@ -42,34 +42,74 @@ export function packages() {
   stamp('packages', wanted);
 }
 
-function newestUnder(folder) {
-  let newest = 0;
-  for (const entry of readdirSync(folder, { withFileTypes: true })) {
-    if (['node_modules', 'dist', '.git'].includes(entry.name)) continue;
-    const path = join(folder, entry.name);
-    newest = Math.max(newest, entry.isDirectory() ? newestUnder(path) : statSync(path).mtimeMs);
-  }
-  return newest;
+/** What a build is made of: no tests, nothing a build writes itself. */
+const isSource = (name) => !/\.test\.ts$|\.generated\.d\.ts$|\.md$/.test(name);
+const PASSED_OVER = new Set(['node_modules', 'dist', '.git', 'test']);
+
+/** One hash over the content of every source below the folders: the same for the same sources, whenever they were written. */
+export function sourceHash(folders) {
+  const all = createHash('sha256');
+  const under = (folder) => {
+    const entries = readdirSync(folder, { withFileTypes: true }).sort((a, b) => (a.name < b.name ? -1 : 1));
+    for (const entry of entries) {
+      const path = join(folder, entry.name);
+      if (entry.isDirectory()) {
+        if (!PASSED_OVER.has(entry.name)) under(path);
+      } else if (isSource(entry.name)) {
+        all.update(`${relative(root, path)}\0`);
+        all.update(readFileSync(path));
+      }
+    }
+  };
+  folders.forEach(under);
+  return all.digest('hex').slice(0, 16);
 }
 
-/** Builds the web application and the server when their sources are newer than the last build. */
+/** Builds of the web application kept: a server that runs still gives out the one it started with. */
+const KEPT_BUILDS = 3;
+const webDist = join(root, 'web', 'dist');
+/** The folder of the newest build of the web application. */
+export const builtWeb = () => join(webDist, readFileSync(join(webDist, 'current'), 'utf8').trim());
+
+/** Builds the web application and the server when their sources are other than those of the last build. */
 export function build({ force = false } = {}) {
-  const sources = ['core', 'records', 'server', 'instruments', 'web'].map((f) => join(root, f));
-  const newest = `${Math.max(...sources.map(newestUnder))}`;
-  const built = ['web/dist/index.html', 'server/dist/main.js', 'instruments/dist/main.js'].every((f) =>
+  const wanted = sourceHash([
+    ...['core', 'records', 'server', 'instruments', 'web'].map((f) => join(root, f)),
+    join(root, 'tools', 'src'),
+  ]);
+  const built = ['web/dist/current', 'server/dist/main.js', 'instruments/dist/main.js'].every((f) =>
     existsSync(join(root, f)),
   );
-  if (!force && built && stamped('build', newest)) return;
+  if (!force && built && stamped('build', wanted)) return;
   say('building …');
   const vite = join(root, 'node_modules', 'vite', 'bin', 'vite.js');
-  run(process.execPath, [vite, 'build', '--logLevel', 'warn'], 'The web application did not build: see above.', {
-    cwd: join(root, 'web'),
-  });
-  for (const name of ['server', 'instruments'])
-    run(process.execPath, [vite, 'build', '--logLevel', 'warn'], `The ${name} did not build: see above.`, {
-      cwd: join(root, name),
-    });
-  stamp('build', newest);
+  const make = (name, outDir) =>
+    run(
+      process.execPath,
+      [vite, 'build', '--logLevel', 'warn', '--outDir', outDir, '--emptyOutDir'],
+      `The ${name === 'web' ? 'web application' : name} did not build: see above.`,
+      { cwd: join(root, name) },
+    );
+  // Each build of the web application has a folder of its own, so that nothing is swapped under a server that runs.
+  const version = `${Date.now().toString(36)}-${wanted}`;
+  make('web', join('dist', version));
+  writeWhole(join(webDist, 'current'), version);
+  for (const name of ['server', 'instruments']) {
+    make(name, 'dist.next');
+    rmSync(join(root, name, 'dist'), { recursive: true, force: true });
+    renameSync(join(root, name, 'dist.next'), join(root, name, 'dist'));
+  }
+  const builds = readdirSync(webDist)
+    .filter((f) => f !== 'current')
+    .sort();
+  for (const old of builds.slice(0, -KEPT_BUILDS)) rmSync(join(webDist, old), { recursive: true, force: true });
+  stamp('build', wanted);
+}
+
+/** Writes a file whole or not at all. */
+function writeWhole(path, text) {
+  writeFileSync(`${path}.next`, text);
+  renameSync(`${path}.next`, path);
 }
 
 const onPath = (name) =>

@@ -1,6 +1,6 @@
 /** `npm run shots`: one current picture of each main view, from the demo data, in docs/screenshots. */
 import { spawn } from 'node:child_process';
-import { mkdir, mkdtemp, readFile, rm } from 'node:fs/promises';
+import { mkdir, mkdtemp, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { dirname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
@@ -8,7 +8,6 @@ import { chromium, type Page } from '@playwright/test';
 
 const root = join(dirname(fileURLToPath(import.meta.url)), '..', '..');
 const out = join(root, 'docs', 'screenshots');
-const bundle = await readFile(join(root, 'demo', 'bundle.json'), 'utf8');
 
 const VIEWS: readonly [name: string, path: string, prepare?: (page: Page) => Promise<void>][] = [
   ['target', '/target?build=slate-six'],
@@ -19,7 +18,6 @@ const VIEWS: readonly [name: string, path: string, prepare?: (page: Page) => Pro
     '/arrival/longreach-212',
     async (page) => page.getByRole('button', { name: /exhaust seat, cylinder 4/ }).click(),
   ],
-  ['arrival-stated', '/arrival/pellam-p6?stage=p6-received&pane=stated'],
   ['measure', '/measure/corrow-417?stage=417-received'],
   ['measure-sections', '/measure/corrow-417?stage=417-received&pane=sections'],
   ['measure-solid', '/measure/corrow-417?stage=417-received&pane=solid', async (page) => page.waitForTimeout(1500)],
@@ -40,7 +38,7 @@ const VIEWS: readonly [name: string, path: string, prepare?: (page: Page) => Pro
       // Run as text: the page does not know this runner's helpers.
       await page.evaluate(`(() => {
         const data = new DataTransfer();
-        data.items.add(new File([${JSON.stringify(bundle.replace('Two castings of it', 'Three castings of it'))}], 'shop.json'));
+        data.items.add(new File(['source;Quayside Flow Room\\nintakePort;3\\ndepression;28 inH2O\\nlift;intake;exhaust\\n2,5;58,2;44,1\\n5;112,4;85,3\\n7,5;151,9;112,6\\n10;174,3;128,2\\n'], 'port 3.csv'));
         document.body.dispatchEvent(new DragEvent('drop', { dataTransfer: data, bubbles: true, cancelable: true }));
       })()`);
       await page.getByRole('dialog').waitFor();
@@ -56,8 +54,34 @@ const VIEWS: readonly [name: string, path: string, prepare?: (page: Page) => Pro
       await page.getByTestId('state').getByText('steady').waitFor({ timeout: 20_000 });
     },
   ],
-  ['bench-velocity', '/bench/session/session-417-pinch?pane=velocity'],
   ['bench-checks', '/bench/pellam-p6?pane=checks'],
+  [
+    'conflict',
+    '/heads/corrow-522?stage=522-received&sheet=522-received-p3',
+    async (page) => {
+      await page.getByLabel('Title of the sheet').fill('Port 3, after the seal was changed');
+      await page.getByLabel('Row 4, intake', { exact: true }).fill('58.9');
+      const address = `${url}/api/sheet/522-received-p3`;
+      const stored = (await (await fetch(address)).json()) as { rows: { note: string }[]; title: string };
+      await fetch(address, {
+        method: 'PUT',
+        headers: { 'content-type': 'application/json' },
+        body: JSON.stringify({ ...stored, title: 'Port 3, first day', stopped: 'guide touched' }),
+      });
+      await page.getByRole('button', { name: 'Save the sheet' }).click();
+      await page.getByRole('dialog').waitFor();
+    },
+  ],
+  [
+    'offline',
+    '/heads',
+    async (page) => {
+      server.kill('SIGKILL');
+      await page.getByText('The server does not answer').waitFor();
+      await page.getByRole('link', { name: /^Match/ }).click();
+      await page.getByText('cannot be opened').waitFor();
+    },
+  ],
 ];
 
 await mkdir(out, { recursive: true });

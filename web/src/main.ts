@@ -8,9 +8,14 @@ import { createPinia } from 'pinia';
 import { createApp } from 'vue';
 import App from './app/App.vue';
 import { router } from './app/router.js';
+import { followChanges } from './data/feed.js';
+import { makeQueryClient } from './data/queryClient.js';
 
-createApp(App)
-  .use(createPinia())
-  .use(VueQueryPlugin, { queryClientConfig: { defaultOptions: { queries: { staleTime: 5_000, retry: 1 } } } })
-  .use(router)
-  .mount('#app');
+const queryClient = makeQueryClient();
+const app = createApp(App).use(createPinia()).use(VueQueryPlugin, { queryClient }).use(router);
+
+// Drawing is a task of its own: together with the reading of the scripts it would hold a slow machine up.
+setTimeout(() => {
+  app.mount('#app');
+  followChanges(queryClient);
+});

@@ -25,11 +25,15 @@ export const pooledRepeatability: Method<{ squares: number; freedom: number }> =
   },
 };
 
-/**
- * Repeatability of a bench from every point pulled more than once; the usual one, said so, while there are too few.
- * `pulls` holds the flows of each point, one list a point.
- */
-export function repeatabilityOf(pulls: readonly (readonly number[])[]): Working | Noted<number> {
+/** What repeated pulls say, so that it adds up over any number of sheets. */
+export interface PullTally {
+  /** Squared deviations from each point's mean, as shares, summed. */
+  readonly squares: number;
+  /** Pulls beyond the first of each point. */
+  readonly freedom: number;
+}
+
+export function tallyPulls(pulls: readonly (readonly number[])[]): PullTally {
   let squares = 0;
   let freedom = 0;
   for (const point of pulls) {
@@ -39,7 +43,16 @@ export function repeatabilityOf(pulls: readonly (readonly number[])[]): Working 
     squares += point.reduce((s, q) => s + (q / mean - 1) ** 2, 0);
     freedom += point.length - 1;
   }
-  if (freedom < ENOUGH_PULLS || squares === 0)
+  return { squares, freedom };
+}
+
+/** Repeatability of a bench from what its pulls say; the usual one, said so, while there are too few. */
+export function repeatabilityFrom({ squares, freedom }: PullTally): Working | Noted<number> {
+  if (freedom < ENOUGH_PULLS || squares <= 0)
     return noted(USUAL_REPEATABILITY, `usual value; ${freedom} repeated pulls are too few to tell the bench’s own`);
   return work(pooledRepeatability, { squares, freedom });
 }
+
+/** Repeatability of a bench from every point pulled more than once. `pulls` holds the flows of each point, one list a point. */
+export const repeatabilityOf = (pulls: readonly (readonly number[])[]): Working | Noted<number> =>
+  repeatabilityFrom(tallyPulls(pulls));

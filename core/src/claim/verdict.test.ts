@@ -1,13 +1,13 @@
 import { describe, expect, it } from 'vitest';
 import {
-  ENOUGH_HEADS,
-  USUAL_REPEATABILITY,
-  bandAt,
+  bestsOf,
   cfm,
   claimUncertainty,
-  coefficientOfPlace,
   claimWords,
+  coefficientOfPlace,
   comparable,
+  createBand,
+  ENOUGH_HEADS,
   evaluateSide,
   flowCurve,
   inches,
@@ -17,13 +17,15 @@ import {
   offsetCorrection,
   sayIn,
   settleWords,
+  squareInches,
   throughWords,
   tightest,
-  squareInches,
   trendOf,
+  USUAL_REPEATABILITY,
   usualBest,
   verdictOf,
   work,
+  type BandPoint,
   type Conditions,
 } from '../index.js';
 
@@ -88,11 +90,16 @@ const claim = (flows: Record<string, number>) =>
 const measured = flowCurve(
   [0.1, 0.2, 0.3, 0.4, 0.5].map((l, i) => ({ lift: inches(l), flow: cfm([62, 125, 180, 220, 240][i]!) })),
 )!;
+const bandOf = (points: readonly BandPoint[]) => {
+  const band = createBand();
+  for (const p of points) band.add(bestsOf([p]));
+  return band;
+};
 const facts = (flows: Record<string, number>, more: object = {}) => ({
   points: claim(flows),
   measured,
   may: 'freely' as const,
-  library: [],
+  band: createBand().at,
   repeatability: USUAL_REPEATABILITY,
   ...more,
 });
@@ -168,11 +175,11 @@ describe('a claimed point', () => {
       coefficient: 0.5 + 0.02 * i,
       head: `h${i}`,
     })).sort((a, b) => a.liftRatio - b.liftRatio);
-    expect(bandAt(library, ratio, 0.55)).toEqual({ heads: 5, best: 0.58, usual: false, percentile: 0.6 });
-    expect(judgeClaim(facts({ 0.4: 270 }, { library }))[0]!.verdict).toBe('beyond anything measured');
-    expect(judgeClaim(facts({ 0.4: 222 }, { library }))[0]!.verdict).toBe('holds');
+    expect(bandOf(library).at(ratio, 0.55)).toEqual({ heads: 5, best: 0.58, usual: false, percentile: 0.6 });
+    expect(judgeClaim(facts({ 0.4: 270 }, { band: bandOf(library).at }))[0]!.verdict).toBe('beyond anything measured');
+    expect(judgeClaim(facts({ 0.4: 222 }, { band: bandOf(library).at }))[0]!.verdict).toBe('holds');
     // With too few heads of its own the library does not speak, and says so.
-    expect(bandAt(library.slice(1), ratio, 0.55)).toMatchObject({ heads: 4, usual: true });
+    expect(bandOf(library.slice(1)).at(ratio, 0.55)).toMatchObject({ heads: 4, usual: true });
     expect(usualBest(0.01)).toBe(0.82);
     expect(usualBest(0.225)).toBeCloseTo(0.63, 9);
     expect(usualBest(0.9)).toBe(0.38);

@@ -1,4 +1,5 @@
 /** What a claimed point is worth: seen from the valve, from the port's least area, from all measured heads, from the bench. */
+import type { BandLookup, BandView } from './band.js';
 import { countsBeyond } from '../flow/compare.js';
 import type { FlowCurve } from '../flow/curve.js';
 import { REFERENCE_DENSITY, REFERENCE_DEPRESSION, idealVelocity } from '../flow/reading.js';
@@ -9,78 +10,8 @@ import { sectionSpeed } from '../head/ratios.js';
 import type { Comparability } from './comparable.js';
 import { offsetCorrection } from './offsets.js';
 
-/** A measured coefficient on the curtain area at a lift ratio, and whose it is. */
-export interface BandPoint {
-  readonly liftRatio: number;
-  readonly coefficient: number;
-  readonly head: string;
-  /** Bare or piped, on the exhaust: two different quantities. */
-  readonly pipe?: string;
-}
-
 /** How far good benches differ from each other; a claim must pass the best ever seen by more. Common practice, no source. */
 export const BETWEEN_BENCHES = 0.05;
-
-/** Heads needed near a lift ratio before the user's own library speaks; below it the usual band does. */
-export const ENOUGH_HEADS = 5;
-/** Lift ratios within this are held against each other. */
-const NEAR = 0.02;
-
-/**
- * Best coefficients on the curtain area usually seen, by lift ratio. Common practice, no source: well-worked two-valve
- * heads; used only where the library has too few heads of its own.
- */
-export const USUAL_BEST: readonly (readonly [liftRatio: number, coefficient: number])[] = [
-  [0.03, 0.82],
-  [0.1, 0.76],
-  [0.15, 0.71],
-  [0.2, 0.66],
-  [0.25, 0.6],
-  [0.3, 0.53],
-  [0.35, 0.47],
-  [0.45, 0.38],
-];
-
-export function usualBest(liftRatio: number): number {
-  const after = USUAL_BEST.findIndex(([r]) => r >= liftRatio);
-  if (after === 0) return USUAL_BEST[0]![1];
-  if (after < 0) return USUAL_BEST.at(-1)![1];
-  const [[r0, c0], [r1, c1]] = [USUAL_BEST[after - 1]!, USUAL_BEST[after]!];
-  return c0 + ((c1 - c0) * (liftRatio - r0)) / (r1 - r0);
-}
-
-export interface BandView {
-  /** Heads measured near this lift ratio. */
-  readonly heads: number;
-  /** The best ever seen there: of the library, or the usual one where it has too few heads. */
-  readonly best: number;
-  readonly usual: boolean;
-  /** Share of the heads seen there whose coefficient is below this one. */
-  readonly percentile?: number;
-}
-
-/** Where a coefficient stands among all measured heads at its lift ratio: the best of each head there. `points` by rising lift ratio. */
-export function bandAt(points: readonly BandPoint[], liftRatio: number, coefficient: number): BandView {
-  let from = 0;
-  for (let to = points.length; from < to;) {
-    const middle = (from + to) >> 1;
-    if (points[middle]!.liftRatio < liftRatio - NEAR) from = middle + 1;
-    else to = middle;
-  }
-  const best = new Map<string, number>();
-  for (let i = from; i < points.length && points[i]!.liftRatio <= liftRatio + NEAR; i++) {
-    const { head, coefficient: c } = points[i]!;
-    best.set(head, Math.max(best.get(head) ?? 0, c));
-  }
-  const seen = [...best.values()];
-  if (seen.length < ENOUGH_HEADS) return { heads: seen.length, best: usualBest(liftRatio), usual: true };
-  return {
-    heads: seen.length,
-    best: Math.max(...seen),
-    usual: false,
-    percentile: seen.filter((c) => c < coefficient).length / seen.length,
-  };
-}
 
 export const claimError: Method<{ claimed: number; measured: number }> = {
   id: 'claim-error',
@@ -169,8 +100,8 @@ export interface ClaimFacts {
   /** What our bench measured of the same head and stage. */
   readonly measured?: FlowCurve | undefined;
   readonly may: Comparability;
-  /** By rising lift ratio. */
-  readonly library: readonly BandPoint[];
+  /** What the library has seen at a lift ratio. */
+  readonly band: BandLookup;
   /** Areas of the port known at its tight places. */
   readonly places?: readonly KnownPlace[];
   readonly repeatability: Given<number>;
@@ -192,7 +123,7 @@ export function judgeClaim(facts: ClaimFacts): ClaimedPoint[] {
     const { minimum, curtain } = p.coefficients;
     const speed = place && work(sectionSpeed, { flow: p.flow, area: noted(place.area, place.name) });
     const tooFast = speed !== undefined && speed.value > ideal;
-    const band = curtain && p.liftRatio !== undefined ? bandAt(facts.library, p.liftRatio, curtain.value) : undefined;
+    const band = curtain && p.liftRatio !== undefined ? facts.band(p.liftRatio, curtain.value) : undefined;
     const measured = facts.measured?.at(p.lift);
     const error = measured !== undefined && measured > 0 ? work(claimError, { claimed: p.flow, measured }) : undefined;
     const through =

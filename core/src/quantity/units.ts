@@ -224,6 +224,8 @@ export const KINDS = kind({
     units: [
       { symbol: 'lb/min', factor: 0.45359237 / 60, digits: 1 },
       { symbol: 'kg/s', factor: 1, digits: 4 },
+      { symbol: 'kg/h', factor: 1 / 3600, digits: 1 },
+      { symbol: 'g/s', factor: 1e-3, digits: 2 },
     ],
     inch: 'lb/min',
     metric: 'kg/s',

@@ -72,9 +72,12 @@ export function compareWords(
     if (near.length > 0) sentences.push(`${listed(near)} ${near.length === 1 ? 'is' : 'are'} on the line.`);
   }
 
+  const cam = Number.isFinite(limit);
   const early = heads.flatMap((h) => {
     const bend = knee(h.curve);
-    return bend !== undefined && bend < limit - LEAST_STRETCH / 2 ? [{ letter: h.letter, bend }] : [];
+    // Without a cam nothing is said of one: only where the sheet itself goes on beyond the knee.
+    const end = cam ? limit : h.curve.last.lift;
+    return bend !== undefined && bend < end - LEAST_STRETCH / 2 ? [{ letter: h.letter, bend }] : [];
   });
   const byLift = new Map<string, string[]>();
   for (const { letter, bend } of early) byLift.set(lift(bend), [...(byLift.get(lift(bend)) ?? []), letter]);
@@ -82,7 +85,9 @@ export function compareWords(
     const parts = [...byLift].map(([at, letters]) => `${listed(letters)} at ${at}`);
     const many = early.length > 1;
     sentences.push(
-      `${many ? 'These stop' : 'This one stops'} gaining before the cam does: ${parts.join(', ')}; a longer cam buys little there.`,
+      cam
+        ? `${many ? 'These stop' : 'This one stops'} gaining before the cam does: ${parts.join(', ')}; a longer cam buys little there.`
+        : `${many ? 'These gain' : 'This one gains'} little beyond ${[...byLift].map(([at, letters]) => `${at} (${listed(letters)})`).join(', ')}; the build has no cam to hold that against.`,
     );
   }
   return sentences.join(' ');

@@ -26,6 +26,15 @@ describe('a comparison in words', () => {
       /^D leads from \.2\d\d up, by as much as 34 cfm\. Between \.\d+ and \.\d+ A is ahead by up to \d+ cfm\. Only D clears the target’s 188 cfm\./,
     );
   });
+  it('says nothing of a cam where the build has none', () => {
+    const a = named('A', 63, 120, 157, 172, 176, 179, 181);
+    expect(plain(compareWords([a], inches(0.6), undefined, SIGMA, say))).toContain(
+      'gaining before the cam does: A at .400',
+    );
+    const without = plain(compareWords([a], Infinity, undefined, SIGMA, say));
+    expect(without).toContain('gains little beyond .400');
+    expect(without).not.toMatch(/before the cam|longer cam/);
+  });
   it('does not tell apart what the bench cannot', () => {
     const a = named('A', 53, 106, 149, 172);
     expect(plain(compareWords([a, { ...a, letter: 'B' }], Infinity, undefined, SIGMA, say))).toContain(

@@ -12,7 +12,7 @@ import {
   type Working,
 } from '@alluvium/core';
 import { statedAgainstFound, toleranceOf } from '../arrival/stated.js';
-import { toCsv } from '../files/table.js';
+import { toCsv } from '../files/csv.js';
 import type { Build } from '../nouns/build.js';
 import type { Measure, Tolerance } from '../nouns/measure.js';
 import { MEASURE_ITEMS } from '../nouns/measureItems.js';
@@ -34,7 +34,11 @@ export interface JudgedSize {
 }
 
 /** Every size a source states of a head, at every stage. */
-export function judgedSizes(head: NetHead, tolerances: readonly Tolerance[], { say }: ClaimContext): JudgedSize[] {
+export function judgedSizes(
+  head: NetHead,
+  tolerances: readonly Tolerance[],
+  { say }: Pick<ClaimContext, 'say'>,
+): JudgedSize[] {
   return head.stages.flatMap((stage) => {
     const stated = head.measures.filter((m) => m.stageId === stage.id && m.sourceId !== null);
     const items = stated.length === 0 ? [] : statedAgainstFound(head, stage.id, tolerances);
@@ -147,15 +151,23 @@ export function claimRows(
         })),
       ];
     })
-    .sort(
-      (a, b) =>
-        a.source.localeCompare(b.source) ||
-        a.head.localeCompare(b.head) ||
-        Number(b.what === 'flow') - Number(a.what === 'flow') ||
-        (b.side ?? '').localeCompare(a.side ?? '') ||
-        a.what.localeCompare(b.what),
-    );
+    .sort(inAuditOrder);
 }
+
+/** A line of the audit without what it was judged from: what a page lists. */
+export type AuditLine = Omit<ClaimRow, 'flow' | 'size' | 'power'>;
+export const auditLine = ({ flow: _flow, size: _size, power: _power, ...line }: ClaimRow): AuditLine => line;
+
+/** The order of an audit: by source, then head. */
+export const inAuditOrder = (
+  a: Pick<AuditLine, 'source' | 'head' | 'what' | 'side'>,
+  b: Pick<AuditLine, 'source' | 'head' | 'what' | 'side'>,
+): number =>
+  a.source.localeCompare(b.source) ||
+  a.head.localeCompare(b.head) ||
+  Number(b.what === 'flow') - Number(a.what === 'flow') ||
+  (b.side ?? '').localeCompare(a.side ?? '') ||
+  a.what.localeCompare(b.what);
 
 const AUDIT_COLUMNS = [
   'source',
@@ -176,7 +188,12 @@ const AUDIT_COLUMNS = [
 ] as const;
 
 /** The audit as CSV: one line a claimed point, size or power. Flows are at 28 inH2O. */
-export function writeAudit(rows: readonly ClaimRow[], system: System): string {
+export const writeAudit = (rows: readonly ClaimRow[], system: System): string =>
+  toCsv([AUDIT_COLUMNS, ...auditCells(rows, system)]);
+
+/** The columns of the audit's CSV, and its lines: for one that is written bit by bit. */
+export const auditHeading: readonly string[] = AUDIT_COLUMNS;
+export function auditCells(rows: readonly ClaimRow[], system: System): string[][] {
   const number = (si: number | undefined, kind: Parameters<typeof formatNumber>[1], digits?: number) =>
     si === undefined ? '' : formatNumber(si, kind, system, digits === undefined ? {} : { digits }).replace('−', '-');
   const flowUnit = unitFor('flow', system).symbol;
@@ -225,5 +242,5 @@ export function writeAudit(rows: readonly ClaimRow[], system: System): string {
       },
     ];
   });
-  return toCsv([AUDIT_COLUMNS, ...lines.map((line) => AUDIT_COLUMNS.map((c) => line[c] ?? ''))]);
+  return lines.map((line) => AUDIT_COLUMNS.map((c) => line[c] ?? ''));
 }

@@ -1,12 +1,12 @@
 import { readFileSync } from 'node:fs';
-import { gainsOf, sayIn, sourceOffsets } from '@alluvium/core';
+import { gainsOf, repeatabilityFrom, sayIn, sourceOffsets } from '@alluvium/core';
 import { describe, expect, it } from 'vitest';
 import {
-  bandOf,
-  benchRepeatability,
   claimRows,
   conditionsOf,
+  contextOf,
   judgedClaims,
+  libraryOf,
   netOf,
   isGrave,
   readBundle,
@@ -17,10 +17,10 @@ import {
 
 const { bundle } = readBundle(JSON.parse(readFileSync('demo/bundle.json', 'utf8')));
 const heads = wholesOf(bundle);
-const band = bandOf(heads);
+const library = libraryOf(heads, 'bench-1');
 const say = sayIn('inch');
 const head = (id: string) => heads.find((h) => h.head.id === id)!;
-const context: ClaimContext = { band, own: 'bench-1', repeatability: benchRepeatability(heads, 'bench-1'), say };
+const context: ClaimContext = contextOf(library, 'bench-1', say);
 const judged = (id: string, side: 'intake' | 'exhaust') => judgedClaims(head(id), side, context);
 const rows = claimRows(heads, bundle.sources, context, { builds: bundle.builds });
 
@@ -92,10 +92,10 @@ describe('the claims of the demo', () => {
     expect(reads.through).toMatch(/on 1 other head it holds, .* the source reads off, not this head/);
   });
   it('repeatability is that of our own bench where it pulled often enough', () => {
-    const found = benchRepeatability(heads, 'bench-1') as { value: number };
+    const found = repeatabilityFrom(library.pulls()) as { value: number };
     expect(found.value).toBeGreaterThan(0.0005);
     expect(found.value).toBeLessThan(0.02);
-    expect(benchRepeatability(heads, 'nobody')).toMatchObject({ value: 0.005 });
+    expect(repeatabilityFrom(libraryOf(heads, 'nobody').pulls())).toMatchObject({ value: 0.005 });
   });
   it('a band of lifts keeps its own points', () => {
     const low = netOf(heads, 'bench-1', 'intake', { lifts: { from: 0, to: 0.00762 } });

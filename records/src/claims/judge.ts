@@ -9,13 +9,14 @@ import {
   judgeClaim,
   nearestRunner,
   numberOf,
-  repeatabilityOf,
   runnerWords,
   settleWords,
   throughWords,
   trendOf,
+  usualBest,
   verdictOf,
-  type BandPoint,
+  type BandLookup,
+  type BandView,
   type ClaimedPoint,
   type Comparison,
   type Given,
@@ -48,9 +49,14 @@ export interface SourceReading {
   readonly heads: number;
 }
 
+/** Which exhaust tests a band is of; every intake test is of `any`. */
+export const BAND_PIPES = ['any', 'bare', 'piped'] as const;
+export type BandPipe = (typeof BAND_PIPES)[number];
+
 /** What every claim is held against besides its own head. */
 export interface ClaimContext {
-  readonly band: Record<Side, readonly BandPoint[]>;
+  /** What the library has seen of a side; of exhausts tested bare or piped alone where that is known. */
+  readonly band: (side: Side, pipe: BandPipe) => BandLookup;
   /** The source that is our own bench. */
   readonly own: string | undefined;
   readonly repeatability: Given<number>;
@@ -60,45 +66,6 @@ export interface ClaimContext {
   /** Read through: what each source reads off, from other heads. Left out while the net is being solved. */
   readonly sourceReads?: (sourceId: string, side: Side) => SourceReading | undefined;
 }
-
-/** Every measured coefficient on the curtain area, by side and rising lift ratio: the band a claim is held against. */
-export function bandOf(heads: readonly NetHead[]): Record<Side, BandPoint[]> {
-  const band: Record<Side, BandPoint[]> = { intake: [], exhaust: [] };
-  for (const head of heads)
-    for (const sheet of head.sheets.filter((s) => s.kind === 'measured')) {
-      const result = evaluated(head, sheet);
-      for (const side of SIDES)
-        for (const p of result[side].points)
-          if (p.coefficients.curtain && p.liftRatio !== undefined)
-            band[side].push({
-              liftRatio: p.liftRatio,
-              coefficient: p.coefficients.curtain.value,
-              head: head.head.id,
-              ...(side === 'exhaust' ? { pipe: sheet.setup.exhaustPipe } : {}),
-            });
-    }
-  for (const side of SIDES) band[side].sort((a, b) => a.liftRatio - b.liftRatio);
-  return band;
-}
-
-/** Repeatability of our own bench, from every point it pulled more than once. */
-export const benchRepeatability = (heads: readonly NetHead[], own: string | undefined): Given<number> =>
-  repeatabilityOf(
-    heads.flatMap((head) =>
-      head.sheets
-        .filter((s) => s.kind === 'measured' && s.sourceId === own && s.setup.reads !== 'difference')
-        .flatMap((s) =>
-          s.rows.flatMap((r) =>
-            SIDES.flatMap((side) => {
-              const pulls = r[side]?.pulls ?? [];
-              // A differential range reads the square of the flow.
-              const flow = (si: number) => (s.setup.reads === 'differential' ? Math.sqrt(si) : si);
-              return pulls.length > 1 ? [pulls.map((p) => flow(p.si))] : [];
-            }),
-          ),
-        ),
-    ),
-  );
 
 /** Areas of a port known at its tight places: as measured, and the least section of its survey. */
 export function knownPlaces(
@@ -161,6 +128,48 @@ function nearestOwn(head: NetHead, claim: Sheet, side: Side, { own, build }: Cla
   return pickSheet(nearest, claim.stageId, build, touchedPorts(head.ports));
 }
 
+/** A piped exhaust is held against piped ones; where a claim does not say, against all. */
+const bandPipe = (sheet: Sheet, side: Side): BandPipe =>
+  side === 'intake' || sheet.setup.exhaustPipe === 'unknown' ? 'any' : sheet.setup.exhaustPipe;
+
+/** A coefficient that judging a head's claims looks up in the band. */
+export interface BandAsk {
+  readonly side: Side;
+  readonly pipe: BandPipe;
+  readonly liftRatio: number;
+  readonly coefficient: number;
+}
+
+const isJudged = (sheet: Sheet, side: Side): boolean =>
+  sheet.kind === 'claim' && sheet.setup.reads !== 'difference' && sheet.rows.some((r) => r[side]);
+
+/** Everything judging the claims of a head looks up in the band: asked for in one go where the library is elsewhere. */
+export const bandAsks = (head: NetHead, sides: readonly Side[] = SIDES): BandAsk[] =>
+  sides.flatMap((side) =>
+    head.sheets
+      .filter((s) => isJudged(s, side))
+      .flatMap((sheet) =>
+        evaluated(head, sheet)[side].points.flatMap((p): BandAsk[] =>
+          p.coefficients.curtain && p.liftRatio !== undefined
+            ? [{ side, pipe: bandPipe(sheet, side), liftRatio: p.liftRatio, coefficient: p.coefficients.curtain.value }]
+            : [],
+        ),
+      ),
+  );
+
+const askKey = (a: BandAsk): string => `${a.side} ${a.pipe} ${a.liftRatio} ${a.coefficient}`;
+
+/** The band as it was answered; what was not asked for is held against the usual one. */
+export function answeredBand(asks: readonly BandAsk[], views: readonly BandView[]): ClaimContext['band'] {
+  const known = new Map(asks.map((a, i) => [askKey(a), views[i]]));
+  return (side, pipe) => (liftRatio, coefficient) =>
+    known.get(askKey({ side, pipe, liftRatio, coefficient })) ?? {
+      heads: 0,
+      best: usualBest(liftRatio),
+      usual: true,
+    };
+}
+
 /** Our sheets of the other runners taken as `against` was, itself among them: one a port. */
 function runnersBeside(head: NetHead, side: Side, own: string | undefined, against: Sheet): Sheet[] {
   const touched = touchedPorts(head.ports);
@@ -183,7 +192,7 @@ export function judgedClaims(head: NetHead, side: Side, context: ClaimContext): 
   const { band, own, repeatability, say } = context;
   const sigma = numberOf(repeatability);
   return head.sheets
-    .filter((s) => s.kind === 'claim' && s.setup.reads !== 'difference' && s.rows.some((r) => r[side]))
+    .filter((s) => isJudged(s, side))
     .map((sheet) => {
       const against = nearestOwn(head, sheet, side, context);
       const comparison =
@@ -199,11 +208,7 @@ export function judgedClaims(head: NetHead, side: Side, context: ClaimContext): 
         points: claimed,
         measured: found?.curve,
         may,
-        // A piped exhaust is held against piped ones; where the claim does not say, against all.
-        library:
-          side === 'intake' || sheet.setup.exhaustPipe === 'unknown'
-            ? band[side]
-            : band[side].filter((b) => b.pipe === sheet.setup.exhaustPipe),
+        band: band(side, bandPipe(sheet, side)),
         places,
         repeatability,
         source: may === 'not' ? undefined : source,

@@ -63,78 +63,133 @@ function sharing(head: NetHead, sheet: Sheet, own: string, side: Side): Sheet {
   return beside.find(fits) ?? sheet;
 }
 
-/**
- * All sheets of all heads as one net of sources, for one side. Only like is laid beside like: the same stage and lift, and
- * nothing known that keeps the tests apart. `own` is our bench, at zero; `without` leaves one head out.
- */
-export function netOf(
-  heads: readonly NetHead[],
+/** What one head brings to the net on one side. */
+export interface HeadNet {
+  readonly headId: string;
+  readonly rows: readonly {
+    /** The sheet whose points it shares. */
+    readonly offer: string;
+    /** Lift, in steps of the net. */
+    readonly step: number;
+    readonly source: string;
+    readonly logFlow: number;
+  }[];
+  readonly offers: readonly {
+    readonly key: string;
+    readonly name: string;
+    /** Our own bench tested it. */
+    readonly ours: boolean;
+    /** Nobody said whether its exhaust was bare or piped. */
+    readonly unsaid: boolean;
+  }[];
+}
+
+const unsaid = (sheet: Sheet, side: Side) => side === 'exhaust' && sheet.setup.exhaustPipe === 'unknown';
+
+/** Only like is laid beside like: the same stage and lift, and nothing known that keeps the tests apart. */
+export function netOfHead(head: NetHead, own: string, side: Side): HeadNet {
+  const rows: HeadNet['rows'][number][] = [];
+  const offers = new Map<string, { sheet: Sheet; ours: boolean }>();
+  for (const sheet of head.sheets) {
+    if (sheet.sourceId === null || sheet.setup.reads === 'difference') continue;
+    const curve = evaluated(head, sheet)[side].curve;
+    if (!curve) continue;
+    const offer = sharing(head, sheet, own, side).id;
+    const at = offers.get(offer) ?? { sheet, ours: false };
+    offers.set(offer, { ...at, ours: at.ours || sheet.sourceId === own });
+    for (let step = 1; step * NET_STEP <= curve.last.lift + 1e-6; step++) {
+      const lift = step * NET_STEP;
+      if (lift < curve.first.lift - 1e-6) continue;
+      const flow = curve.at(lift);
+      if (flow === undefined || flow <= 0) continue;
+      rows.push({ offer, step, source: sheet.sourceId, logFlow: Math.log(flow) });
+    }
+  }
+  return {
+    headId: head.head.id,
+    rows,
+    offers: [...offers].map(([key, { sheet, ours }]) => {
+      const stage = head.stages.find((s) => s.id === sheet.stageId)?.name ?? '';
+      return {
+        key,
+        name: [`${head.head.name} (${stage})`, ...howTested(sheet, head, side)].join(', '),
+        ours,
+        unsaid: unsaid(sheet, side),
+      };
+    }),
+  };
+}
+
+export interface NetOptions {
+  readonly lifts?: LiftBand;
+  /** One head left out. */
+  readonly without?: string | undefined;
+}
+
+/** What all heads bring, as one net of sources; `own` is our bench, at zero. */
+export function joinNets(
+  heads: Iterable<HeadNet>,
   own: string,
-  side: Side,
-  { lifts = { from: 0, to: Infinity }, without }: { readonly lifts?: LiftBand; readonly without?: string } = {},
+  { lifts = { from: 0, to: Infinity }, without }: NetOptions = {},
 ): Net {
   const sources = [own];
-  const tested = new Map<string, Set<string>>();
-  const points = new Map<string, number>();
-  const rows: { point: number; source: number; value: number }[] = [];
-  /** Which sources saw a point, and of which head it is. */
-  const seen: { head: string; sources: Set<number> }[] = [];
-  const offers = new Map<string, { head: NetHead; sheet: Sheet; points: Set<number> }>();
-  const ours = new Set<string>();
+  const numbers = new Map([[own, 0]]);
+  const numberOf = (source: string): number => {
+    const known = numbers.get(source);
+    if (known !== undefined) return known;
+    numbers.set(source, sources.length);
+    return sources.push(source) - 1;
+  };
+  const tested: Set<string>[] = [new Set()];
+  const shared: Set<string>[] = [new Set()];
+  const [point, source, logFlow]: [number[], number[], number[]] = [[], [], []];
+  const candidates: NetCandidate[] = [];
   const pipeUnsaid = new Set<string>();
-  const unsaid = (sheet: Sheet) => side === 'exhaust' && sheet.setup.exhaustPipe === 'unknown';
-  for (const head of heads)
-    for (const sheet of head.head.id === without ? [] : head.sheets) {
-      if (sheet.sourceId === null || sheet.setup.reads === 'difference') continue;
-      const curve = evaluated(head, sheet)[side].curve;
-      if (!curve) continue;
-      if (!sources.includes(sheet.sourceId)) sources.push(sheet.sourceId);
-      tested.set(sheet.sourceId, (tested.get(sheet.sourceId) ?? new Set()).add(head.head.id));
-      const offer = sharing(head, sheet, own, side).id;
-      if (sheet.sourceId === own) ours.add(offer);
-      else if (unsaid(sheet)) pipeUnsaid.add(sheet.sourceId);
-      for (let i = 1; i * NET_STEP <= curve.last.lift + 1e-6; i++) {
-        const lift = i * NET_STEP;
-        if (lift < curve.first.lift - 1e-6 || lift < lifts.from - 1e-6 || lift > lifts.to + 1e-6) continue;
-        const flow = curve.at(lift);
-        if (flow === undefined || flow <= 0) continue;
-        const key = `${offer}|${i}`;
-        if (!points.has(key)) points.set(key, points.size);
-        const point = points.get(key)!;
-        const source = sources.indexOf(sheet.sourceId);
-        rows.push({ point, source, value: Math.log(flow) });
-        (seen[point] ??= { head: head.head.id, sources: new Set() }).sources.add(source);
-        const at = offers.get(offer) ?? { head, sheet, points: new Set<number>() };
-        at.points.add(point);
-        offers.set(offer, at);
-      }
+  let points = 0;
+  for (const head of heads) {
+    if (head.headId === without) continue;
+    const silent = new Set(head.offers.filter((o) => o.unsaid).map((o) => o.key));
+    /** The points of this head, by offer and lift: their number, and who saw them. */
+    const seen = new Map<string, { number: number; sources: Set<number> }>();
+    const ofOffer = new Map<string, Set<number>>();
+    for (const row of head.rows) {
+      const lift = row.step * NET_STEP;
+      const n = numberOf(row.source);
+      (tested[n] ??= new Set()).add(head.headId);
+      shared[n] ??= new Set();
+      if (silent.has(row.offer) && row.source !== own) pipeUnsaid.add(row.source);
+      if (lift < lifts.from - 1e-6 || lift > lifts.to + 1e-6) continue;
+      const key = `${row.offer}|${row.step}`;
+      const at = seen.get(key) ?? { number: points++, sources: new Set<number>() };
+      seen.set(key, at);
+      at.sources.add(n);
+      point.push(at.number);
+      source.push(n);
+      logFlow.push(row.logFlow);
+      ofOffer.set(row.offer, (ofOffer.get(row.offer) ?? new Set<number>()).add(at.number));
     }
+    for (const { sources: by } of seen.values()) if (by.size > 1) for (const n of by) shared[n]!.add(head.headId);
+    for (const offer of head.offers)
+      if (!offer.ours && !offer.unsaid && ofOffer.has(offer.key))
+        candidates.push({ key: offer.key, name: offer.name, points: [...ofOffer.get(offer.key)!] });
+  }
   return {
-    data: {
-      point: rows.map((r) => r.point),
-      source: rows.map((r) => r.source),
-      logFlow: rows.map((r) => r.value),
-      sources: sources.length,
-      own: 0,
-    },
+    data: { point, source, logFlow, sources: sources.length, own: 0 },
     sources,
-    heads: sources.map((s) => tested.get(s)?.size ?? 0),
-    shared: sources.map(
-      (_, i) => new Set(seen.filter((p) => p.sources.size > 1 && p.sources.has(i)).map((p) => p.head)).size,
-    ),
-    candidates: [...offers]
-      .filter(([key, { sheet }]) => !ours.has(key) && !unsaid(sheet))
-      .map(([key, { head, sheet, points: own }]) => {
-        const stage = head.stages.find((s) => s.id === sheet.stageId)?.name ?? '';
-        return {
-          key,
-          name: [`${head.head.name} (${stage})`, ...howTested(sheet, head, side)].join(', '),
-          points: [...own],
-        };
-      }),
+    heads: tested.map((t) => t.size),
+    shared: shared.map((t) => t.size),
+    candidates,
     pipeUnsaid: [...pipeUnsaid],
   };
 }
+
+/** All sheets of all heads as one net of sources, for one side. */
+export const netOf = (heads: readonly NetHead[], own: string, side: Side, options: NetOptions = {}): Net =>
+  joinNets(
+    heads.map((h) => netOfHead(h, own, side)),
+    own,
+    options,
+  );
 
 /** What a test of ours would have to be like, as far as it is known: `port 3`, `104.8 mm bore`, `piped`. */
 const howTested = (sheet: Sheet, head: NetHead, side: Side): string[] =>

@@ -1,13 +1,5 @@
 /** Several publications of one head, side by side. */
-import {
-  comparable,
-  inches,
-  sideBySide,
-  type FlowCurve,
-  type FlowPoint,
-  type PublishedRow,
-  type Side,
-} from '@alluvium/core';
+import { comparable, inches, sideBySide, type FlowCurve, type PublishedRow, type Side } from '@alluvium/core';
 import { evaluated } from './evaluated.js';
 import type { Source } from '../nouns/source.js';
 import type { Sheet } from '../nouns/sheet.js';
@@ -70,24 +62,3 @@ export function publications(
   });
   return { side, tables, rows: laid.length < 2 ? [] : sideBySide(laid, LIFTS) };
 }
-
-/** A table of a source, by its peak on one side. */
-export interface SourceTable {
-  readonly sheet: Sheet;
-  /** `417 early, as received`. */
-  readonly name: string;
-  readonly headId: string;
-  readonly peak: FlowPoint;
-}
-
-/** Every table one source gives of a side, over all heads: its catalogue. */
-export const tablesOf = (heads: readonly NetHead[], sourceId: string, side: Side): SourceTable[] =>
-  heads.flatMap((head) =>
-    head.sheets
-      .filter((s) => s.sourceId === sourceId)
-      .flatMap((sheet) => {
-        const { peak } = evaluated(head, sheet)[side];
-        const stage = head.stages.find((s) => s.id === sheet.stageId)?.name ?? '';
-        return peak ? [{ sheet, name: `${head.head.name}, ${stage}`, headId: head.head.id, peak }] : [];
-      }),
-  );

@@ -1,10 +1,10 @@
 /** A flow sheet as text cells, the way it is typed, pasted and exchanged; and from cells to rows, with a sentence for every cell that cannot be read. */
-import { parseQuantity, unitFor, type Kind, type Quantity, type System } from '@alluvium/core';
+import { readTyped, unitFor, type Kind, type Quantity, type System } from '@alluvium/core';
 import type { Setup, SheetRow } from '../nouns/sheet.js';
 import { MAX_ROWS, readingSchema, rowProblems, Row } from '../nouns/sheet.js';
 import { depressionSchema } from '../nouns/build.js';
 
-export const COLUMNS = ['lift', 'intakeRange', 'intake', 'exhaustRange', 'exhaust', 'missing'] as const;
+export const COLUMNS = ['lift', 'intakeRange', 'intake', 'exhaustRange', 'exhaust', 'missing', 'comment'] as const;
 export type Column = (typeof COLUMNS)[number];
 export type Cells = Record<Column, string>;
 
@@ -21,12 +21,15 @@ export const emptyCells = (): Cells => ({
   exhaustRange: '',
   exhaust: '',
   missing: '',
+  comment: '',
 });
 const isEmpty = (cells: Cells) => COLUMNS.every((c) => cells[c].trim() === '');
 
+/** Comments are carried through the cells, and typed elsewhere. */
+const ALL = COLUMNS.filter((c) => c !== 'comment');
 /** The columns a sheet of this reading shows. */
 export const columnsFor = (reads: Setup['reads']): readonly Column[] =>
-  reads === 'percent' || reads === 'differential' ? COLUMNS : (['lift', 'intake', 'exhaust', 'missing'] as const);
+  reads === 'percent' || reads === 'differential' ? ALL : (['lift', 'intake', 'exhaust', 'missing'] as const);
 
 /** What is not a reading although something stands in the cell: a dash, "n/a". */
 const isMissing = (text: string): boolean => /^(-|–|—|n\/?a|none|x)$/i.test(text.trim());
@@ -43,14 +46,14 @@ function readReading(
   const schema = readingSchema(setup.reads);
   const pulls: Quantity[] = [];
   for (const part of readings.split(/\s*\|\s*|\s+\/\s+|(?<=\d)\/(?=[\d.])/)) {
-    const parsed = parseQuantity(part, kind, system);
+    const parsed = readTyped(part, kind, system);
     if (!parsed.ok) return parsed.problem;
     const checked = schema.safeParse(parsed.quantity);
     if (!checked.success) return checked.error.issues[0]!.message;
     pulls.push(parsed.quantity);
   }
   if (depressionText === undefined) return { pulls, depression: null, noisy };
-  const depression = parseQuantity(depressionText, 'depression', system);
+  const depression = readTyped(depressionText, 'depression', system);
   if (!depression.ok) return depression.problem;
   const checked = depressionSchema.safeParse(depression.quantity);
   return checked.success ? { pulls, depression: depression.quantity, noisy } : checked.error.issues[0]!.message;
@@ -75,7 +78,7 @@ export function readCells(
   const rows = cells.flatMap((cell, row): SheetRow[] => {
     if (isEmpty(cell)) return [];
     const complain = (column: Column, message: string) => void problems.push({ row, column, message });
-    const lift = parseQuantity(cell.lift, 'lift', system);
+    const lift = readTyped(cell.lift, 'lift', system);
     if (!lift.ok) {
       complain('lift', lift.problem);
       return [];
@@ -100,7 +103,7 @@ export function readCells(
         intake: read('intake'),
         exhaust: read('exhaust'),
         missing: cell.missing.trim().slice(0, 200),
-        note: '',
+        note: cell.comment.trim().slice(0, 200),
       },
     ];
   });
@@ -136,6 +139,7 @@ export function writeCells(rows: readonly SheetRow[], system?: System): Cells[] 
     exhaustRange: row.exhaust?.range ?? '',
     exhaust: reading(row.exhaust),
     missing: row.missing,
+    comment: row.note,
   }));
 }
 

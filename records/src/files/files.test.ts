@@ -1,10 +1,11 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { fingerprint } from '../fingerprint.js';
-import { Setup } from '../nouns/sheet.js';
+import { Setup, Sheet } from '../nouns/sheet.js';
 import { emptyCells, looksSwapped, readCells, writeCells, type Cells } from './cells.js';
 import { readSheetTable } from './readSheet.js';
-import { readTable, sheetTable, splitTable, toCsv } from './table.js';
+import { splitTable, toCsv } from './csv.js';
+import { readTable, sheetTable } from './table.js';
 
 const flow = Setup.parse({});
 const cell = (lift: string, intake = '', exhaust = '', more: Partial<Cells> = {}): Cells => ({
@@ -200,6 +201,46 @@ describe('flow sheet CSV', () => {
     expect(csv).toContain("'@SUM");
     expect(csv).toContain('.100,-3');
     expect(csv).toContain('.200,+19');
+  });
+  it('what would spoil the whole sheet is left out, as it says', () => {
+    const { sheet, problems } = fromText(
+      'reads,percent\nrange,4,295.6 cfm,\nlift,intakeRange,intake,exhaustRange,exhaust\n.100,4,20,,\n.100,4,21,,\n.200,9,40,4,30\n',
+    );
+    expect(problems.join('\n')).toMatch(/stands in row 1 too/);
+    expect(sheet.rows.map((r) => [r.lift.typed, r.intake?.range ?? null, r.exhaust])).toEqual([
+      ['.100 in', '4', null],
+      ['.200 in', null, null],
+    ]);
+    // What is left goes through the schema the server uses.
+    expect(Sheet.safeParse({ ...sheet, id: 's', stageId: 'x' }).success).toBe(true);
+  });
+  it('finds the decimal comma from the whole table, asks where it cannot, refuses both at once', () => {
+    expect(figures('lift;intake\n2,5 mm;1.034,5 L/s\n5 mm;58,2\n')[0]).toEqual(['2,5 mm', '1034.5 L/s', null]);
+    const asked = readTable(splitTable('lift;intake\n.100;1,234\n.200;2,345\n'));
+    expect(asked.style).toEqual({ sign: '.', sure: true });
+    const open = readTable(splitTable('lift;intake\n1;1,234\n2;2,345\n'));
+    expect(open.style).toMatchObject({ sure: false, sample: '1,234' });
+    const said = readSheetTable(readTable(splitTable('lift;intake\n1 mm;1,234\n'), ','), 'f', 'metric');
+    expect(said.sheet.rows[0]!.intake!.pulls[0]).toMatchObject({ typed: '1.234 L/s' });
+    expect(fromText('lift;intake\n.100;58,2\n.200;109.4\n').problems.join()).toContain(
+      'write all figures of a table in one way',
+    );
+  });
+  it('a mass flow asks for the density of its air, and is brought to volume with it', () => {
+    const table = readTable(splitTable('lift (mm),intake (kg/h)\n2.5,100\n5,210\n'));
+    const asked = readSheetTable(table, 'f', 'metric');
+    expect(asked.massFlow).toBe('kg/h');
+    expect(asked.problems[0]).toContain('give the density of the air');
+    const read = readSheetTable(table, 'f', 'metric', { density: 1.204 });
+    // 100 kg/h at 1.204 kg/m³ is 83.06 m³/h, 23.07 L/s: by hand.
+    expect(read.sheet.rows[0]!.intake!.pulls[0]).toMatchObject({ typed: '23.07 L/s' });
+    expect(read.sheet.note).toContain('air of 1.204 kg/m³');
+    expect(read.problems).toEqual([]);
+  });
+  it.each(['constructor', '__proto__', 'toString'])('a column called %s is no column of a sheet', (name) => {
+    const { sheet, problems } = fromText(`lift,intake,${name}\n.100,58,1\n`);
+    expect(problems.join()).toContain(`The column “${name}” is not known`);
+    expect(sheet.rows).toHaveLength(1);
   });
   it('never throws, whatever the text', () => {
     fc.assert(fc.property(fc.string(), (text) => void fromText(text)));

@@ -14,7 +14,12 @@ export interface OutlineReading {
   readonly problems: readonly string[];
 }
 
-const UNITS: Readonly<Record<string, number>> = { mm: 1e-3, cm: 1e-2, in: 0.0254, m: 1 };
+const UNITS: ReadonlyMap<string, number> = new Map([
+  ['mm', 1e-3],
+  ['cm', 1e-2],
+  ['in', 0.0254],
+  ['m', 1],
+]);
 
 /**
  * Reads a CSV of points: columns x and y, optionally station; units in the heading, `x (mm)`, else millimetres. Points of one
@@ -37,7 +42,7 @@ export function readOutlineCsv(text: string): OutlineReading {
     );
   const [xs, ys, ss] = [column('x'), column('y'), column('station')];
   if (xs < 0 || ys < 0) return { outlines: [], problems: ['The first line must name the columns x and y.'] };
-  const unit = UNITS[/\((\w+)\)/.exec(heading[xs]!)?.[1]?.toLowerCase() ?? 'mm'];
+  const unit = UNITS.get(/\((\w+)\)/.exec(heading[xs]!)?.[1]?.toLowerCase() ?? 'mm');
   if (!unit) return { outlines: [], problems: [`The unit of “${heading[xs]}” is none of mm, cm, in, m.`] };
   const problems: string[] = [];
   const groups = new Map<string, { station?: number; points: Point[] }>();

@@ -185,6 +185,9 @@ describe('outlines in files', () => {
     expect(outlines.map((o) => o.station)).toEqual([0.005, 0.01]);
     expect((signedArea(outlines[0]!.points) * 1e6) / (Math.PI * 400)).toBeCloseTo(1, 2);
   });
+  it.each(['constructor', '__proto__', 'toString', 'furlong'])('a unit that is none is refused: %s', (unit) => {
+    expect(readOutlineCsv(`x (${unit}),y\n0,0\n1,0\n0,1\n`).problems[0]).toContain('is none of mm, cm, in, m');
+  });
   it('CSV says its unit, and may part outlines by empty lines', () => {
     const { outlines } = readOutlineCsv('x (in);y (in)\n0;0\n1;0\n0;1\n\n0;0\n2,0;0\n0;2\n');
     expect(outlines).toHaveLength(2);

@@ -3,7 +3,8 @@
  * then a header naming the columns, optionally a row of units, then the rows. A block without a header is read as lift,
  * intake, exhaust.
  */
-import Papa from 'papaparse';
+import { columnStyle, withPoint, type ColumnStyle, type DecimalSign } from '@alluvium/core';
+import type { Port } from '../nouns/head.js';
 import type { Setup, Sheet } from '../nouns/sheet.js';
 import { COLUMNS, emptyCells, writeCells, type Cells, type Column } from './cells.js';
 
@@ -12,6 +13,9 @@ export const SETUP_KEYS = [
   'title',
   'kind',
   'date',
+  'source',
+  'intakePort',
+  'exhaustPort',
   'reads',
   'depression',
   'bore',
@@ -41,6 +45,8 @@ export interface SheetTable {
   /** `range` lines: name, intake full scale, exhaust full scale. */
   readonly ranges: readonly { readonly name: string; readonly intake: string; readonly exhaust: string }[];
   readonly cells: readonly Cells[];
+  /** The decimal sign the figures were read with, and whether that is sure; undefined when none has one. */
+  readonly style: ColumnStyle | undefined;
   readonly problems: readonly { readonly line: number; readonly message: string }[];
 }
 
@@ -48,45 +54,43 @@ export interface SheetTable {
 const MAX_LINES = 2_000;
 
 const plain = (text: string): string => text.toLowerCase().replace(/[^a-z]/g, '');
-const HEADINGS: Readonly<Record<string, Column>> = {
-  lift: 'lift',
-  valvelift: 'lift',
-  intake: 'intake',
-  in: 'intake',
-  int: 'intake',
-  inlet: 'intake',
-  exhaust: 'exhaust',
-  ex: 'exhaust',
-  exh: 'exhaust',
-  intakerange: 'intakeRange',
-  exhaustrange: 'exhaustRange',
-  missing: 'missing',
-  note: 'missing',
-  why: 'missing',
-};
+const HEADINGS: Readonly<Record<string, Column>> = Object.assign(
+  Object.create(null) as Record<string, Column>,
+  {
+    lift: 'lift',
+    valvelift: 'lift',
+    intake: 'intake',
+    in: 'intake',
+    int: 'intake',
+    inlet: 'intake',
+    exhaust: 'exhaust',
+    ex: 'exhaust',
+    exh: 'exhaust',
+    intakerange: 'intakeRange',
+    exhaustrange: 'exhaustRange',
+    missing: 'missing',
+    note: 'missing',
+    why: 'missing',
+    comment: 'comment',
+  } as const,
+);
 const KEYS = new Map<string, SetupKey>(SETUP_KEYS.map((k) => [plain(k), k]));
-const UNIT = /^(in|inch|inches|mm|thou|cfm|l\/s|m3\/h|m³\/h|m3\/min|%|percent|"|)$/i;
+const UNIT = /^(in|inch|inches|mm|thou|cfm|l\/s|m3\/h|m³\/h|m3\/min|kg\/h|kg\/s|g\/s|lb\/min|%|percent|"|)$/i;
 
-/** Splits a text into cells: tab, semicolon or comma, whichever it uses; else runs of blanks. */
-export function splitTable(text: string): string[][] {
-  const clean = text.replace(/^\uFEFF/, '').replace(/\r\n?/g, '\n');
-  const delimiter = clean.includes('\t')
-    ? '\t'
-    : clean.includes(';')
-      ? ';'
-      : /,/.test(clean) && !/^[ ]*[\d.,]+[ ]+[\d.,]+/m.test(clean)
-        ? ','
-        : undefined;
-  if (delimiter === undefined)
-    return clean
-      .split('\n')
-      .filter((l) => l.trim())
-      .map((l) => l.trim().split(/\s+/));
-  return Papa.parse<string[]>(clean, { delimiter, skipEmptyLines: 'greedy' }).data;
+/** The decimal sign of all figures of a table; the whole table is written by one hand. */
+function styleOf(cells: readonly Cells[]): ColumnStyle | string | undefined {
+  try {
+    return columnStyle(cells.flatMap((c) => [c.lift, c.intake, c.exhaust]));
+  } catch (error) {
+    return (error as Error).message;
+  }
 }
 
-/** Reads a table of text cells. Never throws; what cannot be placed is said with its line. */
-export function readTable(table: readonly (readonly string[])[]): SheetTable {
+/**
+ * Reads a table of text cells. Never throws; what cannot be placed is said with its line. The decimal sign is found from
+ * the figures themselves unless it is given.
+ */
+export function readTable(table: readonly (readonly string[])[], decimal?: DecimalSign): SheetTable {
   const setup: Partial<Record<SetupKey, string>> = {};
   const ranges: { name: string; intake: string; exhaust: string }[] = [];
   const problems: { line: number; message: string }[] = [];
@@ -95,6 +99,7 @@ export function readTable(table: readonly (readonly string[])[]): SheetTable {
       setup,
       ranges,
       cells: [],
+      style: undefined,
       problems: [{ line: MAX_LINES, message: `This has ${table.length} lines; a flow sheet has at most 400 rows.` }],
     };
 
@@ -115,7 +120,8 @@ export function readTable(table: readonly (readonly string[])[]): SheetTable {
       break;
     }
     if (plain(first) === 'range') ranges.push({ name: row[1] ?? '', intake: row[2] ?? '', exhaust: row[3] ?? '' });
-    else if (KEYS.has(plain(first))) setup[KEYS.get(plain(first))!] = row[1] ?? '';
+    else if (KEYS.has(plain(first)))
+      setup[KEYS.get(plain(first))!] = plain(first) === 'note' ? (table[line]![1] ?? '') : (row[1] ?? '');
     else if (/^[\d.,+-]/.test(first) || first === '') break;
     else
       problems.push({
@@ -151,16 +157,41 @@ export function readTable(table: readonly (readonly string[])[]): SheetTable {
     cells.push(cell);
   }
   if (cells.length === 0) problems.push({ line: table.length, message: 'There are no rows of lift and flow here.' });
-  return { setup, ranges, cells, problems };
+  const found = styleOf(cells);
+  if (typeof found === 'string' && !decimal) problems.push({ line: table.length, message: found });
+  const style = decimal ? { sign: decimal, sure: true } : typeof found === 'string' ? undefined : found;
+  if (style)
+    for (const cell of cells)
+      for (const column of ['lift', 'intake', 'exhaust'] as const) cell[column] = withPoint(cell[column], style.sign);
+  return { setup, ranges, cells, style, problems };
 }
 
-/** The sheet as a table of text cells, its set-up lines first. */
-export function sheetTable(
-  sheet: Pick<Sheet, 'title' | 'kind' | 'date' | 'setup' | 'rows' | 'stopped' | 'note'>,
-): string[][] {
+/** What a sheet refers to, by the names a file can carry. */
+export interface SheetNames {
+  readonly source?: string | undefined;
+  readonly intakePort?: number | undefined;
+  readonly exhaustPort?: number | undefined;
+}
+
+/** The names a sheet's file carries for its source and ports. */
+export const sheetNames = (
+  sheet: Pick<Sheet, 'sourceId' | 'intakePortId' | 'exhaustPortId'>,
+  sources: readonly { readonly id: string; readonly name: string }[],
+  ports: readonly Port[],
+): SheetNames => ({
+  source: sources.find((s) => s.id === sheet.sourceId)?.name,
+  intakePort: ports.find((p) => p.id === sheet.intakePortId)?.number,
+  exhaustPort: ports.find((p) => p.id === sheet.exhaustPortId)?.number,
+});
+
+export type SheetContent = Pick<Sheet, 'title' | 'kind' | 'date' | 'setup' | 'rows' | 'stopped' | 'note'>;
+
+/** The set-up lines of a sheet: how it was done, and what it refers to. */
+export function setupLines(sheet: SheetContent, names: SheetNames = {}): string[][] {
   const { setup } = sheet;
   const value = (key: SetupKey): string => {
-    const v = key in setup ? (setup as Record<string, unknown>)[key] : (sheet as Record<string, unknown>)[key];
+    const from = key in names ? names : key in setup ? setup : sheet;
+    const v = (from as Record<string, unknown>)[key];
     return v === null || v === undefined ? '' : typeof v === 'object' ? (v as { typed: string }).typed : String(v);
   };
   const lines = SETUP_KEYS.map((key) => [key, value(key)]).filter(([, v]) => v !== '');
@@ -170,10 +201,15 @@ export function sheetTable(
     r.intake?.typed ?? '',
     r.exhaust?.typed ?? '',
   ]);
-  return [...lines, ...ranges, [...COLUMNS], ...writeCells(sheet.rows).map((c) => COLUMNS.map((k) => c[k]))];
+  return [...lines, ...ranges];
 }
 
-/** CSV text; a cell that a spreadsheet would run as a formula is made harmless. */
-export const toCsv = (table: readonly (readonly (string | number)[])[]): string =>
-  Papa.unparse(table as (string | number)[][], { escapeFormulae: /^[=@\t\r]|^[+-](?![\d.])/, newline: '\r\n' }) +
-  '\r\n';
+/** The columns a sheet's file has: a comment only where there is one. */
+export const columnsOf = (rows: Sheet['rows']): readonly Column[] =>
+  COLUMNS.filter((c) => c !== 'comment' || rows.some((r) => r.note !== ''));
+
+/** The sheet as a table of text cells, its set-up lines first. */
+export function sheetTable(sheet: SheetContent, names: SheetNames = {}): string[][] {
+  const columns = columnsOf(sheet.rows);
+  return [...setupLines(sheet, names), [...columns], ...writeCells(sheet.rows).map((c) => columns.map((k) => c[k]))];
+}

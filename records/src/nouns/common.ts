@@ -8,8 +8,18 @@ export const Id = z
 /** What every stored record carries. */
 export const Stored = { id: Id, version: z.int().min(1).default(1) };
 
-export const Name = z.string().trim().min(1, 'Give it a name.').max(120, 'Keep the name under 120 letters.');
-export const Note = z.string().max(10_000, 'Keep the note under 10,000 letters.').default('');
-export const Short = z.string().trim().max(200, 'Keep this under 200 letters.').default('');
+/** Neither a database nor a file can hold these: a NUL, half of a pair of code units. */
+const UNSTORABLE = /\u0000|\p{Surrogate}/u;
+const storable = (text: string) => !UNSTORABLE.test(text);
+const CANNOT = 'This holds a character that cannot be stored: type it again.';
+
+export const Name = z
+  .string()
+  .trim()
+  .min(1, 'Give it a name.')
+  .max(120, 'Keep the name under 120 letters.')
+  .refine(storable, CANNOT);
+export const Note = z.string().max(10_000, 'Keep the note under 10,000 letters.').refine(storable, CANNOT).default('');
+export const Short = z.string().trim().max(200, 'Keep this under 200 letters.').refine(storable, CANNOT).default('');
 export const DateText = z.iso.date('Write the date as 2026-05-31.').nullable().default(null);
 export const SideName = z.enum(['intake', 'exhaust']);

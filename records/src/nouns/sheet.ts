@@ -102,6 +102,8 @@ export const Setup = z.object({
 export type Setup = z.infer<typeof Setup>;
 
 const FLOW = quantitySchema('flow', flowLimit);
+/** A full scale: a flow above zero. */
+export const flowSchema = quantitySchema('flow', { ...flowLimit, min: 1e-6 });
 const DIFFERENCE = quantitySchema('flow', {
   min: -2,
   max: 2,

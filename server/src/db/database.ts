@@ -10,5 +10,7 @@ export interface Queries {
 export interface Database extends Queries {
   /** All or nothing: a throw inside rolls everything back. */
   readonly transaction: <T>(work: (tx: Queries) => Promise<T>) => Promise<T>;
+  /** Hears what is notified on a channel, after the transaction that says it; the answer stops listening. */
+  readonly listen: (channel: string, heard: (payload: string) => void) => Promise<() => Promise<void>>;
   readonly close: () => Promise<void>;
 }

@@ -1,5 +1,8 @@
+import { existsSync, readdirSync } from 'node:fs';
+import { dirname, join } from 'node:path';
 import { PGlite, types, type Results, type Transaction } from '@electric-sql/pglite';
 import type { Database, Queries } from './database.js';
+import { DurableFS, durableStart, syncAll, syncFolder, type NodeLayer } from './durable.js';
 
 const queriesOf = (pg: PGlite | Transaction): Queries => ({
   query: async <Row>(sql: string, parameters: readonly unknown[] = []) => {
@@ -11,15 +14,43 @@ const queriesOf = (pg: PGlite | Transaction): Queries => ({
   },
 });
 
-/** A PostgreSQL in this process, kept in a folder; in memory when `folder` is undefined. Dates come as text. */
-export async function openPglite(folder?: string): Promise<Database> {
+const PARSERS = { [types.DATE]: (text: string) => text, [types.INT8]: (text: string) => Number(text) };
+
+/** A PGlite as the server's database. */
+export const databaseOf = (pg: PGlite): Database => ({
+  ...queriesOf(pg),
+  transaction: (work) => pg.transaction((tx) => work(queriesOf(tx))),
+  listen: (channel, heard) => pg.listen(channel, heard),
+  close: () => pg.close(),
+});
+
+/** The folder holds something that is no database: it is never laid over. */
+export class NotADatabase extends Error {}
+
+const isDatabase = (folder: string) => existsSync(join(folder, 'PG_VERSION'));
+
+/**
+ * A PostgreSQL in this process, kept in a folder, every acknowledged change on the disk; in memory when `folder` is
+ * undefined, from a dump where one is given. Dates come as text. `layer` hears the file layer, for tests.
+ * @throws NotADatabase when the folder is there, not empty, and holds no database.
+ */
+export async function openPglite(folder?: string, dump?: Blob, layer?: (nodefs: NodeLayer) => void): Promise<Database> {
+  const loaded = dump === undefined ? {} : { loadDataDir: dump };
+  if (folder === undefined) return databaseOf(await PGlite.create({ ...loaded, parsers: PARSERS }));
+  const fresh = !isDatabase(folder);
+  if (fresh && existsSync(folder) && readdirSync(folder).length > 0)
+    throw new NotADatabase(
+      `The folder ${folder} is not empty and holds no database that can be opened (PG_VERSION is missing). Nothing was written. Put the damaged data aside and a backup in its place, or name another folder with ALLUVIUM_DATA.`,
+    );
   const pg = await PGlite.create({
-    ...(folder === undefined ? {} : { dataDir: folder }),
-    parsers: { [types.DATE]: (text: string) => text, [types.INT8]: (text: string) => Number(text) },
+    ...loaded,
+    fs: new DurableFS(folder, layer),
+    startParams: durableStart(),
+    parsers: PARSERS,
   });
-  return {
-    ...queriesOf(pg),
-    transaction: (work) => pg.transaction((tx) => work(queriesOf(tx))),
-    close: () => pg.close(),
-  };
+  if (fresh) {
+    syncAll(folder);
+    syncFolder(dirname(folder));
+  }
+  return databaseOf(pg);
 }

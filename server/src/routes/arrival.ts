@@ -6,9 +6,9 @@ import { z } from 'zod';
 import type { Database } from '../db/database.js';
 import { readLimited, type Pictures } from '../pictures.js';
 import { Problem } from '../problems.js';
-import { batchOf, find, insertAll, replace } from '../store.js';
+import { done, find, insertAll, replace } from '../store.js';
 import { wholeHeads } from './heads.js';
-import { checked } from './nouns.js';
+import { checked } from '../checked.js';
 
 const AttachmentQuery = z.object({
   /** The head it is of; a scan of what a source published names the source instead. */
@@ -36,7 +36,7 @@ export function arrivalRoutes(app: FastifyInstance, db: Database, pictures: Pict
     async (request, reply) => {
       const { id } = checked(z.object({ id: Id }), request.params);
       const { kind, checklistId, cylinders } = checked(ChecklistMake, request.body);
-      const batch = await db.transaction(async (tx) => {
+      const changed = await db.transaction(async (tx) => {
         const head = await find(tx, 'head', id);
         if (!head) throw new Problem('not-found', 'There is no such head.');
         const [count] = await tx.query<{ any: boolean }>(
@@ -75,9 +75,9 @@ export function arrivalRoutes(app: FastifyInstance, db: Database, pictures: Pict
             note: '',
           })),
         );
-        return batchOf(tx);
+        return done(tx);
       });
-      return reply.code(201).send({ record: (await wholeHeads(db, [id])).get(id)!, batch });
+      return reply.code(201).send({ record: (await wholeHeads(db, [id])).get(id)!, ...changed });
     },
   );
 
@@ -119,11 +119,11 @@ export function arrivalRoutes(app: FastifyInstance, db: Database, pictures: Pict
           name: query.name,
           note: '',
         };
-        const batch = await db.transaction(async (tx) => {
+        const changed = await db.transaction(async (tx) => {
           await insertAll(tx, 'attachment', [record]);
-          return batchOf(tx);
+          return done(tx);
         });
-        return reply.code(201).send({ record, batch });
+        return reply.code(201).send({ record, ...changed });
       },
     );
   });

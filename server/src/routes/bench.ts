@@ -23,15 +23,14 @@ import {
   type WholeSession,
 } from '@alluvium/records';
 import { depressionVerdict } from '@alluvium/core';
-import websocket from '@fastify/websocket';
 import type { FastifyInstance } from 'fastify';
 import { z } from 'zod';
 import type { Hub } from '../bench/hub.js';
 import { webSocketLink } from '../bench/link.js';
 import type { Database, Queries } from '../db/database.js';
 import { Problem } from '../problems.js';
-import { batchOf, find, insertAll, replace, rowsOf, toRecord } from '../store.js';
-import { checked } from './nouns.js';
+import { done, find, insertAll, replace, rowsOf, toRecord } from '../store.js';
+import { checked } from '../checked.js';
 
 const params = z.object({ id: Id });
 const Client = z.object({ client: z.string().max(64).default('') });
@@ -95,8 +94,7 @@ async function sheetFor(tx: Queries, session: Session, setup: number, number: nu
 }
 
 /** Sessions on the bench: recording, taking back, set-ups; and the two WebSockets. */
-export async function benchRoutes(app: FastifyInstance, db: Database, hub: Hub): Promise<void> {
-  await app.register(websocket, { options: { maxPayload: 256 * 1024 } });
+export function benchRoutes(app: FastifyInstance, db: Database, hub: Hub): void {
   const tags = ['bench'];
 
   app.get('/api/instruments/link', { websocket: true, schema: { hide: true } }, (socket) =>
@@ -179,12 +177,12 @@ export async function benchRoutes(app: FastifyInstance, db: Database, hub: Hub):
           [id, last],
         );
         const same = fingerprint(session.setups[last]) === fingerprint(setup);
-        if (same) return { record: session, batch: await batchOf(tx), split: false };
+        if (same) return { record: session, ...(await done(tx)), split: false };
         if (used!.any && session.setups.length >= 50)
           throw new Problem('refused', 'A session has at most 50 set-ups: begin another session.');
         const setups = used!.any ? [...session.setups, setup] : [...session.setups.slice(0, last), setup];
         const record = await replace(tx, 'session', { ...session, setups });
-        return { record, batch: await batchOf(tx), split: used!.any };
+        return { record, ...(await done(tx)), split: used!.any };
       });
       hub.changed(id);
       return answer;
@@ -201,7 +199,7 @@ export async function benchRoutes(app: FastifyInstance, db: Database, hub: Hub):
       const { id } = checked(params, request.params);
       const sent = checked(ReadingWrite, request.body);
       holds(id, sent.client);
-      const answer = await db.transaction(async (tx): Promise<Recorded & { batch: number }> => {
+      const answer = await db.transaction(async (tx): Promise<Recorded> => {
         // One reading of a session at a time, so that two requests never both take a point as open.
         await tx.query('select 1 from session where id = $1 for update', [id]);
         const session = await sessionOf(tx, id);
@@ -209,7 +207,7 @@ export async function benchRoutes(app: FastifyInstance, db: Database, hub: Hub):
         if (before) {
           if (before.sessionId !== id) throw new Problem('refused', 'A reading with this id is here already.');
           const sheet = await find(tx, 'sheet', before.sheetId ?? '');
-          return { reading: before, sheet: sheet!, session, batch: await batchOf(tx) };
+          return { reading: before, sheet: sheet!, session, ...(await done(tx)) };
         }
         const setup = session.setups.length - 1;
         const answers = session.setups[setup]!;
@@ -230,14 +228,14 @@ export async function benchRoutes(app: FastifyInstance, db: Database, hub: Hub):
           sheetId: sheet.id,
           setup,
           state: 'kept',
-          at: new Date().toISOString(),
+          at: after(readings.at(-1)?.at),
         });
         await insertAll(tx, 'reading', [reading]);
         const written = await rewrite(tx, sheet, sent);
         // What was retaken under an earlier set-up leaves that sheet as well.
         for (const other of new Set(earlier.map((r) => r.sheetId)))
           if (other !== sheet.id) await rewriteById(tx, other, sent);
-        return { reading, sheet: written, session, batch: await batchOf(tx) };
+        return { reading, sheet: written, session, ...(await done(tx)) };
       });
       hub.changed(id);
       return reply.code(201).send(answer);
@@ -260,7 +258,7 @@ export async function benchRoutes(app: FastifyInstance, db: Database, hub: Hub):
         if (!last) throw new Problem('refused', 'Nothing is recorded that could be taken back.');
         const reading = await replace(tx, 'reading', { ...last, state: 'taken back' });
         const sheet = await rewriteById(tx, last.sheetId, last);
-        return { reading, sheet, session, batch: await batchOf(tx) };
+        return { reading, sheet, session, ...(await done(tx)) };
       });
       hub.changed(id);
       return answer;
@@ -286,13 +284,17 @@ export async function benchRoutes(app: FastifyInstance, db: Database, hub: Hub):
         if (!found || found.sessionId !== id) throw new Problem('not-found', 'There is no such reading here.');
         const reading = await replace(tx, 'reading', { ...found, noisy });
         await rewriteById(tx, found.sheetId, found);
-        return { reading, batch: await batchOf(tx) };
+        return { reading, ...(await done(tx)) };
       });
       hub.changed(id);
       return answer;
     },
   );
 }
+
+/** Now, or just after what came before where the machine's clock went backwards: the last reading stays the last. */
+const after = (before: string | undefined): string =>
+  new Date(Math.max(Date.now(), before === undefined ? 0 : Date.parse(before) + 1)).toISOString();
 
 /** A point of a sheet whose readings changed. */
 type Touched = Pick<RawReading, 'side' | 'lift'>;

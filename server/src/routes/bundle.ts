@@ -92,7 +92,9 @@ export function bundleRoutes(app: FastifyInstance, db: Database, pictures: Pictu
       const { photos } = request.query as { photos: 'yes' | 'no' };
       const records: { [N in Noun]?: RecordOf<N>[] } = {};
       for (const noun of NOUN_NAMES) {
-        const rows = await db.query<object>(`select * from ${noun} order by id`);
+        // In the order they came in where that counts, so that another library keeps it.
+        const order = noun === 'sheet' || noun === 'survey' ? 'entered' : 'id';
+        const rows = await db.query<object>(`select * from ${noun} order by ${order}`);
         records[noun] = rows.map((r) => toRecord(r)) as never;
       }
       const files: Record<string, string> = {};

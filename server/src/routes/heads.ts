@@ -40,9 +40,9 @@ export async function wholeHeads(db: Queries, ids: readonly string[]): Promise<M
   const stageIds = stages.map((s) => s.id);
   const ofStages = <T>(noun: Noun, order: string) =>
     rowsOf<T & { stageId: string }>(db, `select * from ${noun} where stage_id = any($1) order by ${order}`, [stageIds]);
-  const sheets = await ofStages<Sheet>('sheet', 'date nulls first, id');
+  const sheets = await ofStages<Sheet>('sheet', 'date nulls first, entered');
   const measures = await ofStages<Measure>('measure', 'item, id');
-  const surveys = await ofStages<Survey>('survey', 'side desc, date nulls first, id');
+  const surveys = await ofStages<Survey>('survey', 'side desc, date nulls first, entered');
   const seats = await ofStages<Seat>('seat', 'side desc, cylinder, valve, date nulls first, id');
   const velocityMaps = await ofStages<VelocityMap>('velocitymap', 'date nulls first, id');
   const wetFlows = await ofStages<WetFlow>('wetflow', 'date nulls first, id');
@@ -117,7 +117,7 @@ export async function headPage(db: Queries, q: HeadQuery): Promise<HeadPage> {
        select count(*)::int as stages, (array_agg(to_jsonb(t) order by t.position desc, t.id))[1] as latest from stage t where t.head_id = h.id
      ) s on true
      left join lateral (
-       select count(*)::int as sheets, (array_agg(to_jsonb(x) order by t.position desc, x.kind desc, x.date desc nulls last, x.id))[1] as sheet
+       select count(*)::int as sheets, (array_agg(to_jsonb(x) order by t.position desc, x.kind desc, x.date desc nulls last, x.entered desc))[1] as sheet
        from stage t join sheet x on x.stage_id = t.id where t.head_id = h.id
      ) f on true
      left join lateral (

@@ -4,9 +4,9 @@ import type { FastifyInstance } from 'fastify';
 import { z } from 'zod';
 import type { Database } from '../db/database.js';
 import { Problem } from '../problems.js';
-import { batchOf, find, insertAll, rowsOf, toRecord } from '../store.js';
+import { done, find, insertAll, rowsOf, toRecord } from '../store.js';
 import { wholeHeads } from './heads.js';
-import { checked } from './nouns.js';
+import { checked } from '../checked.js';
 
 /** The lineup of a build: read with everything the comparison needs, written as a whole. */
 export function lineupRoutes(app: FastifyInstance, db: Database): void {
@@ -37,7 +37,7 @@ export function lineupRoutes(app: FastifyInstance, db: Database): void {
     { schema: { ...schema, summary: 'Sets which heads are compared, and in which order', body: LineupWrite } },
     async ({ params, body }) => {
       const { entries } = checked(LineupWrite, body);
-      const batch = await db.transaction(async (tx) => {
+      const changed = await db.transaction(async (tx) => {
         await tx.query('delete from lineup where build_id = $1', [params.id]);
         await insertAll(
           tx,
@@ -51,9 +51,9 @@ export function lineupRoutes(app: FastifyInstance, db: Database): void {
             position,
           })),
         );
-        return batchOf(tx);
+        return done(tx);
       });
-      return { record: await read(params.id), batch };
+      return { record: await read(params.id), ...changed };
     },
   );
 }

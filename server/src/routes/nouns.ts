@@ -1,36 +1,19 @@
-import { randomUUID } from 'node:crypto';
-import { NOUNS, NOUN_NAMES, NOUN_WORDS, Id, type Noun } from '@alluvium/records';
+import { NOUNS, NOUN_NAMES, NOUN_WORDS, Id, type Changed, type Noun } from '@alluvium/records';
 import type { FastifyInstance } from 'fastify';
 import { z } from 'zod';
-import type { Database, Queries } from '../db/database.js';
-import { Problem, type FieldProblem } from '../problems.js';
-import { batchOf, find, history, insertAll, remove, replace, toRecord } from '../store.js';
-
-/** @throws Problem bad-input, field by field. */
-export function checked<T>(schema: z.ZodType<T>, input: unknown): T {
-  const parsed = schema.safeParse(input);
-  if (parsed.success) return parsed.data;
-  const fields: FieldProblem[] = parsed.error.issues
-    .slice(0, 50)
-    .map((i) => ({ field: i.path.join('.'), message: i.message }));
-  throw new Problem('bad-input', fields[0]?.message ?? 'Something typed cannot be used.', { fields });
-}
+import { checked } from '../checked.js';
+import type { Database } from '../db/database.js';
+import { Problem } from '../problems.js';
+import { find, history, toRecord } from '../store.js';
+import { makeChange } from './changes.js';
 
 /** List, read, add, replace, delete and history: the same for every noun. */
 export function nounRoutes(app: FastifyInstance, db: Database): void {
   for (const noun of NOUN_NAMES) crud(app, db, noun);
 }
 
-/** What must hold before a record is added by itself; an import of earlier work is not asked. */
-const GUARDS: { readonly [N in Noun]?: (tx: Queries, record: object) => Promise<void> } = {
-  call: async (tx, record) => {
-    const [found] = await tx.query<{ any: boolean }>(
-      "select exists (select from reading where session_id = $1 and state = 'kept') as any",
-      [(record as { sessionId: string }).sessionId],
-    );
-    if (found!.any) throw new Problem('refused', 'A call is made before the first reading; this session has some.');
-  },
-};
+/** Most records of one page of a list. */
+const PAGE = 1000;
 
 function crud(app: FastifyInstance, db: Database, noun: Noun): void {
   const path = `/api/${noun}`;
@@ -44,10 +27,28 @@ function crud(app: FastifyInstance, db: Database, noun: Noun): void {
     return record;
   };
 
-  app.get(path, { schema: { tags, summary: `All ${many}, at most 1000` } }, async () => {
-    const rows = await db.query<object>(`select * from ${noun} order by id limit 1000`);
-    return rows.map((r) => toRecord(r));
-  });
+  app.get<{ Querystring: { after: string; size: number } }>(
+    path,
+    {
+      schema: {
+        tags,
+        summary: `All ${many} by id, in pages: the Link header names the next one (RFC 8288)`,
+        querystring: z.object({
+          after: Id.or(z.literal('')).default(''),
+          size: z.coerce.number().int().min(1).max(PAGE).default(PAGE),
+        }),
+      },
+    },
+    async ({ query: { after, size } }, reply) => {
+      const rows = await db.query<{ id: string }>(`select * from ${noun} where id > $1 order by id limit ${size + 1}`, [
+        after,
+      ]);
+      const page = rows.slice(0, size);
+      if (rows.length > size)
+        reply.header('link', `<${path}?after=${encodeURIComponent(page.at(-1)!.id)}&size=${size}>; rel="next"`);
+      return page.map((r) => toRecord(r));
+    },
+  );
 
   app.get<{ Params: { id: string } }>(
     `${path}/:id`,
@@ -61,6 +62,8 @@ function crud(app: FastifyInstance, db: Database, noun: Noun): void {
     ({ params: { id } }) => history(db, noun, id),
   );
 
+  const written = ({ records, ...done }: Changed) => ({ record: records[0], ...done });
+
   // A photo comes in by its own door, with its content; a reading by that of its session.
   if (noun !== 'attachment' && noun !== 'reading')
     app.post(
@@ -71,14 +74,8 @@ function crud(app: FastifyInstance, db: Database, noun: Noun): void {
         validatorCompiler: () => (body) => ({ value: body }),
       },
       async (request, reply) => {
-        const body = (request.body ?? {}) as object;
-        const record = checked(schema, { id: randomUUID(), ...body, version: 1 });
-        const batch = await db.transaction(async (tx) => {
-          await GUARDS[noun]?.(tx, record);
-          await insertAll(tx, noun, [record]);
-          return batchOf(tx);
-        });
-        return reply.code(201).send({ record: await found(record.id), batch });
+        const record = (request.body ?? {}) as Record<string, unknown>;
+        return reply.code(201).send(written(await makeChange(db, [{ do: 'add', noun, record }])));
       },
     );
 
@@ -93,24 +90,17 @@ function crud(app: FastifyInstance, db: Database, noun: Noun): void {
     },
     async (request) => {
       const { id } = checked(params, request.params);
-      const body = (request.body ?? {}) as { version?: unknown };
-      if (typeof body.version !== 'number')
-        throw new Problem('no-version', 'Say which version was opened, so that nobody’s work is overwritten.');
-      const record = checked(schema, { ...body, id });
-      return db.transaction(async (tx) => ({
-        record: await replace(tx, noun, record as never),
-        batch: await batchOf(tx),
-      }));
+      const record = { ...((request.body ?? {}) as object), id };
+      return written(await makeChange(db, [{ do: 'save', noun, record }]));
     },
   );
 
   app.delete<{ Params: { id: string } }>(
     `${path}/:id`,
     { schema: { tags, summary: `Deletes a ${one} and what hangs on it; can be undone`, params } },
-    ({ params: { id } }) =>
-      db.transaction(async (tx) => {
-        await remove(tx, noun, id);
-        return { batch: await batchOf(tx) };
-      }),
+    async ({ params: { id } }) => {
+      const { batch, touched } = await makeChange(db, [{ do: 'remove', noun, id }]);
+      return { batch, touched };
+    },
   );
 }

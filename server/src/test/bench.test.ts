@@ -1,5 +1,5 @@
 import { cfm, inches } from '@alluvium/core';
-import { afterAll, beforeAll, beforeEach, describe, expect, it } from 'vitest';
+import { afterAll, beforeAll, beforeEach, describe, expect, it, vi } from 'vitest';
 import { fixture, type Fixture } from './fixture.js';
 
 let f: Fixture;
@@ -410,5 +410,117 @@ describe('answers of the gate', () => {
     ]);
     expect((await put({ depression: 'strong' })).body.detail).toContain('is not a depression');
     expect((await put({ entry: 'trumpet' })).status).toBe(400);
+  });
+});
+
+describe('a correction of the whole bench', () => {
+  const percent = {
+    ...answered,
+    reads: 'percent',
+    ranges: [
+      { name: '4', intake: '259.6 cfm', exhaust: '317.5 cfm' },
+      { name: '5', intake: '480 cfm', exhaust: null },
+    ],
+  };
+  const begin = async (setup: object) => {
+    await f.call('PUT', `/api/session/${session}/setup`, { setup });
+    await record({ flow: undefined, percent: '42.5 %', range: '4' });
+    await record({ flow: undefined, percent: '65.9 %', range: '4', lift: '.200 in' });
+    return whole();
+  };
+  const correct = (correction: object, what = 'correction') =>
+    f.call('POST', `/api/source/${sourceId}/${what}`, correction);
+
+  it('of a wrong full scale lists what it changes, changes sheet and used set-up together, and is undone as one', async () => {
+    const before = await begin(percent);
+    const sheet = before.sheets[0];
+    const wrong = { what: 'full scale', range: '4', side: 'intake', from: '259.6 cfm', to: '295.6 cfm' };
+    const listed = await correct(wrong, 'correction/preview');
+    expect(listed.body).toEqual(
+      expect.arrayContaining([
+        { noun: 'sheet', id: sheet.id, head: 'Mill 7', title: sheet.title, date: '2026-05-08', rows: 2 },
+        expect.objectContaining({ noun: 'session', id: session }),
+      ]),
+    );
+    expect((await whole()).sheets[0].version).toBe(sheet.version);
+    const made = await correct(wrong);
+    expect(made.status).toBe(200);
+    const after = await whole();
+    expect(after.sheets[0].setup.ranges[0].intake.typed).toBe('295.6 cfm');
+    // 42.5 % of 295.6 is 125.6 cfm: common practice, no source.
+    expect((0.425 * after.sheets[0].setup.ranges[0].intake.si) / cfm(1)).toBeCloseTo(125.6, 1);
+    expect(after.session.setups[0].ranges[0]).toMatchObject({
+      intake: { typed: '295.6 cfm' },
+      exhaust: { typed: '317.5 cfm' },
+    });
+    // A reading taken after it goes into the same sheet, on the right scale.
+    await record({ flow: undefined, percent: '76 %', range: '4', lift: '.300 in' });
+    expect((await whole()).sheets).toHaveLength(1);
+    const ranges = await f.call('GET', `/api/source/${sourceId}/ranges`);
+    expect(ranges.body.filter((r: { range: string }) => r.range === '4').map((r: any) => r.fullScale.typed)).toEqual([
+      '295.6 cfm',
+      '317.5 cfm',
+    ]);
+  });
+
+  it('undone puts all of it back', async () => {
+    await begin(percent);
+    const wrong = {
+      what: 'full scale',
+      range: '4',
+      side: 'intake',
+      from: '259.6 cfm',
+      to: '290 cfm',
+      sessionId: session,
+    };
+    const { body } = await correct(wrong);
+    const undone = await f.call('POST', `/api/change/${body.batch}/undo`);
+    expect(undone.status).toBe(200);
+    const after = await whole();
+    expect(after.sheets[0].setup.ranges[0].intake.typed).toBe('259.6 cfm');
+    expect(after.session.setups[0].ranges[0].intake.typed).toBe('259.6 cfm');
+  });
+
+  it('of a range noted wrong corrects the raw readings with the sheet, so that none of them turns it back', async () => {
+    await begin(percent);
+    const wrong = { what: 'range', from: '4', to: '5', side: 'intake', sessionId: session };
+    expect((await correct(wrong)).status).toBe(200);
+    await record({ flow: undefined, percent: '30 %', range: '5', lift: '.300 in' });
+    const after = await whole();
+    expect(after.readings.map((r: { range: string }) => r.range)).toEqual(['5', '5', '5']);
+    expect(after.sheets[0].rows.map((r: any) => r.intake.range)).toEqual(['5', '5', '5']);
+  });
+
+  it('of what nobody wrote is refused, and so is nonsense; readings stay fixed for everyone else', async () => {
+    const { readings } = await begin(percent);
+    const none = await correct({ what: 'full scale', range: '9', side: 'intake', from: '1 cfm', to: '2 cfm' });
+    expect(none.body.detail).toBe('No sheet and no session of this bench has that.');
+    expect((await correct({ what: 'full scale', range: '4', side: 'intake', from: '0', to: '2 cfm' })).status).toBe(
+      400,
+    );
+    expect(
+      (await f.call('POST', '/api/source/nobody/correction', { what: 'range', from: '4', to: '5', side: 'intake' }))
+        .status,
+    ).toBe(404);
+    await expect(
+      f.db.query(`update reading set percent = '{"si": 0.5, "typed": "50 %"}' where id = $1`, [readings[0].id]),
+    ).rejects.toThrow('does not change');
+    await expect(f.db.query(`update reading set range = '9' where id = $1`, [readings[0].id])).rejects.toThrow(
+      'does not change',
+    );
+  });
+});
+
+describe('a clock that went backwards', () => {
+  it('leaves the last reading the last: it is the one that is taken back', async () => {
+    await record();
+    vi.useFakeTimers({ now: new Date('2020-01-01T10:00:00Z'), toFake: ['Date'] });
+    try {
+      await record({ lift: '.200 in' });
+    } finally {
+      vi.useRealTimers();
+    }
+    const { body } = await f.call('POST', `/api/session/${session}/takeback`, {});
+    expect(body.reading.lift.typed).toBe('.200 in');
   });
 });

@@ -110,3 +110,137 @@ describe('questions under test', () => {
     expect((await f.call('GET', `/api/question/${body.record.id}/history`)).body).toHaveLength(2);
   });
 });
+
+describe('the library of claims', () => {
+  const audit = async (query = '') => (await f.call('GET', `/api/claims/audit?${query}`)).body;
+  const band = async () =>
+    (
+      await f.call('POST', '/api/claims/band', {
+        asks: [{ side: 'intake', pipe: 'any', liftRatio: 0.2, coefficient: 0.6 }],
+      })
+    ).body;
+
+  it('judges every claim with the band of the whole library, counted by source, a page at a time', async () => {
+    const all = await audit();
+    expect(all).toMatchObject({ done: all.of, size: 50 });
+    expect(all.sources).toEqual(expect.arrayContaining([{ name: 'Ottermoor flyer', total: 3, doubtful: 2 }]));
+    expect(all.lines).toHaveLength(all.total);
+    const doubtful = await audit('doubtful=yes&source=Ottermoor%20flyer');
+    expect(doubtful.lines.map((l: { verdict: string }) => l.verdict)).toContain('beyond anything measured');
+    expect(doubtful.total).toBe(2);
+    const csv = (await f.app.inject('/api/claims/audit.csv?system=metric')).body;
+    expect(csv.split('\r\n').length).toBeGreaterThan(all.total);
+    expect(csv).toContain('L/s');
+    // The course line counts the same verdicts, of the lineup's heads alone.
+    const lined = await f.call('GET', '/api/claims/doubtful?heads=ottermoor-230,corrow-417');
+    expect(lined.body.count).toBeGreaterThanOrEqual(2);
+  });
+
+  it('takes in a change before the page that made it asks again, and gives it back when it is undone', async () => {
+    const before = await band();
+    const source = (await f.call('GET', '/api/source')).body.find((s: { kind: string }) => s.kind === 'own bench').id;
+    const { body } = await f.call('POST', '/api/change', {
+      steps: [
+        { do: 'add', noun: 'head', record: { id: 'newcomer', name: 'Newcomer' } },
+        { do: 'add', noun: 'stage', record: { id: 'newcomer-s', headId: 'newcomer', name: 'as received' } },
+        {
+          do: 'add',
+          noun: 'measure',
+          record: { stageId: 'newcomer-s', item: 'valve diameter', side: 'intake', value: '2.00 in' },
+        },
+        {
+          do: 'add',
+          noun: 'sheet',
+          record: {
+            stageId: 'newcomer-s',
+            sourceId: source,
+            title: 'Port 1',
+            setup: { depression: '28 inH2O' },
+            rows: [
+              { lift: '.300 in', intake: { pulls: ['180 cfm'] } },
+              { lift: '.400 in', intake: { pulls: ['210 cfm'] } },
+              { lift: '.500 in', intake: { pulls: ['225 cfm'] } },
+            ],
+          },
+        },
+      ],
+    });
+    const after = await band();
+    expect(after.views[0].heads).toBe(before.views[0].heads + 1);
+    expect(after.version).toBeGreaterThan(before.version);
+    await f.call('POST', `/api/change/${body.batch}/undo`);
+    expect((await band()).views).toEqual(before.views);
+  });
+
+  it('gives a net that is ready to be solved, a catalogue and a cloud; without a bench of our own it says what is missing', async () => {
+    const net = (await f.call('GET', '/api/claims/net?side=intake')).body;
+    expect(net.data.point).toHaveLength(net.data.logFlow.length);
+    expect(net.sources.length).toBeGreaterThan(2);
+    const left = (await f.call('GET', `/api/claims/net?side=intake&without=pellam-190`)).body;
+    expect(left.data.point.length).toBeLessThan(net.data.point.length);
+    const tables = (await f.call('GET', '/api/claims/catalogue?source=quayside&side=intake')).body;
+    expect(tables.items.map((t: { name: string }) => t.name)).toContain('417 early, as received');
+    const cloud = (await f.call('GET', '/api/claims/cloud?side=exhaust&pipe=piped')).body;
+    expect(cloud.every(([r, c]: number[]) => r! > 0 && c! > 0 && c! < 1.2)).toBe(true);
+    const empty = await fixture();
+    expect((await empty.call('GET', '/api/claims/net?side=intake')).body.detail).toContain('Name your own bench');
+    expect((await empty.call('GET', '/api/claims/audit')).body).toMatchObject({ total: 0, done: 0, of: 0 });
+    await empty.close();
+  });
+
+  it('answers while it is still being read, and says how far it is', async () => {
+    const big = await fixture();
+    const heads = Array.from({ length: 600 }, (_, i) => ({ id: `h${i}`, name: `Head ${i}` }));
+    const flow = (i: number, k: number) =>
+      `${(200 * (1 - Math.exp(-(k + 1) / 4)) * (1 + (i % 17) / 100)).toFixed(1)} cfm`;
+    const rows = (i: number) =>
+      Array.from({ length: 14 }, (_, k) => ({
+        lift: `${((k + 1) * 0.05).toFixed(3)} in`,
+        intake: { pulls: [flow(i, k)] },
+        exhaust: { pulls: [flow(i, k)] },
+      }));
+    await big.call('POST', '/api/bundle', {
+      format: 'alluvium-bundle',
+      version: 1,
+      sources: [{ id: 'maker', name: 'A maker', kind: 'maker' }],
+      heads,
+      stages: heads.map((h) => ({ id: `${h.id}-s`, headId: h.id, name: 'as received' })),
+      measures: heads.map((h) => ({
+        stageId: `${h.id}-s`,
+        id: `${h.id}-v`,
+        item: 'valve diameter',
+        side: 'intake',
+        value: '2 in',
+      })),
+      sheets: heads.flatMap((h, i) =>
+        ['measured', 'claim'].map((kind) => ({
+          id: `${h.id}-${kind}`,
+          stageId: `${h.id}-s`,
+          title: kind,
+          kind,
+          sourceId: kind === 'claim' ? 'maker' : null,
+          setup: { depression: '28 inH2O' },
+          rows: rows(i),
+        })),
+      ),
+    });
+    const asked = big.call('GET', '/api/claims/audit');
+    // Others are answered in between.
+    const health = await big.call('GET', '/api/health');
+    expect(health.body.status).toBe('ok');
+    const first = (await asked).body;
+    expect(first.done).toBeLessThanOrEqual(first.of);
+    for (let i = 0; i < 100; i++) {
+      const now = (await big.call('GET', '/api/claims/audit?page=5')).body;
+      if (now.done < now.of) {
+        await new Promise((later) => setTimeout(later, 200));
+        continue;
+      }
+      expect(now).toMatchObject({ of: 600, total: 1200, size: 50 });
+      expect(now.lines).toHaveLength(50);
+      await big.close();
+      return;
+    }
+    throw new Error('never read');
+  });
+});

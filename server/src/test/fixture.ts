@@ -26,10 +26,21 @@ export interface Fixture {
   readonly close: () => Promise<void>;
 }
 
-/** The real server over a real PGlite in memory. */
-export async function fixture(): Promise<Fixture> {
+/** Names the file of an empty, migrated database. */
+export const SNAPSHOT = 'ALLUVIUM_TEST_SNAPSHOT';
+
+/** An empty database of the newest schema: a copy of the one made before the tests, else made here. */
+async function empty(): Promise<Database> {
+  const file = process.env[SNAPSHOT];
+  if (file) return openPglite(undefined, new Blob([await readFile(file)]));
   const db = await openPglite();
   await migrate(db, await readMigrations(MIGRATIONS));
+  return db;
+}
+
+/** The real server over a real PGlite in memory. */
+export async function fixture(): Promise<Fixture> {
+  const db = await empty();
   const folder = await mkdtemp(join(tmpdir(), 'alluvium-pictures-'));
   const app = await createApp({ db, pictures: await openPictures(folder) });
   return {

@@ -60,10 +60,40 @@ describe('records', () => {
     expect(body.detail).toBe('This refers to a record that is not here, or no longer.');
   });
 
+  it.each(['a\u0000b', 'half a pair \ud83d'])('refuse text that cannot be stored, at its field', async (text) => {
+    for (const field of ['name', 'maker', 'note']) {
+      const { status, body } = await f.call('POST', '/api/head', { name: 'x', [field]: text });
+      expect(status).toBe(400);
+      expect(body.fields[0]).toMatchObject({ field, message: expect.stringContaining('cannot be stored') });
+    }
+    expect((await f.call('POST', '/api/head', { name: 'a pair \ud83d\ude00' })).status).toBe(201);
+  });
+
   it('keep HTML as the text it is', async () => {
     const name = '<img src=x onerror=alert(1)>';
     const { body } = await f.call('POST', '/api/head', { name });
     expect((await f.call('GET', `/api/head/${body.record.id}`)).body.name).toBe(name);
+  });
+});
+
+describe('a list', () => {
+  it('goes on page after page, and says so, until all of it is read', async () => {
+    for (let i = 0; i < 5; i++)
+      await f.call('POST', '/api/plan', {
+        id: `listed-${i}`,
+        name: `Plan ${i}`,
+        plan: { ports: [{ number: 1 }], list: ['.100 in'] },
+      });
+    const seen: string[] = [];
+    let pages = 0;
+    for (let next: string | undefined = '/api/plan?size=2'; next; pages++) {
+      const answer: { json: () => { id: string }[]; headers: object } = await f.app.inject(next);
+      seen.push(...answer.json().map((r) => r.id));
+      next = /<([^>]+)>; rel="next"/.exec(String((answer.headers as { link?: string }).link ?? ''))?.[1];
+    }
+    expect(seen).toEqual(['listed-0', 'listed-1', 'listed-2', 'listed-3', 'listed-4']);
+    expect(pages).toBe(3);
+    expect((await f.call('GET', '/api/plan?size=0')).status).toBe(400);
   });
 });
 

@@ -20,6 +20,7 @@ import {
 import { evaluateHead, readBundle, toCoreBuild, wholesOf, type WholeHead } from '@alluvium/records';
 import { chromium, type Page } from '@playwright/test';
 import { bigBundle } from './big.js';
+import { claimPages, claimedBundle } from './claims.js';
 import { liveStream } from './live.js';
 
 const root = join(dirname(fileURLToPath(import.meta.url)), '..', '..', '..');
@@ -233,7 +234,12 @@ async function firstScreen(url: string): Promise<void> {
   await page.goto(`${url}/`);
   await page.waitForLoadState('networkidle');
   let bytes = 0;
-  for (const path of scripts) bytes += gzipSync(await readFile(join(root, 'web', 'dist', path))).length;
+  for (const path of scripts)
+    bytes += gzipSync(
+      await readFile(
+        join(root, 'web', 'dist', (await readFile(join(root, 'web', 'dist', 'current'), 'utf8')).trim(), path),
+      ),
+    ).length;
   report('JavaScript of the first screen, gzipped', bytes / 1000, 'kB', 350);
 
   // A sixth head in the lineup: the baseline again, further worked.
@@ -302,6 +308,24 @@ async function bigLibrary(folder: string): Promise<void> {
   await server.stop();
 }
 
+/** Claims over a big library: 10,000 heads, 30,000 sheets, 20,000 of them claims. */
+async function bigClaims(folder: string): Promise<void> {
+  const server = await start(folder, false);
+  for (let from = 0; from < 10_000; from += 1000) {
+    const answer = await fetch(`${server.url}/api/bundle`, {
+      method: 'POST',
+      headers: { 'content-type': 'application/json' },
+      body: JSON.stringify(claimedBundle(from, 1000)),
+    });
+    const text = await answer.text();
+    if (!text.includes('finished')) throw new Error(text.slice(-500));
+  }
+  const browser = await chromium.launch({ executablePath: process.env.CHROMIUM_PATH!, args: ARGS });
+  await claimPages(await browser.newPage({ viewport: { width: 1280, height: 800 } }), server.url, report);
+  await browser.close();
+  await server.stop();
+}
+
 /** The net of sources at its promised size: 40 sources, 2,000 heads, 20 lifts, each head tested by three of them. */
 function offsets(): void {
   const [heads, lifts, by] = [2000, 20, 3];
@@ -330,7 +354,15 @@ function offsets(): void {
   report('200 heads weighed against each other for the next test', (performance.now() - weighed) / 1000, 's');
 }
 
-const folders = await Promise.all(['demo', 'big'].map((n) => mkdtemp(join(tmpdir(), `alluvium-bench-${n}-`))));
+const only = process.argv[2];
+const folders = await Promise.all(
+  ['demo', 'big', 'claims'].map((n) => mkdtemp(join(tmpdir(), `alluvium-bench-${n}-`))),
+);
+if (only === 'claims') {
+  await bigClaims(folders[2]!);
+  for (const folder of folders) await rm(folder, { recursive: true, force: true });
+  process.exit(failed ? 1 : 0);
+}
 await evaluation();
 port();
 offsets();
@@ -342,5 +374,6 @@ report('second start', second.ms / 1000, 's', 2);
 await firstScreen(second.url);
 await second.stop();
 await bigLibrary(folders[1]!);
+await bigClaims(folders[2]!);
 for (const folder of folders) await rm(folder, { recursive: true, force: true });
 process.exitCode = failed ? 1 : 0;

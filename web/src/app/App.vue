@@ -4,14 +4,16 @@ import { defineAsyncComponent, ref } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
 import WorkingPanel from '../parts/WorkingPanel.vue';
 import { useSettings } from '../state/settings.js';
-import { useUndo } from '../state/undo.js';
+import { useUndo } from '../data/undo.js';
 import { useExchange } from '../exchange/exchange.js';
+import AwayNote from './AwayNote.vue';
 import CourseLine from './CourseLine.vue';
 import LineupBar from './LineupBar.vue';
 import SaidLine from './SaidLine.vue';
 import TargetStrip from './TargetStrip.vue';
 import { isTyping } from './keys.js';
 import { STEPS } from './router.js';
+import { useUnreached } from './unreached.js';
 
 const KeyMap = defineAsyncComponent(() => import('./KeyMap.vue'));
 const GlossaryPanel = defineAsyncComponent(() => import('./GlossaryPanel.vue'));
@@ -22,6 +24,7 @@ const route = useRoute();
 const undo = useUndo();
 const settings = useSettings();
 const exchange = useExchange();
+const unreached = useUnreached(router);
 const keysOpen = ref(false);
 const glossaryOpen = ref(false);
 
@@ -64,7 +67,14 @@ useEventListener('drop', (event) => {
   <div class="frame">
     <TargetStrip class="frame-strip" @keys="keysOpen = true" @glossary="glossaryOpen = true" />
     <CourseLine class="frame-course" />
-    <main id="page" tabindex="-1"><RouterView /></main>
+    <main id="page" tabindex="-1">
+      <AwayNote />
+      <p v-if="unreached" class="reading" role="alert">
+        “{{ unreached.meta.title }}” cannot be opened while the server does not answer. It opens by itself as soon as it
+        does.
+      </p>
+      <RouterView v-else />
+    </main>
     <LineupBar class="frame-lineup" />
   </div>
   <WorkingPanel />
@@ -82,6 +92,8 @@ useEventListener('drop', (event) => {
 }
 main {
   grid-area: page;
+  /* What is hidden from view but read aloud is placed within the page, not below the frame. */
+  position: relative;
   overflow: auto;
   padding: 12px 22px 24px 20px;
   outline: none;

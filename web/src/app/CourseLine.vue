@@ -1,19 +1,15 @@
 <script setup lang="ts">
 import { arrivalMark } from '@alluvium/core';
-import { bandOf, benchRepeatability, claimRows } from '@alluvium/records';
 import { line, curveNatural } from 'd3-shape';
 import { computed } from 'vue';
 import { useRoute } from 'vue-router';
-import { useTolerances } from '../api/queries.js';
-import { useComparison } from '../state/comparison.js';
-import { useSettings } from '../state/settings.js';
+import { useDoubtful } from '../data/claims.js';
+import { useComparison } from '../data/comparison.js';
 import { STEPS } from './router.js';
 
 /** The steps of the work as one meandering line, with a mark where something is still owed. */
 const route = useRoute();
-const { active, heads, view } = useComparison();
-const settings = useSettings();
-const tolerances = useTolerances();
+const { active, heads } = useComparison();
 
 const GAP = 68;
 const TOP = 54;
@@ -45,24 +41,10 @@ const owed = computed<Record<string, string>>(() => {
   if (doubtful.value > 0) result.claims = `${doubtful.value} doubtful`;
   return result;
 });
-/** Claims about the heads of the lineup that are worth a second look, by these heads alone. */
-const doubtful = computed(() => {
-  const lined = heads.value.map((h) => h.whole);
-  const sources = view.value?.sources ?? [];
-  const own = sources.find((s) => s.kind === 'own bench')?.id;
-  return claimRows(
-    lined,
-    sources,
-    {
-      band: bandOf(lined),
-      own,
-      repeatability: benchRepeatability(lined, own),
-      say: settings.say,
-      build: active.value?.build,
-    },
-    { tolerances: tolerances.data.value ?? [], builds: active.value ? [active.value.build] : [] },
-  ).filter((r) => r.doubtful).length;
-});
+/** Claims about the heads of the lineup that are worth a second look, judged as the page of claims judges them. */
+const lined = computed(() => [...new Set(heads.value.map((h) => h.whole.head.id))]);
+const doubts = useDoubtful(() => lined.value);
+const doubtful = computed(() => (lined.value.length > 0 ? (doubts.data.value?.count ?? 0) : 0));
 const query = computed(() => (active.value ? { build: active.value.build.id } : {}));
 </script>
 

@@ -3,25 +3,23 @@ import { arrivalMark } from '@alluvium/core';
 import { useEventListener } from '@vueuse/core';
 import Sortable from 'sortablejs';
 import { nextTick, onBeforeUnmount, onMounted, useTemplateRef } from 'vue';
-import { useWriteLineup } from '../api/queries.js';
-import { useComparison, useHidden, type CompareHead } from '../state/comparison.js';
-import { useUndo } from '../state/undo.js';
+import { useComparison, useHidden, useWriteLineup, type CompareHead } from '../data/comparison.js';
+import { useChange } from '../data/useChange.js';
 import { isTyping } from './keys.js';
 
 /** The heads under comparison as lettered tokens; the first is the baseline. */
 const { active, heads, view } = useComparison();
 const hidden = useHidden();
-const undo = useUndo();
+const change = useChange();
 const write = useWriteLineup();
 
 async function put(order: readonly CompareHead[], what: string): Promise<void> {
   if (!active.value) return;
   const away = new Set(heads.value.filter((h) => hidden.letters.has(h.letter)).map((h) => h.id));
-  const batch = await write(active.value.build.id, {
-    entries: order.map((h) => ({ id: h.id, stageId: h.stage.id, sheetId: h.chosenSheetId })),
-  });
-  hidden.set(heads.value.filter((h) => away.has(h.id)).map((h) => h.letter));
-  undo.did(what, batch);
+  const build = active.value.build.id;
+  const entries = order.map((h) => ({ id: h.id, stageId: h.stage.id, sheetId: h.chosenSheetId }));
+  const written = await change.run(() => write(build, { entries }), what);
+  if (written) hidden.set(heads.value.filter((h) => away.has(h.id)).map((h) => h.letter));
 }
 const tokens = useTemplateRef<HTMLElement>('tokens');
 let sortable: Sortable | undefined;
@@ -57,7 +55,7 @@ function onTokenKey(event: KeyboardEvent, head: CompareHead): void {
   else if (event.key === 'Delete')
     void put(
       heads.value.filter((h) => h.id !== head.id),
-      `${head.name} taken out of the lineup.`,
+      `${head.name} removed from the lineup.`,
     );
   else return;
   event.preventDefault();

@@ -1,12 +1,13 @@
 <script setup lang="ts">
-import { useUndo } from '../state/undo.js';
+import { useUndo } from '../data/undo.js';
 
+/** What was done, with its way back; what was refused stays until it is read. */
 const undo = useUndo();
 </script>
 
 <template>
   <div class="said no-print" role="status" aria-live="polite">
-    <p v-if="undo.message">
+    <p v-if="undo.message" :class="{ failed: undo.failed }" :role="undo.failed ? 'alert' : undefined">
       {{ undo.message }}
       <button v-if="undo.offer" class="worded" type="button" @click="undo.undo()">Undo</button>
       <button class="plain away" type="button" aria-label="Dismiss" @click="undo.dismiss()">×</button>
@@ -26,6 +27,9 @@ const undo = useUndo();
   background: var(--ink);
   color: var(--paper);
   max-width: 80vw;
+}
+.said .failed {
+  border-left: 6px solid var(--loss);
 }
 .worded {
   margin-left: 10px;

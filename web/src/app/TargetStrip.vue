@@ -3,13 +3,13 @@ import { BookOpen, Keyboard, Moon, Sun } from '@lucide/vue';
 import { computed, watch } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
 import WorkedNumber from '../parts/WorkedNumber.vue';
-import { useActiveBuild } from '../state/build.js';
+import { useActiveBuild } from '../data/build.js';
 import { useSettings } from '../state/settings.js';
 
 /** The build at hand in one line and what follows from it; every screen is read against it. */
 defineEmits<{ keys: []; glossary: [] }>();
 const settings = useSettings();
-const { active, builds } = useActiveBuild();
+const { active, builds, loading, error } = useActiveBuild();
 const route = useRoute();
 const router = useRouter();
 
@@ -90,7 +90,9 @@ const engine = computed(() => {
       </p>
       <p v-else class="asks caution">{{ active.problem }}</p>
     </template>
-    <p v-else class="asks">No build yet: say which engine it is for.</p>
+    <p v-else class="asks">
+      {{ loading ? 'Loading the builds …' : error || 'No build yet: say which engine it is for.' }}
+    </p>
     <div class="tools">
       <select v-model="settings.system" class="units" aria-label="Units">
         <option value="inch">inches</option>

@@ -4,6 +4,7 @@ import { flushPromises } from '@vue/test-utils';
 import { beforeEach, describe, expect, it } from 'vitest';
 import MatchPage from '../match/MatchPage.vue';
 import TargetPage from '../target/TargetPage.vue';
+import { claimsServer } from '../test/claimsServer.js';
 import { usePane } from '../test/pane.js';
 import CourseLine from './CourseLine.vue';
 import GlossaryPanel from './GlossaryPanel.vue';
@@ -24,7 +25,10 @@ const lineup = (buildId: string) => ({
     .filter((entry) => lined && entry.buildId === buildId)
     .map((entry) => ({ entry, whole: wholes.find((w) => w.stages.some((s) => s.id === entry.stageId)) })),
 });
-const on = usePane((address) => {
+const server = claimsServer(wholes, bundle.sources, bundle.builds);
+const on = usePane((address, body) => {
+  const said = server(address, body);
+  if (said !== undefined) return said;
   const build = /^(?:PUT )?\/api\/build\/(.+)\/lineup$/.exec(address);
   return build ? lineup(build[1]!) : { '/api/build': builds, '/api/source': bundle.sources }[address];
 });

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { arrivalObjections } from '@alluvium/core';
 import { computed } from 'vue';
-import type { CompareHead } from '../state/comparison.js';
+import type { CompareHead } from '../data/comparison.js';
 
 /** What arrival holds against a head, beside every verdict on it. Nothing when nothing stands against it. */
 const props = defineProps<{ head: CompareHead; named?: boolean }>();

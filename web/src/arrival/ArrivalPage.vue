@@ -1,8 +1,10 @@
 <script setup lang="ts">
 import { arrivalWords } from '@alluvium/core';
 import {
+  addition,
   arrivalAt,
   likelyLook,
+  removal,
   standingFindings,
   type Inspection,
   INSPECTION_GROUPS,
@@ -10,17 +12,16 @@ import {
 } from '@alluvium/records';
 import { computed, nextTick, ref, useTemplateRef } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
-import { ApiProblem, add, drop } from '../api/client.js';
-import { useRefresh } from '../api/queries.js';
 import ChoiceField from '../parts/ChoiceField.vue';
+import { newId } from '../data/ids.js';
 import HeadInHand from '../parts/HeadInHand.vue';
 import NoHead from '../parts/NoHead.vue';
 import TabRow from '../parts/TabRow.vue';
 import TextField from '../parts/TextField.vue';
 import WorkedNumber from '../parts/WorkedNumber.vue';
-import { useActiveBuild } from '../state/build.js';
-import { useHeadInHand } from '../state/inHand.js';
-import { useUndo } from '../state/undo.js';
+import { useActiveBuild } from '../data/build.js';
+import { useHeadInHand } from '../data/inHand.js';
+import { useChange } from '../data/useChange.js';
 import CheckLines from './CheckLines.vue';
 import FindingsPane from './FindingsPane.vue';
 import HeadPlan from './HeadPlan.vue';
@@ -28,15 +29,14 @@ import InspectionDetail from './InspectionDetail.vue';
 import NewChecklist from './NewChecklist.vue';
 import SeatForm from './SeatForm.vue';
 import StatedTable from './StatedTable.vue';
-import { useTicks, type Tick } from './useTicks.js';
-import { today } from '../parts/today.js';
+import { useTicks, type Tick } from '../data/ticks.js';
+import { today } from '../data/today.js';
 
 /** The head on the table: its checklist at the left, its seats above, what is looked at beneath. */
 const props = defineProps<{ id?: string }>();
 const route = useRoute();
 const router = useRouter();
-const undo = useUndo();
-const refresh = useRefresh();
+const change = useChange();
 const { active } = useActiveBuild();
 const hand = useHeadInHand('arrival', () => props.id ?? '');
 const { whole, stage } = hand;
@@ -89,77 +89,59 @@ async function within(act: (d: InstanceType<typeof InspectionDetail>) => void): 
   await nextTick();
   if (detail.value) act(detail.value);
 }
-async function attempt(work: () => Promise<void>): Promise<void> {
-  try {
-    await work();
-  } catch (error) {
-    if (!(error instanceof ApiProblem)) throw error;
-    undo.announce(error.message);
-  }
-}
 const remove = (i: Inspection) =>
-  attempt(async () => {
-    const { batch } = await drop('inspection', i.id);
-    undo.did(`“${i.title}” taken off the checklist.`, batch);
-    await refresh();
-  });
+  change.make([removal('inspection', i.id)], `“${i.title}” removed from the checklist.`);
 
 function chooseSeat(spot: { side: 'intake' | 'exhaust'; cylinder: number; valve: number }): void {
   seat.value = { side: spot.side, cylinder: spot.cylinder, valve: spot.valve };
   toPane('seat');
 }
-const noteSeat = (spot: { side: 'intake' | 'exhaust'; cylinder: number; valve: number }, sealed: 'seals' | 'leaks') =>
-  attempt(async () => {
-    const { side, cylinder, valve } = spot;
-    seat.value = { side, cylinder, valve };
-    const last = likelyLook(whole.value!, spot);
-    const { batch } = await add('seat', {
-      stageId: stage.value!.id,
-      side,
-      cylinder,
-      valve,
-      result: sealed,
-      ringMaterial: last?.ringMaterial ?? 'unknown',
-      ringOutside: last?.ringOutside ?? null,
-      ringInside: last?.ringInside ?? null,
-      date: today(),
-    });
-    undo.did(`${side} seat of cylinder ${cylinder}: ${sealed}.`, batch);
-    await refresh();
-  });
+async function noteSeat(
+  { side, cylinder, valve }: { side: 'intake' | 'exhaust'; cylinder: number; valve: number },
+  sealed: 'seals' | 'leaks',
+): Promise<void> {
+  seat.value = { side, cylinder, valve };
+  const last = likelyLook(whole.value!, seat.value);
+  const look = {
+    stageId: stage.value!.id,
+    side,
+    cylinder,
+    valve,
+    result: sealed,
+    ringMaterial: last?.ringMaterial ?? 'unknown',
+    ringOutside: last?.ringOutside ?? null,
+    ringInside: last?.ringInside ?? null,
+    date: today(),
+  };
+  await change.make([addition('seat', look)], `${side} seat of cylinder ${cylinder}: ${sealed}.`);
+}
 
 const more = ref(false);
 const title = ref('');
 const group = ref<InspectionGroup>('own');
 const templateName = ref('');
-const addLine = () =>
-  attempt(async () => {
-    const { inspections } = whole.value!;
-    // A line added to a group stands at its end.
-    const position = Math.max(-1, ...inspections.filter((i) => i.group === group.value).map((i) => i.position));
-    const { record, batch } = await add('inspection', {
-      headId: whole.value!.head.id,
-      title: title.value,
-      group: group.value,
-      position: position < 0 ? Math.max(0, ...inspections.map((i) => i.position)) + 1 : position,
-    });
-    title.value = '';
-    undo.did(`“${record.title}” added to the checklist.`, batch);
-    await refresh();
-    choose(record.id);
-  });
-const keepTemplate = () =>
-  attempt(async () => {
-    const { record, batch } = await add('checklist', {
-      name: templateName.value,
-      lines: whole
-        .value!.inspections.filter((i) => i.state !== 'skipped')
-        .map(({ group: g, title: t, hint, sizes }) => ({ group: g, title: t, hint, sizes })),
-    });
-    templateName.value = '';
-    undo.did(`Kept as our own checklist “${record.name}”, ${record.lines.length} lines.`, batch);
-    await refresh();
-  });
+async function addLine(): Promise<void> {
+  const { inspections, head } = whole.value!;
+  // A line added to a group stands at its end.
+  const last = Math.max(-1, ...inspections.filter((i) => i.group === group.value).map((i) => i.position));
+  const position = last < 0 ? Math.max(0, ...inspections.map((i) => i.position)) + 1 : last;
+  const id = newId();
+  const line = { id, headId: head.id, title: title.value, group: group.value, position };
+  const made = await change.make([addition('inspection', line)], `“${title.value}” added to the checklist.`);
+  if (!made) return;
+  title.value = '';
+  choose(id);
+}
+async function keepTemplate(): Promise<void> {
+  const lines = whole
+    .value!.inspections.filter((i) => i.state !== 'skipped')
+    .map(({ group: g, title: t, hint, sizes }) => ({ group: g, title: t, hint, sizes }));
+  const made = await change.make(
+    [addition('checklist', { name: templateName.value, lines })],
+    `Kept as our own checklist “${templateName.value}”, ${lines.length} lines.`,
+  );
+  if (made) templateName.value = '';
+}
 </script>
 
 <template>
@@ -252,7 +234,7 @@ const keepTemplate = () =>
       </div>
     </div>
   </section>
-  <NoHead v-else :error="hand.error.value" />
+  <NoHead v-else :loading="hand.loading.value" :error="hand.error.value" />
 </template>
 
 <style scoped>

@@ -11,16 +11,17 @@ import {
   toCsv,
 } from '@alluvium/records';
 import { computed } from 'vue';
-import { useTolerances } from '../api/queries.js';
+import { useTolerances } from '../data/queries.js';
 import { download } from '../charts/save.js';
-import { useHeadInHand } from '../state/inHand.js';
+import { useHeadInHand } from '../data/inHand.js';
+import NoHead from '../parts/NoHead.vue';
 import { useSettings } from '../state/settings.js';
-import { today } from '../parts/today.js';
+import { today } from '../data/today.js';
 
 /** What is wrong with a head, as a page for whoever sold it. Made for paper. */
 const props = defineProps<{ id: string }>();
 const settings = useSettings();
-const { whole, stage, error } = useHeadInHand('defects', () => props.id);
+const { whole, stage, error, loading } = useHeadInHand('defects', () => props.id);
 const tolerances = useTolerances();
 // What matters for one of our builds only is no defect of the head.
 const findings = computed(() =>
@@ -134,7 +135,7 @@ function saveCsv(): void {
       </table>
     </template>
   </article>
-  <p v-else-if="error" class="reading">{{ error }}</p>
+  <NoHead v-else :loading="loading" :error="error" />
 </template>
 
 <style scoped>

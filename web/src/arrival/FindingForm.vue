@@ -1,22 +1,19 @@
 <script setup lang="ts">
-import { PARTS, SEVERITIES, type Finding, type RecordOf, type WholeHead } from '@alluvium/records';
+import { PARTS, SEVERITIES, removal, type Finding, type RecordOf, type WholeHead } from '@alluvium/records';
 import { computed } from 'vue';
-import { drop } from '../api/client.js';
-import { useRefresh } from '../api/queries.js';
 import ChoiceField from '../parts/ChoiceField.vue';
 import FormFoot from '../parts/FormFoot.vue';
 import FormQuantity from '../parts/FormQuantity.vue';
 import TextField from '../parts/TextField.vue';
-import { useRecordForm, type Draft } from '../parts/form.js';
-import { useActiveBuild } from '../state/build.js';
-import { useUndo } from '../state/undo.js';
-import { today } from '../parts/today.js';
+import { useRecordForm, type Draft } from '../data/form.js';
+import { useActiveBuild } from '../data/build.js';
+import { useChange } from '../data/useChange.js';
+import { today } from '../data/today.js';
 
 /** One finding: where, how bad, what it costs to mend, whether it was mended. */
 const props = defineProps<{ whole: WholeHead; stageId: string; inspectionId: string | null; finding?: Finding }>();
 const emit = defineEmits<{ done: [Finding | undefined] }>();
-const undo = useUndo();
-const refresh = useRefresh();
+const change = useChange();
 const { active } = useActiveBuild();
 const form = useRecordForm(
   'finding',
@@ -38,7 +35,7 @@ const form = useRecordForm(
     date: today(),
   }),
   (f: RecordOf<'finding'>) => `Finding noted: ${f.text.slice(0, 60)}`,
-  `.${props.inspectionId ?? props.whole.head.id}`,
+  { scope: `.${props.inspectionId ?? props.whole.head.id}` },
 );
 const { draft, problems } = form;
 const pick = <T extends string>(list: readonly T[]) => list.map((v) => [v, v] as const);
@@ -53,10 +50,7 @@ async function save(): Promise<void> {
   if (saved) emit('done', saved);
 }
 async function remove(): Promise<void> {
-  const { batch } = await drop('finding', props.finding!.id);
-  undo.did('Finding taken out.', batch);
-  await refresh();
-  emit('done', undefined);
+  if (await change.make([removal('finding', props.finding!.id)], 'Finding removed.')) emit('done', undefined);
 }
 </script>
 
@@ -86,7 +80,7 @@ async function remove(): Promise<void> {
       ]"
     />
     <ChoiceField v-model="draft.part!" label="Part" :options="pick(PARTS)" />
-    <FormQuantity :form="form as never" field="cost" kind="money" label="Cost to mend" />
+    <FormQuantity :form="form" field="cost" kind="money" label="Cost to mend" />
     <ChoiceField
       v-model="draft.buildId"
       label="Matters for"
@@ -102,8 +96,8 @@ async function remove(): Promise<void> {
       :options="[[null, 'it stands'] as const, ...whole.stages.map((s) => [s.id, `at “${s.name}”`] as const)]"
     />
     <TextField v-model="draft.date" type="date" label="Found on" :problem="problems.date" />
-    <FormFoot class="wide" :form="form as never" :save-word="finding ? 'Save' : 'Note it'" />
-    <button v-if="finding" class="worded out" type="button" @click="remove">take this finding out</button>
+    <FormFoot class="wide" :form="form" :save-word="finding ? 'Save' : 'Note it'" />
+    <button v-if="finding" class="worded out" type="button" @click="remove">Remove this finding</button>
   </form>
 </template>
 

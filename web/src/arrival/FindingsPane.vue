@@ -1,18 +1,15 @@
 <script setup lang="ts">
-import { placeOf, standingFindings, type Stage, type WholeHead } from '@alluvium/records';
+import { placeOf, replacement, standingFindings, type Stage, type WholeHead } from '@alluvium/records';
 import { computed, ref } from 'vue';
-import { ApiProblem, save } from '../api/client.js';
-import { useRefresh } from '../api/queries.js';
 import ChoiceField from '../parts/ChoiceField.vue';
 import TextField from '../parts/TextField.vue';
-import { useUndo } from '../state/undo.js';
+import { useChange } from '../data/useChange.js';
 import FindingForm from './FindingForm.vue';
 
 /** Everything found, the way to the seller's list, and the ports somebody touched before. */
 const props = defineProps<{ whole: WholeHead; stage: Stage }>();
 defineEmits<{ open: [string] }>();
-const undo = useUndo();
-const refresh = useRefresh();
+const change = useChange('here');
 const standing = computed(() => new Set(standingFindings(props.whole, props.stage.id).map((f) => f.id)));
 const adding = ref(false);
 const touched = computed(() => props.whole.ports.filter((p) => p.touched));
@@ -24,18 +21,15 @@ const problem = ref('');
 async function mark(id: string, text: string): Promise<void> {
   const port = props.whole.ports.find((p) => p.id === id);
   if (!port) return void (problem.value = 'Choose the port.');
-  try {
-    const { batch } = await save('port', { ...port, touched: text });
-    const name = `${port.side} port ${port.number}`;
-    undo.did(text ? `${name} is left out of the baseline: ${text}.` : `${name} counts again.`, batch);
-    portId.value = '';
-    reason.value = '';
-    problem.value = '';
-    await refresh();
-  } catch (error) {
-    if (!(error instanceof ApiProblem)) throw error;
-    problem.value = error.message;
-  }
+  const name = `${port.side} port ${port.number}`;
+  const made = await change.make(
+    [replacement('port', { ...port, touched: text })],
+    text ? `${name} is left out of the baseline: ${text}.` : `${name} counts again.`,
+  );
+  problem.value = change.refusal.value;
+  if (!made) return;
+  portId.value = '';
+  reason.value = '';
 }
 function add(): void {
   if (reason.value.trim() === '') problem.value = 'Say what was done to it.';

@@ -5,7 +5,7 @@ import FindingForm from './FindingForm.vue';
 import PhotoStrip from './PhotoStrip.vue';
 import PlaceGrid from './PlaceGrid.vue';
 import { MARKS } from './marks.js';
-import type { Tick } from './useTicks.js';
+import type { Tick } from '../data/ticks.js';
 
 /** One line of the checklist with all that is kept about it: the answer, a note, sizes, photos, findings. */
 const props = defineProps<{ whole: WholeHead; stage: Stage; inspection: Inspection }>();

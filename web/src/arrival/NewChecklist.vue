@@ -7,26 +7,24 @@ import {
   type ChecklistKind,
   type ChecklistMake,
   type WholeHead,
-  type Written,
 } from '@alluvium/records';
 import { computed, ref } from 'vue';
-import { ApiProblem, request } from '../api/client.js';
-import { useChecklists, useRefresh } from '../api/queries.js';
+import { makeChecklist } from '../data/client.js';
+import { useChecklists } from '../data/queries.js';
 import ChoiceField from '../parts/ChoiceField.vue';
 import TextField from '../parts/TextField.vue';
-import { useActiveBuild } from '../state/build.js';
-import { useUndo } from '../state/undo.js';
+import { useActiveBuild } from '../data/build.js';
+import { useChange } from '../data/useChange.js';
 
 /** The head has no checklist yet: which one, and how many cylinders it covers. */
 const props = defineProps<{ whole: WholeHead }>();
-const undo = useUndo();
-const refresh = useRefresh();
+const change = useChange('here');
 const { active } = useActiveBuild();
 const templates = useChecklists();
 const list = ref<string>(likelyKind(props.whole.head));
 const cylinders = ref(String(props.whole.head.cylinders ?? active.value?.build.cylinders ?? ''));
 const problem = ref('');
-const busy = ref(false);
+const { busy } = change;
 
 const isKind = (value: string): value is ChecklistKind => (CHECKLIST_KINDS as readonly string[]).includes(value);
 const own = computed(() => templates.data.value ?? []);
@@ -41,20 +39,11 @@ async function make(): Promise<void> {
     problem.value = 'Say how many cylinders this casting covers: a whole number from 1 to 24.';
     return;
   }
-  busy.value = true;
-  try {
-    const body: ChecklistMake = isKind(list.value)
-      ? { kind: list.value, cylinders: count }
-      : { checklistId: list.value, cylinders: count };
-    const { batch } = await request<Written<WholeHead>>('POST', `/api/head/${props.whole.head.id}/checklist`, body);
-    undo.did(`Checklist made: ${lines.value.length} lines.`, batch);
-    await refresh();
-  } catch (error) {
-    if (!(error instanceof ApiProblem)) throw error;
-    problem.value = error.message;
-  } finally {
-    busy.value = false;
-  }
+  const made: ChecklistMake = isKind(list.value)
+    ? { kind: list.value, cylinders: count }
+    : { checklistId: list.value, cylinders: count };
+  await change.run(() => makeChecklist(props.whole.head.id, made), `Checklist made: ${lines.value.length} lines.`);
+  problem.value = change.refusal.value;
 }
 </script>
 

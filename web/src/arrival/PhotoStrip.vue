@@ -1,10 +1,9 @@
 <script setup lang="ts">
-import type { Attachment } from '@alluvium/records';
+import { removal, type Attachment } from '@alluvium/records';
 import { ref, useId } from 'vue';
-import { ApiProblem, addPhoto, drop } from '../api/client.js';
-import { useRefresh } from '../api/queries.js';
+import { addPhoto } from '../data/client.js';
 import { PICTURES, pictureProblem } from '../parts/picture.js';
-import { useUndo } from '../state/undo.js';
+import { useChange } from '../data/useChange.js';
 
 /** Photos of one finding, one line of the checklist, one set-up, or scans of a source: chosen, dropped or pasted; opened large; taken out. */
 const props = defineProps<{
@@ -15,8 +14,8 @@ const props = defineProps<{
   sessionId?: string;
   photos: readonly Attachment[];
 }>();
-const undo = useUndo();
-const refresh = useRefresh();
+const change = useChange('here');
+const removing = useChange();
 const id = useId();
 const problem = ref('');
 const busy = ref(false);
@@ -28,22 +27,19 @@ async function take(files: Iterable<File>): Promise<void> {
     problem.value = pictureProblem(file);
     if (problem.value) return;
     busy.value = true;
-    try {
-      const { batch } = await addPhoto(file, {
-        head: props.headId,
-        source: props.sourceId,
-        finding: props.findingId,
-        inspection: props.inspectionId,
-        session: props.sessionId,
-      });
-      undo.did(`Photo “${file.name}” kept.`, batch);
-      await refresh();
-    } catch (error) {
-      if (!(error instanceof ApiProblem)) throw error;
-      problem.value = `${file.name}: ${error.message}`;
-    } finally {
-      busy.value = false;
-    }
+    const kept = await change.run(
+      () =>
+        addPhoto(file, {
+          head: props.headId,
+          source: props.sourceId,
+          finding: props.findingId,
+          inspection: props.inspectionId,
+          session: props.sessionId,
+        }),
+      `Photo “${file.name}” kept.`,
+    );
+    busy.value = false;
+    if (!kept) return void (problem.value = `${file.name}: ${change.refusal.value}`);
   }
 }
 function choose(event: Event): void {
@@ -53,11 +49,8 @@ function choose(event: Event): void {
 function dropped(event: DragEvent): void {
   void take([...(event.dataTransfer?.files ?? [])]);
 }
-async function remove(photo: Attachment): Promise<void> {
-  const { batch } = await drop('attachment', photo.id);
-  undo.did(`Photo “${photo.name}” taken out.`, batch);
-  await refresh();
-}
+const remove = (photo: Attachment) =>
+  removing.make([removal('attachment', photo.id)], `Photo “${photo.name}” removed.`);
 </script>
 
 <template>

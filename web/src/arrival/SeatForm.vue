@@ -7,22 +7,21 @@ import {
   UNKNOWN_RING_CAUTION,
   likelyLook,
   looksAt,
+  removal,
   seatName,
   type RecordOf,
   type Seat,
   type WholeHead,
 } from '@alluvium/records';
 import { computed } from 'vue';
-import { drop } from '../api/client.js';
-import { useRefresh } from '../api/queries.js';
 import ChoiceField from '../parts/ChoiceField.vue';
 import FormFoot from '../parts/FormFoot.vue';
 import FormQuantity from '../parts/FormQuantity.vue';
 import TextField from '../parts/TextField.vue';
 import WorkedNumber from '../parts/WorkedNumber.vue';
-import { useRecordForm, type Draft } from '../parts/form.js';
-import { useUndo } from '../state/undo.js';
-import { today } from '../parts/today.js';
+import { useRecordForm, type Draft } from '../data/form.js';
+import { useChange } from '../data/useChange.js';
+import { today } from '../data/today.js';
 
 /** A new look at one seat. Earlier looks stay beneath it. */
 const props = defineProps<{
@@ -30,8 +29,7 @@ const props = defineProps<{
   stageId: string;
   seat: { side: 'intake' | 'exhaust'; cylinder: number; valve: number };
 }>();
-const undo = useUndo();
-const refresh = useRefresh();
+const change = useChange();
 const looks = computed(() => looksAt(props.whole, props.seat).toReversed());
 const likely = computed(() => likelyLook(props.whole, props.seat));
 const form = useRecordForm(
@@ -53,7 +51,7 @@ const form = useRecordForm(
     note: '',
   }),
   (s: RecordOf<'seat'>) => `${seatName(s, props.whole.head)}: ${s.result}.`,
-  `.${props.stageId}.${props.seat.side}${props.seat.cylinder}.${props.seat.valve}`,
+  { scope: `.${props.stageId}.${props.seat.side}${props.seat.cylinder}.${props.seat.valve}` },
 );
 const { draft, problems } = form;
 const held = computed(() => {
@@ -69,11 +67,8 @@ const seconds = computed({
     if (empty || Number.isFinite(n)) draft.value.seconds = empty ? null : n;
   },
 });
-async function remove(look: Seat): Promise<void> {
-  const { batch } = await drop('seat', look.id);
-  undo.did(`A look at the ${seatName(look, props.whole.head)} taken out.`, batch);
-  await refresh();
-}
+const remove = (look: Seat) =>
+  change.make([removal('seat', look.id)], `A look at the ${seatName(look, props.whole.head)} is removed.`);
 </script>
 
 <template>
@@ -87,22 +82,16 @@ async function remove(look: Seat): Promise<void> {
     </p>
     <div class="fields">
       <ChoiceField v-model="draft.result!" label="Seal test" :options="SEAL_RESULTS.map((r) => [r, r] as const)" />
-      <FormQuantity :form="form as never" field="drawn" kind="pressure" label="Vacuum drawn" placeholder="20 inHg" />
-      <FormQuantity
-        :form="form as never"
-        field="held"
-        kind="pressure"
-        label="Left after the time"
-        placeholder="19 inHg"
-      />
+      <FormQuantity :form="form" field="drawn" kind="pressure" label="Vacuum drawn" placeholder="20 inHg" />
+      <FormQuantity :form="form" field="held" kind="pressure" label="Left after the time" placeholder="19 inHg" />
       <TextField v-model="seconds" label="Seconds" :problem="problems.seconds" />
       <ChoiceField
         v-model="draft.ringMaterial!"
         label="Ring"
         :options="RING_MATERIALS.map((r) => [r, r === 'integral' ? 'cut in the casting' : r] as const)"
       />
-      <FormQuantity :form="form as never" field="ringOutside" kind="length" label="Ring outside" />
-      <FormQuantity :form="form as never" field="ringInside" kind="length" label="Ring inside" />
+      <FormQuantity :form="form" field="ringOutside" kind="length" label="Ring outside" />
+      <FormQuantity :form="form" field="ringInside" kind="length" label="Ring inside" />
       <TextField v-model="draft.note" label="Note" :problem="problems.note" />
     </div>
     <p v-if="held" class="note">
@@ -110,7 +99,7 @@ async function remove(look: Seat): Promise<void> {
       <WorkedNumber :working="held" :digits="0" />
       of what was drawn.
     </p>
-    <FormFoot :form="form as never" save-word="Note this look" />
+    <FormFoot :form="form" save-word="Note this look" />
     <ul v-if="looks.length" class="looks">
       <li v-for="l in looks" :key="l.id">
         <b :class="{ loss: l.result === 'leaks' }">{{ l.result }}</b>

@@ -2,6 +2,9 @@
 import { USUAL_SPRING_CLEARANCE, camLiftOf, format, type Quantity, type Working } from '@alluvium/core';
 import {
   MEASURE_ITEMS,
+  addition,
+  removal,
+  replacement,
   springAt,
   statedAgainstFound,
   type StatedItem,
@@ -9,20 +12,18 @@ import {
   type WholeHead,
 } from '@alluvium/records';
 import { computed, ref } from 'vue';
-import { ApiProblem, add, drop, save } from '../api/client.js';
-import { useRefresh, useTolerances } from '../api/queries.js';
+import { useTolerances } from '../data/queries.js';
 import QuantityField from '../parts/QuantityField.vue';
 import WorkedNumber from '../parts/WorkedNumber.vue';
-import { useActiveBuild } from '../state/build.js';
+import { useActiveBuild } from '../data/build.js';
 import { useSettings } from '../state/settings.js';
-import { useUndo } from '../state/undo.js';
+import { useChange } from '../data/useChange.js';
 import PlaceCell from '../parts/PlaceCell.vue';
 
 /** Every sized item: the maker's figure, the found one, and whether the difference matters; then the springs. */
 const props = defineProps<{ whole: WholeHead; stage: Stage }>();
 const settings = useSettings();
-const undo = useUndo();
-const refresh = useRefresh();
+const change = useChange('here');
 const { active } = useActiveBuild();
 const tolerances = useTolerances();
 const items = computed(() => statedAgainstFound(props.whole, props.stage.id, tolerances.data.value ?? []));
@@ -42,20 +43,17 @@ const tolerance = (i: StatedItem): Quantity => {
 async function setTolerance(i: StatedItem, value: Quantity | null): Promise<void> {
   const own = tolerances.data.value?.find((t) => t.item === i.item);
   if (value?.typed === tolerance(i).typed) return;
-  try {
-    const { batch } = !value
-      ? own
-        ? await drop('tolerance', own.id)
-        : { batch: null }
-      : own
-        ? await save('tolerance', { ...own, value })
-        : await add('tolerance', { item: i.item, value });
-    undo.did(value ? `${i.item}: from ${value.typed} on a difference matters.` : `${i.item}: the usual again.`, batch);
-    await refresh();
-  } catch (error) {
-    if (!(error instanceof ApiProblem)) throw error;
-    unreadable.value = { ...unreadable.value, [i.item]: error.message };
-  }
+  const step = value
+    ? own
+      ? replacement('tolerance', { ...own, value })
+      : addition('tolerance', { item: i.item, value })
+    : own && removal('tolerance', own.id);
+  if (!step) return;
+  await change.make(
+    [step],
+    value ? `${i.item}: from ${value.typed} on a difference matters.` : `${i.item}: the usual again.`,
+  );
+  unreadable.value = { ...unreadable.value, [i.item]: change.refusal.value };
 }
 const pending = ref<Record<string, Quantity | null>>({});
 function leave(i: StatedItem): void {

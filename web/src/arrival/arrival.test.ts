@@ -2,13 +2,14 @@ import { readFileSync } from 'node:fs';
 import { readBundle, standingFindings, wholesOf, type Inspection } from '@alluvium/records';
 import { afterEach, describe, expect, it, vi } from 'vitest';
 import { nextTick } from 'vue';
+import { changed, sentIn } from '../test/changes.js';
 import { mounted } from '../test/mounted.js';
 import CheckLines from './CheckLines.vue';
 import HeadPlan from './HeadPlan.vue';
 import InspectionDetail from './InspectionDetail.vue';
 import PhotoStrip from './PhotoStrip.vue';
 import PlaceCell from '../parts/PlaceCell.vue';
-import { useTicks } from './useTicks.js';
+import { useTicks } from '../data/ticks.js';
 
 const { bundle } = readBundle(JSON.parse(readFileSync('demo/bundle.json', 'utf8')));
 const whole = (id: string) => wholesOf(bundle).find((w) => w.head.id === id)!;
@@ -173,9 +174,10 @@ describe('a size at its place', () => {
   const answers: { method: string; body: { value: { typed: string }; item: string } }[] = [];
   const show = (measure?: object) => {
     answers.length = 0;
-    vi.stubGlobal('fetch', async (_: string, init?: RequestInit) => {
-      answers.push({ method: init?.method ?? 'GET', body: init?.body ? JSON.parse(String(init.body)) : undefined });
-      return new Response(JSON.stringify({ record: {}, batch: 1 }));
+    vi.stubGlobal('fetch', async (url: string, init?: RequestInit) => {
+      const steps = sentIn(init?.method ?? 'GET', url, init?.body ? JSON.parse(String(init.body)) : undefined);
+      answers.push(...steps);
+      return new Response(JSON.stringify(changed(steps, 1)));
     });
     page = mounted(PlaceCell, {
       props: { stageId: 's', item: 'throat', side: 'intake', portId: null, valve: null, label: 'throat', measure },
@@ -215,11 +217,12 @@ describe('ticks', () => {
     page = mounted(Host);
     let head = whole('corrow-522');
     const sent: number[] = [];
-    vi.stubGlobal('fetch', async (_: string, init: RequestInit) => {
-      const body = JSON.parse(String(init.body)) as Inspection;
+    vi.stubGlobal('fetch', async (url: string, init: RequestInit) => {
+      const steps = sentIn('POST', url, JSON.parse(String(init.body)));
+      const body = steps[0]!.body as Inspection;
       if (body.version !== 1 + sent.length) return new Response('{"detail":"Changed."}', { status: 409 });
       sent.push(body.version);
-      return new Response(JSON.stringify({ record: { ...body, version: body.version + 1 }, batch: sent.length }));
+      return new Response(JSON.stringify(changed(steps, sent.length)));
     });
     const hand = {
       whole: {

@@ -1,17 +1,16 @@
 <script setup lang="ts">
-import { Plan, blankSetup, takenOver, type Calibration, type Session } from '@alluvium/records';
-import { useQuery } from '@tanstack/vue-query';
-import { computed, defineAsyncComponent, onScopeDispose, ref } from 'vue';
+import { Plan, addition, blankSetup, removal, takenOver, type Session } from '@alluvium/records';
+import { computed, defineAsyncComponent, onScopeDispose } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
-import { ApiProblem, add, drop, get } from '../api/client.js';
-import { useRefresh, useSources } from '../api/queries.js';
+import { newId } from '../data/ids.js';
+import { useCalibrations, useSources } from '../data/queries.js';
 import HeadInHand from '../parts/HeadInHand.vue';
 import NoHead from '../parts/NoHead.vue';
 import TabRow from '../parts/TabRow.vue';
-import { today } from '../parts/today.js';
-import { useActiveBuild } from '../state/build.js';
-import { useHeadInHand } from '../state/inHand.js';
-import { useUndo } from '../state/undo.js';
+import { today } from '../data/today.js';
+import { useActiveBuild } from '../data/build.js';
+import { useHeadInHand } from '../data/inHand.js';
+import { useChange } from '../data/useChange.js';
 import InstrumentsPane from './InstrumentsPane.vue';
 import { useBenchLive } from './live.js';
 
@@ -22,14 +21,14 @@ const EyePane = defineAsyncComponent(() => import('./EyePane.vue'));
 const props = defineProps<{ id?: string }>();
 const route = useRoute();
 const router = useRouter();
-const undo = useUndo();
-const refresh = useRefresh();
+const change = useChange('here');
+const { busy } = change;
 const sources = useSources();
 const live = useBenchLive();
 onScopeDispose(live.use());
 const { active } = useActiveBuild();
-const { whole, stage, error, toStage } = useHeadInHand('bench', () => props.id ?? '');
-const calibrations = useQuery({ queryKey: ['calibrations'], queryFn: () => get<Calibration[]>('/api/calibration') });
+const { whole, stage, error, loading, toStage } = useHeadInHand('bench', () => props.id ?? '');
+const calibrations = useCalibrations();
 
 const PANES = [
   ['sessions', 'sessions'],
@@ -41,8 +40,7 @@ type Pane = (typeof PANES)[number][0];
 const pane = computed<Pane>(() => PANES.find(([p]) => p === route.query.pane)?.[0] ?? 'sessions');
 const sessions = computed(() => [...(whole.value?.sessions ?? [])].reverse());
 const stageName = (id: string) => whole.value?.stages.find((s) => s.id === id)?.name ?? '';
-const problem = ref('');
-const busy = ref(false);
+const problem = change.refusal;
 
 /** A new session: the plan and the set-up of the last one of this head, else lifts up to past the cam. */
 async function begin(): Promise<void> {
@@ -51,33 +49,25 @@ async function begin(): Promise<void> {
   const lift = active.value?.build.cam?.intakeLift.si ?? 0.0122;
   const top = Math.ceil((lift / 0.0254) * 10 - 1e-9) / 10;
   const port = Math.min(3, whole.value.head.cylinders ?? 3);
-  busy.value = true;
-  problem.value = '';
-  try {
-    const { record, batch } = await add('session', {
-      headId: whole.value.head.id,
-      stageId: stage.value.id,
-      sourceId: last?.sourceId ?? sources.data.value?.find((s) => s.kind === 'own bench')?.id ?? null,
-      title: `Test of ${today()}`,
-      date: today(),
-      plan: last?.plan ?? Plan.parse({ ports: [{ number: port }], step: '.100 in', to: `${top.toFixed(3)} in` }),
-      setups: [last ? takenOver(last.setups.at(-1)!) : blankSetup()],
-    });
-    undo.did('A bench session begun.', batch);
-    await refresh();
-    await router.push({ name: 'session', params: { id: record.id } });
-  } catch (e) {
-    if (!(e instanceof ApiProblem)) throw e;
-    problem.value = e.message;
-  } finally {
-    busy.value = false;
-  }
+  const id = newId();
+  const made = await change.make(
+    [
+      addition('session', {
+        id,
+        headId: whole.value.head.id,
+        stageId: stage.value.id,
+        sourceId: last?.sourceId ?? sources.data.value?.find((s) => s.kind === 'own bench')?.id ?? null,
+        title: `Test of ${today()}`,
+        date: today(),
+        plan: last?.plan ?? Plan.parse({ ports: [{ number: port }], step: '.100 in', to: `${top.toFixed(3)} in` }),
+        setups: [last ? takenOver(last.setups.at(-1)!) : blankSetup()],
+      }),
+    ],
+    'A bench session is begun.',
+  );
+  if (made) await router.push({ name: 'session', params: { id } });
 }
-async function remove(s: Session): Promise<void> {
-  const { batch } = await drop('session', s.id);
-  undo.did(`“${s.title}” taken out; its sheets stay.`, batch);
-  await refresh();
-}
+const remove = (s: Session) => change.make([removal('session', s.id)], `“${s.title}” removed; its sheets stay.`);
 const state = (s: Session) => (s.finished ? 'finished' : 'open');
 const gist = (s: Session) =>
   `port ${s.plan.ports.map((p) => p.number).join(', ')}; ${s.plan.sides.join(' and ')}${s.setups.length > 1 ? `; ${s.setups.length} set-ups` : ''}`;
@@ -149,7 +139,7 @@ const gist = (s: Session) =>
     <EyePane v-else-if="pane === 'eye'" />
     <InstrumentsPane v-else />
   </section>
-  <NoHead v-else :error="error" />
+  <NoHead v-else :loading="loading" :error="error" />
 </template>
 
 <style scoped>

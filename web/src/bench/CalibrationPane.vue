@@ -1,26 +1,25 @@
 <script setup lang="ts">
 import { format, formatNumber } from '@alluvium/core';
-import { checksOf, calibrationDoubts, expectedOf, factorOf, type Calibration } from '@alluvium/records';
+import { calibrationDoubts, checksOf, expectedOf, factorOf, removal, type Calibration } from '@alluvium/records';
 import { computed, ref, watch } from 'vue';
-import { drop } from '../api/client.js';
-import { useRefresh, useSources } from '../api/queries.js';
+import { useSources } from '../data/queries.js';
 import ChoiceField from '../parts/ChoiceField.vue';
 import FormFoot from '../parts/FormFoot.vue';
 import FormQuantity from '../parts/FormQuantity.vue';
 import QuantityField from '../parts/QuantityField.vue';
 import TextField from '../parts/TextField.vue';
 import WorkedNumber from '../parts/WorkedNumber.vue';
-import { useRecordForm, type Draft } from '../parts/form.js';
-import { today } from '../parts/today.js';
+import { useRecordForm, type Draft } from '../data/form.js';
+import { today } from '../data/today.js';
 import { useSettings } from '../state/settings.js';
-import { useUndo } from '../state/undo.js';
+import { useChange } from '../data/useChange.js';
 import DriftChart from './DriftChart.vue';
+import RangeCorrection from './RangeCorrection.vue';
 
 /** Checks of a bench against plates and control heads, and how its factor drifts. */
 const props = defineProps<{ calibrations: readonly Calibration[] }>();
 const settings = useSettings();
-const undo = useUndo();
-const refresh = useRefresh();
+const change = useChange();
 const sources = useSources();
 const benches = computed(() =>
   (sources.data.value ?? []).filter(
@@ -94,11 +93,7 @@ const trialExpected = computed(() => {
     return { problem: (error as Error).message };
   }
 });
-async function remove(c: Calibration): Promise<void> {
-  const { batch } = await drop('calibration', c.id);
-  undo.did(`The check of ${c.date} taken out.`, batch);
-  await refresh();
-}
+const remove = (c: Calibration) => change.make([removal('calibration', c.id)], `The check of ${c.date} is removed.`);
 </script>
 
 <template>
@@ -188,7 +183,7 @@ async function remove(c: Calibration): Promise<void> {
           :problem="problems.expected"
           @update:problem="form.typing('expected', $event)"
         />
-        <FormQuantity :form="form as never" field="measured" kind="flow" label="Measured" />
+        <FormQuantity :form="form" field="measured" kind="flow" label="Measured" />
         <TextField v-model="draft.note" label="Note" :problem="problems.note" />
       </div>
       <p v-if="trialExpected?.problem" class="loss" role="alert">{{ trialExpected.problem }}</p>
@@ -207,8 +202,9 @@ async function remove(c: Calibration): Promise<void> {
         <WorkedNumber :working="trial" :digits="4" />
         .
       </p>
-      <FormFoot :form="form as never" save-word="Keep the check" />
+      <FormFoot :form="form" save-word="Keep the check" />
     </form>
+    <RangeCorrection v-if="bench" :bench="bench" :name="benches.find((b) => b.id === bench)?.name ?? ''" />
   </div>
 </template>
 

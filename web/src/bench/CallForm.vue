@@ -3,8 +3,8 @@ import type { Call, Session } from '@alluvium/records';
 import FormFoot from '../parts/FormFoot.vue';
 import FormQuantity from '../parts/FormQuantity.vue';
 import TextField from '../parts/TextField.vue';
-import { useRecordForm, type Draft } from '../parts/form.js';
-import { today } from '../parts/today.js';
+import { useRecordForm, type Draft } from '../data/form.js';
+import { today } from '../data/today.js';
 
 /** Call it first: what is expected, written before the first reading and scored after the last. */
 const props = defineProps<{ session: Session; call: Call | undefined; closed: boolean }>();
@@ -22,7 +22,7 @@ const form = useRecordForm(
     date: today(),
   }),
   () => 'The call is kept.',
-  `.${props.session.id}`,
+  { scope: `.${props.session.id}` },
 );
 const { draft, problems } = form;
 </script>
@@ -44,11 +44,11 @@ const { draft, problems } = form;
     <form v-else data-own-keys @submit.prevent="form.save()">
       <div class="fields">
         <TextField v-model="draft.who" label="Who calls" :problem="problems.who" />
-        <FormQuantity :form="form as never" field="intakePeak" kind="flow" label="Peak intake" />
-        <FormQuantity :form="form as never" field="exhaustPeak" kind="flow" label="Peak exhaust" />
+        <FormQuantity :form="form" field="intakePeak" kind="flow" label="Peak intake" />
+        <FormQuantity :form="form" field="exhaustPeak" kind="flow" label="Peak exhaust" />
         <TextField v-model="draft.worst" label="Worst place" placeholder="short turn" :problem="problems.worst" />
       </div>
-      <FormFoot :form="form as never" save-word="That is my call" />
+      <FormFoot :form="form" save-word="That is my call" />
     </form>
   </section>
 </template>

@@ -1,22 +1,16 @@
 <script setup lang="ts">
 import { eyeOf, eyeWords, type Working } from '@alluvium/core';
-import { scoredCalls, type Call, type Sheet } from '@alluvium/records';
-import { useQuery } from '@tanstack/vue-query';
+import { scoredCalls } from '@alluvium/records';
 import { scaleLinear, scalePoint } from 'd3-scale';
 import { computed } from 'vue';
-import { get } from '../api/client.js';
+import { useScoredCalls } from '../data/queries.js';
+import WaitingNote from '../parts/WaitingNote.vue';
 import WorkedNumber from '../parts/WorkedNumber.vue';
 import { useSettings } from '../state/settings.js';
 
 /** Calls against what came out, over time: how well an eye judges. */
-interface CallView {
-  readonly call: Call;
-  readonly session: string;
-  readonly head: string;
-  readonly sheets: readonly Sheet[];
-}
 const settings = useSettings();
-const query = useQuery({ queryKey: ['calls'], queryFn: () => get<CallView[]>('/api/calls/scored') });
+const query = useScoredCalls();
 const scored = computed(() =>
   (query.data.value ?? []).flatMap((v) =>
     scoredCalls(v.call, v.sheets).map((s) => ({
@@ -51,7 +45,8 @@ const label = (w: Working) => `${w.value >= 0 ? '+' : '−'}${(Math.abs(w.value)
 
 <template>
   <div class="eye">
-    <p v-if="scored.length === 0" class="reading">{{ eyeWords(undefined, settings.say) }}</p>
+    <WaitingNote v-if="!query.data.value" :loading="query.isPending.value" :error="query.error.value?.message ?? ''" />
+    <p v-else-if="scored.length === 0" class="reading">{{ eyeWords(undefined, settings.say) }}</p>
     <template v-else>
       <p v-for="p in people" :key="p.who" class="reading">{{ p.who }}: {{ p.words }}</p>
       <svg :viewBox="`0 0 ${W} ${H}`" :width="W" role="img" aria-label="How far each call was off, over time">

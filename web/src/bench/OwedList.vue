@@ -1,15 +1,12 @@
 <script setup lang="ts">
-import { isComplete, owedOf, type Session, type WholeSession } from '@alluvium/records';
+import { isComplete, owedOf, replacement, type Session, type WholeSession } from '@alluvium/records';
 import { computed, ref } from 'vue';
-import { ApiProblem, save } from '../api/client.js';
-import { useRefresh } from '../api/queries.js';
 import TextField from '../parts/TextField.vue';
-import { useUndo } from '../state/undo.js';
+import { useChange } from '../data/useChange.js';
 
 /** What a session still owes. It is complete when nothing is, or each is excused with a reason. */
 const props = defineProps<{ whole: WholeSession }>();
-const undo = useUndo();
-const refresh = useRefresh();
+const change = useChange('here');
 const owed = computed(() => owedOf(props.whole));
 const left = computed(() => owed.value.filter((o) => !o.excuse));
 const complete = computed(() => isComplete(owed.value));
@@ -18,18 +15,12 @@ const reason = ref('');
 const stopped = ref(props.whole.session.stopped);
 const problem = ref('');
 
-async function put(change: Partial<Session>, what: string): Promise<void> {
-  problem.value = '';
-  try {
-    const { batch } = await save('session', { ...props.whole.session, ...change });
-    undo.did(what, batch);
-    excusing.value = '';
-    reason.value = '';
-    await refresh();
-  } catch (error) {
-    if (!(error instanceof ApiProblem)) throw error;
-    problem.value = error.message;
-  }
+async function put(to: Partial<Session>, what: string): Promise<void> {
+  const made = await change.make([replacement('session', { ...props.whole.session, ...to })], what);
+  problem.value = change.refusal.value;
+  if (!made) return;
+  excusing.value = '';
+  reason.value = '';
 }
 const excuse = (key: string) =>
   put({ excused: { ...props.whole.session.excused, [key]: reason.value.trim() } }, 'Excused, with its reason.');

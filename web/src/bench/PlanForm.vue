@@ -1,35 +1,34 @@
 <script setup lang="ts">
 import { format, type Quantity } from '@alluvium/core';
 import {
+  addition,
   MAP_PLACES,
   Plan,
   isMetric,
   liftsOf,
   plannedPoints,
   timeLeft,
-  type PlanTemplate,
   type Session,
   type WholeHead,
 } from '@alluvium/records';
-import { useQuery } from '@tanstack/vue-query';
 import { computed, ref } from 'vue';
-import { ApiProblem, add, get } from '../api/client.js';
-import { useSources } from '../api/queries.js';
+import { usePlans, useSources } from '../data/queries.js';
 import ChoiceField from '../parts/ChoiceField.vue';
 import FormFoot from '../parts/FormFoot.vue';
 import FormQuantity from '../parts/FormQuantity.vue';
 import QuantityField from '../parts/QuantityField.vue';
 import TextField from '../parts/TextField.vue';
 import WorkedNumber from '../parts/WorkedNumber.vue';
-import { useRecordForm, type Draft } from '../parts/form.js';
-import { useUndo } from '../state/undo.js';
+import { useRecordForm, type Draft } from '../data/form.js';
+import { useChange } from '../data/useChange.js';
 
 /** What a test asks for: ports with the hardest first, sides, lifts, pulls, swirl, maps. Kept as the shop's template. */
 const props = defineProps<{ session: Session; whole: WholeHead }>();
 const emit = defineEmits<{ saved: [] }>();
-const undo = useUndo();
 const sources = useSources();
-const templates = useQuery({ queryKey: ['plans'], queryFn: () => get<PlanTemplate[]>('/api/plan') });
+const templates = usePlans();
+const change = useChange('here');
+const templateProblem = change.refusal;
 
 const form = useRecordForm(
   'session',
@@ -105,18 +104,10 @@ async function save(): Promise<void> {
   if (await form.save()) emit('saved');
 }
 const templateName = ref('');
-const templateProblem = ref('');
 async function keepTemplate(): Promise<void> {
-  templateProblem.value = '';
-  try {
-    const { batch } = await add('plan', { name: templateName.value, plan: plan.value });
-    undo.did(`Plan “${templateName.value}” kept for the shop.`, batch);
-    templateName.value = '';
-    await templates.refetch();
-  } catch (error) {
-    if (!(error instanceof ApiProblem)) throw error;
-    templateProblem.value = error.message;
-  }
+  const name = templateName.value;
+  const made = await change.make([addition('plan', { name, plan: plan.value })], `Plan “${name}” kept for the shop.`);
+  if (made) templateName.value = '';
 }
 </script>
 
@@ -162,21 +153,9 @@ async function keepTemplate(): Promise<void> {
     </p>
 
     <div class="fields">
-      <FormQuantity
-        :form="form as never"
-        field="plan.step"
-        kind="lift"
-        label="Lift in steps of"
-        placeholder=".100 in or 1 mm"
-      />
-      <FormQuantity :form="form as never" field="plan.to" kind="lift" label="up to" placeholder=".600 in" />
-      <FormQuantity
-        :form="form as never"
-        field="plan.halfBelow"
-        kind="lift"
-        label="half steps up to"
-        placeholder="none"
-      />
+      <FormQuantity :form="form" field="plan.step" kind="lift" label="Lift in steps of" placeholder=".100 in or 1 mm" />
+      <FormQuantity :form="form" field="plan.to" kind="lift" label="up to" placeholder=".600 in" />
+      <FormQuantity :form="form" field="plan.halfBelow" kind="lift" label="half steps up to" placeholder="none" />
       <TextField
         :model-value="plan.beyond"
         label="steps beyond, for stability"
@@ -288,7 +267,7 @@ async function keepTemplate(): Promise<void> {
         seconds.
       </template>
     </p>
-    <FormFoot :form="form as never" save-word="Keep the plan" />
+    <FormFoot :form="form" save-word="Keep the plan" />
     <p class="template">
       <ChoiceField
         v-if="templates.data.value?.length"

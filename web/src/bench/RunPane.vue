@@ -3,7 +3,7 @@ import { formatNumber, parseQuantity, unitFor } from '@alluvium/core';
 import { pointsLeft, portName, portOf, timeLeft, type WholeHead } from '@alluvium/records';
 import { useStorage } from '@vueuse/core';
 import { computed, nextTick, onMounted, ref, useTemplateRef, watch } from 'vue';
-import { useComparison } from '../state/comparison.js';
+import { useComparison } from '../data/comparison.js';
 import { useSettings } from '../state/settings.js';
 import { useWorking } from '../state/working.js';
 import RunCurve from './RunCurve.vue';
@@ -13,7 +13,7 @@ import { mountOf } from './mount.js';
 import { curvesBehind, recordedCurve, setupLine } from './runContext.js';
 import { useRun } from './useRun.js';
 import { RUN_KEYS, useRunKeys } from './useRunKeys.js';
-import type { SessionPage } from './useSession.js';
+import type { SessionPage } from '../data/session.js';
 
 /** The run of a session: one number fills the screen, and a hand with oil on it needs one key. */
 const props = defineProps<{ page: SessionPage; head: WholeHead; factor: number | undefined }>();

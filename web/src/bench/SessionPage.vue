@@ -1,18 +1,17 @@
 <script setup lang="ts">
-import { checksOf, factorOf, owedOf, unanswered, type Calibration } from '@alluvium/records';
-import { useQuery } from '@tanstack/vue-query';
+import { checksOf, factorOf, owedOf, unanswered } from '@alluvium/records';
 import { computed, defineAsyncComponent, onScopeDispose, watch } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
-import { get } from '../api/client.js';
-import { useWholeHead } from '../api/queries.js';
+import { useCalibrations, useWholeHead } from '../data/queries.js';
 import TabRow from '../parts/TabRow.vue';
+import WaitingNote from '../parts/WaitingNote.vue';
 import CallForm from './CallForm.vue';
 import PlanForm from './PlanForm.vue';
 import RunPane from './RunPane.vue';
 import SetupGate from './SetupGate.vue';
 import SheetPane from './SheetPane.vue';
 import { useBenchLive } from './live.js';
-import { useSession } from './useSession.js';
+import { useSession } from '../data/session.js';
 
 const VelocityPane = defineAsyncComponent(() => import('./VelocityPane.vue'));
 const WetPane = defineAsyncComponent(() => import('./WetPane.vue'));
@@ -34,7 +33,7 @@ const page = useSession(() => props.id);
 const whole = computed(() => page.whole.value);
 const session = computed(() => whole.value?.session);
 const head = useWholeHead(() => session.value?.headId ?? '');
-const calibrations = useQuery({ queryKey: ['calibrations'], queryFn: () => get<Calibration[]>('/api/calibration') });
+const calibrations = useCalibrations();
 
 const PANES = ['plan', 'set-up', 'run', 'velocity', 'wet flow', 'sheet'] as const;
 const pane = computed(() => PANES.find((p) => p === route.query.pane) ?? 'plan');
@@ -120,10 +119,13 @@ const stage = computed(() => head.data.value?.stages.find((s) => s.id === sessio
     <WetPane v-else-if="pane === 'wet flow'" :whole="whole" :head="head.data.value" />
     <SheetPane v-else :whole="whole" :head="head.data.value" />
   </section>
-  <p v-else-if="page.error.value" class="reading">
-    {{ page.error.value }}
-    <RouterLink to="/bench">The bench</RouterLink>
-  </p>
+  <WaitingNote
+    v-else
+    :loading="page.loading.value || head.isPending.value"
+    :error="page.error.value || (head.error.value?.message ?? '')"
+  >
+    <template #way><RouterLink to="/bench">The bench</RouterLink></template>
+  </WaitingNote>
 </template>
 
 <style scoped>

@@ -20,19 +20,18 @@ import {
 } from '@alluvium/records';
 import { useStorage } from '@vueuse/core';
 import { computed, ref, watch } from 'vue';
-import { ApiProblem } from '../api/client.js';
 import PhotoStrip from '../arrival/PhotoStrip.vue';
 import RangesTable from '../heads/RangesTable.vue';
 import ChoiceField from '../parts/ChoiceField.vue';
 import QuantityField from '../parts/QuantityField.vue';
 import TextField from '../parts/TextField.vue';
-import { today } from '../parts/today.js';
-import { useActiveBuild } from '../state/build.js';
+import { today } from '../data/today.js';
+import { useActiveBuild } from '../data/build.js';
 import { useSettings } from '../state/settings.js';
-import { useUndo } from '../state/undo.js';
+import { useChange } from '../data/useChange.js';
 import { useBenchLive } from './live.js';
 import LeakTest from './LeakTest.vue';
-import type { SessionPage } from './useSession.js';
+import type { SessionPage } from '../data/session.js';
 
 /** The set-up gate: nothing is recorded before every question has an answer, and "unknown" is one. */
 const props = defineProps<{
@@ -45,7 +44,6 @@ const props = defineProps<{
 }>();
 const emit = defineEmits<{ done: [] }>();
 const settings = useSettings();
-const undo = useUndo();
 const live = useBenchLive();
 const { active } = useActiveBuild();
 
@@ -138,7 +136,8 @@ const quantity = (field: GateQuestion['field']): Quantity | null => {
   const v = draft.value[field];
   return v === 'unknown' || v === null ? null : (v as Quantity);
 };
-const saving = ref(false);
+const change = useChange('here');
+const saving = change.busy;
 async function save(): Promise<void> {
   const wrong = Object.values(unreadable.value).find(Boolean);
   if (wrong) {
@@ -150,26 +149,23 @@ async function save(): Promise<void> {
     problems.value = Object.fromEntries(parsed.error.issues.map((i) => [i.path.join('.'), i.message]));
     return;
   }
-  saving.value = true;
   problems.value = {};
-  try {
-    const { batch, split } = await props.page.saveSetup(parsed.data);
-    undo.did(
-      split ? 'A new set-up begins here, and with it a new sheet.' : 'The set-up is kept.',
-      split ? null : batch,
-    );
-    const { [props.session.id]: _mine, ...others } = kept.value;
-    kept.value = others;
-    if (unanswered(parsed.data, props.session.plan.sides).length === 0) emit('done');
-  } catch (error) {
-    if (!(error instanceof ApiProblem)) throw error;
+  const answer = await change.run(
+    () => props.page.saveSetup(parsed.data),
+    ({ split }) => (split ? 'A new set-up begins here, and with it a new sheet.' : 'The set-up is kept.'),
+  );
+  if (!answer) {
     problems.value = {
-      '': error.message,
-      ...Object.fromEntries(error.fields.map((f) => [f.field.replace(/^setup\./, ''), f.message])),
+      '': change.refusal.value,
+      ...Object.fromEntries(
+        (change.problem.value?.fields ?? []).map((f) => [f.field.replace(/^setup\./, ''), f.message]),
+      ),
     };
-  } finally {
-    saving.value = false;
+    return;
   }
+  const { [props.session.id]: _mine, ...others } = kept.value;
+  kept.value = others;
+  if (unanswered(parsed.data, props.session.plan.sides).length === 0) emit('done');
 }
 const reset = () => (draft.value = used.value ? stored.value : blankSetup());
 </script>

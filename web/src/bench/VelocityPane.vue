@@ -28,22 +28,23 @@ import {
   portOf,
   surveyAt,
   toCoreSections,
+  addition,
+  removal,
   type VelocityMap,
   type WholeHead,
   type WholeSession,
 } from '@alluvium/records';
 import { computed, nextTick, ref, useTemplateRef, watch } from 'vue';
-import { ApiProblem, add, drop } from '../api/client.js';
-import { useRefresh } from '../api/queries.js';
+import { newId } from '../data/ids.js';
 import ChoiceField from '../parts/ChoiceField.vue';
 import FormFoot from '../parts/FormFoot.vue';
 import FormQuantity from '../parts/FormQuantity.vue';
 import TextField from '../parts/TextField.vue';
 import WorkedNumber from '../parts/WorkedNumber.vue';
-import { useRecordForm, type Draft } from '../parts/form.js';
-import { today } from '../parts/today.js';
+import { useRecordForm, type Draft } from '../data/form.js';
+import { today } from '../data/today.js';
 import { useSettings } from '../state/settings.js';
-import { useUndo } from '../state/undo.js';
+import { useChange } from '../data/useChange.js';
 import VelocityDrawing from './VelocityDrawing.vue';
 import { useBenchLive } from './live.js';
 import { livePitot, readPitot, sayPitot } from './pitotCell.js';
@@ -52,8 +53,7 @@ import { livePitot, readPitot, sayPitot } from './pitotCell.js';
 const props = defineProps<{ whole: WholeSession; head: WholeHead }>();
 const settings = useSettings();
 const live = useBenchLive();
-const undo = useUndo();
-const refresh = useRefresh();
+const change = useChange('here');
 const maps = computed(() => props.whole.velocityMaps);
 const chosen = ref(maps.value[0]?.id ?? '');
 const map = computed(() => maps.value.find((m) => m.id === chosen.value) ?? maps.value[0]);
@@ -67,35 +67,32 @@ const planned = computed(() =>
 );
 const side = computed(() => (props.whole.session.plan.sides.includes('intake') ? 'intake' : 'exhaust'));
 async function make(from: (typeof planned.value)[number] | undefined): Promise<void> {
-  problem.value = '';
   const { session } = props.whole;
   const { depression } = session.setups.at(-1)!;
   const port = portOf(props.head.ports, side.value, session.plan.ports[0]!.number);
-  try {
-    const { record, batch } = await add('velocitymap', {
-      stageId: session.stageId,
-      sessionId: session.id,
-      portId: port?.id ?? null,
-      side: side.value,
-      lift: written(liftsOf(session.plan).at(-1)!, 'lift', 'mm', 3),
-      ...from,
-      depression: depression === 'unknown' || depression === null ? '28 inH2O' : depression,
-      wall: 'unknown',
-      date: today(),
-    });
-    undo.did(`A velocity map of the ${record.place} begun.`, batch);
-    await refresh();
-    chosen.value = record.id;
-  } catch (error) {
-    if (!(error instanceof ApiProblem)) throw error;
-    problem.value = error.message;
-  }
+  const id = newId();
+  const made = await change.make(
+    [
+      addition('velocitymap', {
+        id,
+        stageId: session.stageId,
+        sessionId: session.id,
+        portId: port?.id ?? null,
+        side: side.value,
+        lift: written(liftsOf(session.plan).at(-1)!, 'lift', 'mm', 3),
+        ...from,
+        depression: depression === 'unknown' || depression === null ? '28 inH2O' : depression,
+        wall: 'unknown',
+        date: today(),
+      }),
+    ],
+    `A velocity map of the ${from?.place ?? 'pinch'} is begun.`,
+  );
+  problem.value = change.refusal.value;
+  if (made) chosen.value = id;
 }
-async function remove(gone: VelocityMap): Promise<void> {
-  const { batch } = await drop('velocitymap', gone.id);
-  undo.did(`The map of the ${gone.place} taken out.`, batch);
-  await refresh();
-}
+const remove = (gone: VelocityMap) =>
+  change.make([removal('velocitymap', gone.id)], `The map of the ${gone.place} is removed.`);
 
 const form = useRecordForm(
   'velocitymap',
@@ -282,8 +279,8 @@ const impossible = computed(() => read.value && ideal.value && read.value.fastes
       <div>
         <div class="fields">
           <ChoiceField v-model="draft.place!" label="Place" :options="MAP_PLACES.map((p) => [p, p] as const)" />
-          <FormQuantity :form="form as never" field="lift" kind="lift" label="at lift" />
-          <FormQuantity :form="form as never" field="depression" kind="depression" label="Depression" />
+          <FormQuantity :form="form" field="lift" kind="lift" label="at lift" />
+          <FormQuantity :form="form" field="depression" kind="depression" label="Depression" />
           <ChoiceField
             v-model="draft.wall!"
             label="Cylinder wall"
@@ -326,7 +323,7 @@ const impossible = computed(() => read.value && ideal.value && read.value.fastes
             </tr>
           </tbody>
         </table>
-        <FormFoot :form="form as never" save-word="Keep the map" />
+        <FormFoot :form="form" save-word="Keep the map" />
         <p><button class="worded" type="button" @click="remove(map)">take this map out</button></p>
       </div>
       <div>

@@ -1,32 +1,34 @@
 <script setup lang="ts">
-import { WET_MARKS, portOf, type WetFlow, type WholeHead, type WholeSession } from '@alluvium/records';
+import {
+  WET_MARKS,
+  addition,
+  portOf,
+  removal,
+  replacement,
+  type Step,
+  type WetFlow,
+  type WholeHead,
+  type WholeSession,
+} from '@alluvium/records';
 import { computed, ref, useId } from 'vue';
-import { ApiProblem, add, addPhoto, drop, save } from '../api/client.js';
-import { useRefresh } from '../api/queries.js';
+import { addPhoto } from '../data/client.js';
 import TextField from '../parts/TextField.vue';
 import { PICTURES, pictureProblem } from '../parts/picture.js';
-import { today } from '../parts/today.js';
-import { useUndo } from '../state/undo.js';
+import { today } from '../data/today.js';
+import { useChange } from '../data/useChange.js';
 
 /** How fluid runs through the port: a photo, and marks where it streams, stays dry, pools or shears off. */
 const props = defineProps<{ whole: WholeSession; head: WholeHead }>();
-const undo = useUndo();
-const refresh = useRefresh();
+const change = useChange('here');
 const id = useId();
 const problem = ref('');
 const busy = ref(false);
 const kind = ref<(typeof WET_MARKS)[number]>('stream');
 const looks = computed(() => props.whole.wetFlows);
 
-async function attempt(work: () => Promise<void>): Promise<void> {
-  problem.value = '';
-  try {
-    await work();
-    await refresh();
-  } catch (error) {
-    if (!(error instanceof ApiProblem)) throw error;
-    problem.value = error.message;
-  }
+async function make(step: Step, what: string): Promise<void> {
+  await change.make([step], what);
+  problem.value = change.refusal.value;
 }
 async function take(event: Event): Promise<void> {
   const input = event.target as HTMLInputElement;
@@ -36,27 +38,29 @@ async function take(event: Event): Promise<void> {
   if (problem.value) return;
   busy.value = true;
   const { session } = props.whole;
-  await attempt(async () => {
-    const photo = await addPhoto(file, { head: session.headId, session: session.id });
-    const side = session.plan.sides[0]!;
-    const { batch } = await add('wetflow', {
-      stageId: session.stageId,
-      sessionId: session.id,
-      portId: portOf(props.head.ports, side, session.plan.ports[0]!.number)?.id ?? null,
-      side,
-      attachmentId: photo.record.id,
-      date: today(),
-    });
-    undo.did('A wet-flow photo is kept.', batch);
-  });
+  const photo = await change.run(
+    () => addPhoto(file, { head: session.headId, session: session.id }),
+    'The photo is kept.',
+  );
+  problem.value = change.refusal.value;
+  const side = session.plan.sides[0]!;
+  if (photo)
+    await make(
+      addition('wetflow', {
+        stageId: session.stageId,
+        sessionId: session.id,
+        portId: portOf(props.head.ports, side, session.plan.ports[0]!.number)?.id ?? null,
+        side,
+        attachmentId: photo.record.id,
+        date: today(),
+      }),
+      'A wet-flow photo is kept.',
+    );
   busy.value = false;
   input.value = '';
 }
-const put = (look: WetFlow, change: Partial<WetFlow>, what: string) =>
-  attempt(async () => {
-    const { batch } = await save('wetflow', { ...look, ...change });
-    undo.did(what, batch);
-  });
+const put = (look: WetFlow, to: Partial<WetFlow>, what: string) =>
+  make(replacement('wetflow', { ...look, ...to }), what);
 function mark(look: WetFlow, event: MouseEvent): void {
   const box = (event.currentTarget as HTMLElement).getBoundingClientRect();
   // Enter on the picture puts the mark in its middle, to be moved by the arrows.
@@ -64,13 +68,13 @@ function mark(look: WetFlow, event: MouseEvent): void {
   const y = event.detail === 0 ? 0.5 : (event.clientY - box.top) / box.height;
   void put(look, { marks: [...look.marks, { x, y, kind: kind.value, text: '' }] }, `Marked: ${kind.value}.`);
 }
-const change = (look: WetFlow, i: number, to: Partial<WetFlow['marks'][number]>) =>
+const changeMark = (look: WetFlow, i: number, to: Partial<WetFlow['marks'][number]>) =>
   put(look, { marks: look.marks.map((m, k) => (k === i ? { ...m, ...to } : m)) }, 'The mark is changed.');
 /** What is typed beside a mark, until the field is left. */
 const texts = ref<Record<string, string>>({});
 async function name(look: WetFlow, i: number): Promise<void> {
   const text = texts.value[look.id + i];
-  if (text !== undefined && text.trim() !== look.marks[i]!.text) await change(look, i, { text });
+  if (text !== undefined && text.trim() !== look.marks[i]!.text) await changeMark(look, i, { text });
   delete texts.value[look.id + i];
 }
 const STEP: Readonly<Record<string, readonly [number, number]>> = {
@@ -82,18 +86,13 @@ const STEP: Readonly<Record<string, readonly [number, number]>> = {
 function nudge(look: WetFlow, i: number, event: KeyboardEvent): void {
   const step = STEP[event.key];
   const m = look.marks[i]!;
-  if (event.key === 'Delete') void put(look, { marks: look.marks.filter((_, k) => k !== i) }, 'The mark is taken out.');
+  if (event.key === 'Delete') void put(look, { marks: look.marks.filter((_, k) => k !== i) }, 'The mark is removed.');
   if (!step) return;
   event.preventDefault();
   const within = (v: number) => Math.max(0, Math.min(1, v));
-  void change(look, i, { x: within(m.x + step[0]), y: within(m.y + step[1]) });
+  void changeMark(look, i, { x: within(m.x + step[0]), y: within(m.y + step[1]) });
 }
-async function remove(look: WetFlow): Promise<void> {
-  await attempt(async () => {
-    const { batch } = await drop('wetflow', look.id);
-    undo.did('The wet-flow look is taken out.', batch);
-  });
-}
+const remove = (look: WetFlow) => make(removal('wetflow', look.id), 'The wet-flow look is removed.');
 </script>
 
 <template>

@@ -20,7 +20,7 @@ import RunStates from './RunStates.vue';
 import { pageId, useBenchLive } from './live.js';
 import { livePitot, readPitot, sayPitot } from './pitotCell.js';
 import { useRun } from './useRun.js';
-import type { SessionPage } from './useSession.js';
+import type { SessionPage } from '../data/session.js';
 
 describe('a cell of a velocity map', () => {
   const low = (text: string) => {
@@ -234,6 +234,7 @@ function sessionOf(setup: BenchSetup = answered, plan: object = {}) {
     velocityMaps: [],
     wetFlows: [],
   });
+  const done = { batch: 1, touched: [] };
   const sent: ReadingWrite[] = [];
   const put = (readings: RawReading[]) => (whole.value = { ...whole.value, readings });
   const away = ref(false);
@@ -264,16 +265,16 @@ function sessionOf(setup: BenchSetup = answered, plan: object = {}) {
         ),
         reading,
       ]);
-      return { reading, sheet: withReadings(blank, whole.value.readings, reading), session };
+      return { reading, sheet: withReadings(blank, whole.value.readings, reading), session, ...done };
     },
     takeBack: async () => {
       const last = whole.value.readings.findLast((r) => r.state === 'kept')!;
       put(whole.value.readings.map((r) => (r === last ? { ...r, state: 'taken back' as const } : r)));
-      return { reading: { ...last, state: 'taken back' }, sheet: blank, session };
+      return { reading: { ...last, state: 'taken back' }, sheet: blank, session, ...done };
     },
     noise: async (id, noisy) => void put(whole.value.readings.map((r) => (r.id === id ? { ...r, noisy } : r))),
-    saveSetup: async () => ({ record: session, batch: 1, split: false }),
-    refresh: async () => {},
+    saveSetup: async () => ({ record: session, split: false, ...done }),
+    loading: computed(() => false),
   };
   const scope = effectScope();
   const turns: number[] = [];

@@ -12,7 +12,7 @@ import {
   type WholeHead,
   type WholeSession,
 } from '@alluvium/records';
-import type { CompareHead } from '../state/comparison.js';
+import type { CompareHead } from '../data/comparison.js';
 
 /** A curve drawn behind the one that grows. */
 export interface Behind {

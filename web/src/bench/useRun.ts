@@ -33,7 +33,7 @@ import {
 } from '@alluvium/records';
 import { computed, ref, shallowRef, watch, type ComputedRef, type Ref } from 'vue';
 import { useBenchLive } from './live.js';
-import type { SessionPage } from './useSession.js';
+import type { SessionPage } from '../data/session.js';
 import { useSettings } from '../state/settings.js';
 import { tone } from './sound.js';
 import { useStream } from './useStream.js';

@@ -1,44 +1,60 @@
 <script setup lang="ts">
-import { claimRows, isGrave, writeAudit } from '@alluvium/records';
+import { isGrave } from '@alluvium/records';
 import { groups } from 'd3-array';
-import { computed, ref } from 'vue';
-import { useBuilds, useTolerances } from '../api/queries.js';
+import { computed, ref, watch } from 'vue';
 import { download } from '../charts/save.js';
+import { auditCsv, useAudit } from '../data/claims.js';
+import { sentenceOf } from '../data/library.js';
+import { today } from '../data/today.js';
+import { useUndo } from '../data/undo.js';
 import ChoiceField from '../parts/ChoiceField.vue';
-import { today } from '../parts/today.js';
+import WaitingNote from '../parts/WaitingNote.vue';
 import { useSettings } from '../state/settings.js';
-import type { useClaims } from './useClaims.js';
 
-/** Every claim of every head, by source: the audit, on the screen, on paper and as CSV. */
-const props = defineProps<{ claims: ReturnType<typeof useClaims> }>();
+/** Every claim of every head, by source: the audit, a page at a time on the screen and on paper, whole as CSV. */
 const settings = useSettings();
-const tolerances = useTolerances();
-const builds = useBuilds();
+const undo = useUndo();
 const ALL = '';
 const source = ref(ALL);
 const onlyDoubtful = ref(false);
-const rows = computed(() =>
-  claimRows(props.claims.heads.value, props.claims.sources.value, props.claims.context.value, {
-    tolerances: tolerances.data.value ?? [],
-    builds: builds.data.value ?? [],
-  }),
-);
-const shown = computed(() =>
-  rows.value.filter((r) => (source.value === ALL || r.source === source.value) && (!onlyDoubtful.value || r.doubtful)),
-);
-const bySource = computed(() => groups(shown.value, (r) => r.source));
-const names = computed(() => [...new Set(rows.value.map((r) => r.source))]);
-const save = () => download('claims.csv', writeAudit(shown.value, settings.system), 'text/csv');
+const page = ref(1);
+watch([source, onlyDoubtful], () => (page.value = 1));
+const wanted = computed(() => ({
+  system: settings.system,
+  source: source.value || undefined,
+  doubtful: onlyDoubtful.value,
+  page: page.value,
+}));
+const query = useAudit(() => wanted.value);
+const audit = computed(() => query.data.value);
+const bySource = computed(() => groups(audit.value?.lines ?? [], (r) => r.source));
+const any = computed(() => (audit.value?.sources.length ?? 0) > 0);
+const reading = computed(() => (audit.value && audit.value.done < audit.value.of ? audit.value : undefined));
 const print = () => window.print();
-const tally = (list: typeof rows.value) => {
-  const doubtful = list.filter((r) => r.doubtful).length;
-  return `${list.length} ${list.length === 1 ? 'claim' : 'claims'}, ${doubtful === 0 ? 'none' : doubtful} doubtful`;
-};
+const saving = ref(false);
+async function save(): Promise<void> {
+  saving.value = true;
+  try {
+    download('claims.csv', await auditCsv(wanted.value), 'text/csv');
+  } catch (error) {
+    undo.refused(sentenceOf(error) ?? String(error));
+  } finally {
+    saving.value = false;
+  }
+}
+function tally(name: string): string {
+  const { total, doubtful } = audit.value!.sources.find((s) => s.name === name)!;
+  return `${total} ${total === 1 ? 'claim' : 'claims'}, ${doubtful === 0 ? 'none' : doubtful} doubtful`;
+}
 </script>
 
 <template>
   <div>
-    <p v-if="rows.length === 0" class="reading">
+    <p v-if="reading" class="note" role="status">
+      Judged so far: the claims of {{ reading.done }} of {{ reading.of }} heads.
+    </p>
+    <WaitingNote v-if="!audit" :loading="query.isPending.value" :error="query.error.value?.message ?? ''" />
+    <p v-else-if="!any && !reading" class="reading">
       Nobody claims anything yet. Note claims on a head’s own page, read one off a chart, or drop a CSV with a source
       and a head in each line.
     </p>
@@ -48,20 +64,17 @@ const tally = (list: typeof rows.value) => {
         <ChoiceField
           v-model="source"
           label="Source"
-          :options="[[ALL, 'every source'] as const, ...names.map((n) => [n, n] as const)]"
+          :options="[[ALL, 'every source'] as const, ...audit.sources.map((s) => [s.name, s.name] as const)]"
         />
-        <label>
-          <input v-model="onlyDoubtful" type="checkbox" />
-          only what is doubtful
-        </label>
-        <button class="worded" type="button" @click="save">Save the audit as CSV</button>
-        <button class="worded" type="button" @click="print">Print it</button>
+        <el-checkbox v-model="onlyDoubtful">Only what is doubtful</el-checkbox>
+        <el-button link :loading="saving" @click="save">Save the audit as CSV</el-button>
+        <el-button link @click="print">Print this page</el-button>
       </p>
-      <p v-if="shown.length === 0" class="reading">Nothing doubtful here.</p>
+      <p v-if="audit.lines.length === 0 && !reading" class="reading">Nothing doubtful here.</p>
       <section v-for="[name, list] in bySource" :key="name">
         <h2>
           {{ name }}
-          <span class="note">{{ tally(list) }}</span>
+          <span class="note">{{ tally(name) }}</span>
         </h2>
         <table class="ruled">
           <thead>
@@ -92,6 +105,14 @@ const tally = (list: typeof rows.value) => {
           </tbody>
         </table>
       </section>
+      <el-pagination
+        v-if="audit.total > audit.size"
+        v-model:current-page="page"
+        class="no-print"
+        layout="prev, pager, next, total"
+        :total="audit.total"
+        :page-size="audit.size"
+      />
     </template>
   </div>
 </template>

@@ -1,6 +1,7 @@
 <script setup lang="ts">
-import { coefficientOfPlace, formatNumber, tightest, unitFor, type BandPoint, type BandView } from '@alluvium/core';
+import { coefficientOfPlace, formatNumber, tightest, unitFor, type BandView } from '@alluvium/core';
 import { isGrave, type JudgedClaim } from '@alluvium/records';
+import { useCloud } from '../data/claims.js';
 import { computed } from 'vue';
 import WorkedNumber from '../parts/WorkedNumber.vue';
 import { useSettings } from '../state/settings.js';
@@ -13,7 +14,6 @@ const props = defineProps<{
   source: string;
   /** The stage it speaks of, where a head has several. */
   stage: string;
-  library: readonly BandPoint[];
   headId: string;
 }>();
 defineEmits<{ chart: [] }>();
@@ -32,6 +32,14 @@ const ceiling = computed(() =>
       })
     : [],
 );
+const drawn = useCloud(
+  () => props.claim.side,
+  () =>
+    props.claim.side === 'intake' || props.claim.sheet.setup.exhaustPipe === 'unknown'
+      ? 'any'
+      : props.claim.sheet.setup.exhaustPipe,
+);
+const cloud = computed(() => (drawn.data.value ?? []).map(([liftRatio, coefficient]) => ({ liftRatio, coefficient })));
 /** How many heads near that lift ratio stay below, and the best that was ever seen there. */
 const seen = (band: BandView | undefined): string =>
   !band
@@ -91,7 +99,7 @@ const seen = (band: BandView | undefined): string =>
       <CoefficientChart
         :claimed="claim.claimed"
         :measured="claim.measured"
-        :library="library"
+        :library="cloud"
         :ceiling="ceiling"
         :place="place?.name"
         :side="claim.side"

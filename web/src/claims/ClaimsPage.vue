@@ -5,7 +5,8 @@ import { useRoute, useRouter } from 'vue-router';
 import HeadInHand from '../parts/HeadInHand.vue';
 import NoHead from '../parts/NoHead.vue';
 import TabRow from '../parts/TabRow.vue';
-import { useHeadInHand } from '../state/inHand.js';
+import { useHeadInHand } from '../data/inHand.js';
+import WaitingNote from '../parts/WaitingNote.vue';
 import AuditPane from './AuditPane.vue';
 import HeadClaims from './HeadClaims.vue';
 import QuestionsPane from './QuestionsPane.vue';
@@ -17,7 +18,7 @@ import { useClaims } from './useClaims.js';
 const props = defineProps<{ id?: string }>();
 const route = useRoute();
 const router = useRouter();
-const { whole, stage, error, toStage } = useHeadInHand('claims', () => props.id ?? '');
+const { whole, stage, error, loading, toStage } = useHeadInHand('claims', () => props.id ?? '');
 const claims = useClaims();
 
 const PANES = [
@@ -55,16 +56,16 @@ const put = (change: Record<string, string | undefined>) =>
         @update:model-value="put({ pane: $event === 'head' ? undefined : $event })"
       />
     </header>
-    <p v-if="claims.error.value" class="loss" role="alert">{{ claims.error.value }}</p>
-    <template v-else-if="claims.ready.value">
+    <template v-if="claims.ready.value">
       <HeadClaims v-if="pane === 'head'" :claims="claims" :whole="whole" :stage="stage" :side="side" />
       <SamePane v-else-if="pane === 'same'" :claims="claims" :whole="whole" :stage="stage" />
       <QuestionsPane v-else-if="pane === 'questions'" :claims="claims" :whole="whole" />
       <SourcesPane v-else-if="pane === 'sources'" :claims="claims" :side="side" />
-      <AuditPane v-else :claims="claims" />
+      <AuditPane v-else />
     </template>
+    <WaitingNote v-else :loading="!claims.error.value" :error="claims.error.value" />
   </section>
-  <NoHead v-else :error="error" />
+  <NoHead v-else :loading="loading" :error="error" />
 </template>
 
 <style scoped>

@@ -12,7 +12,7 @@ import { computed } from 'vue';
 const props = defineProps<{
   claimed: readonly PointResult[];
   measured: readonly PointResult[];
-  library: readonly BandPoint[];
+  library: readonly Pick<BandPoint, 'liftRatio' | 'coefficient'>[];
   /** Coefficients at which the air at the tightest place could go no faster, by lift ratio. */
   ceiling: readonly { readonly liftRatio: number; readonly coefficient: number }[];
   /** What that place is called. */
@@ -64,7 +64,13 @@ const edgeLine = computed(() =>
     .x((p) => x.value(p.r))
     .y((p) => yMin.value(p.c))(edge.value)!,
 );
-const near = computed(() => props.library.filter((p) => p.liftRatio <= reach.value));
+/** All dots of the library as one line of dots: over a thousand elements would hold the page up. */
+const dots = computed(() =>
+  props.library
+    .filter((p) => p.liftRatio <= reach.value)
+    .map((p) => `M${x.value(p.liftRatio).toFixed(1)},${yCurtain.value(p.coefficient).toFixed(1)}h0`)
+    .join(''),
+);
 </script>
 
 <template>
@@ -97,14 +103,7 @@ const near = computed(() => props.library.filter((p) => p.liftRatio <= reach.val
         <line :x1="LEFT" :x2="W - 16" :y1="yCurtain(t)" :y2="yCurtain(t)" class="grid" />
         <text :x="LEFT - 7" :y="yCurtain(t) + 4" text-anchor="end">{{ t.toFixed(1) }}</text>
       </g>
-      <circle
-        v-for="(p, i) in near"
-        :key="i"
-        :cx="x(p.liftRatio)"
-        :cy="yCurtain(p.coefficient)"
-        r="2"
-        class="library"
-      />
+      <path :d="dots" class="library" />
       <path :d="usual" class="usual" />
       <text :x="LEFT + 6" :y="H - 34" class="word">
         on the curtain area; grey: your library, dashed: the best that is usual
@@ -144,8 +143,11 @@ svg {
   stroke: var(--rule);
 }
 .library {
-  fill: var(--slate);
-  fill-opacity: 0.5;
+  fill: none;
+  stroke: var(--slate);
+  stroke-width: 4;
+  stroke-linecap: round;
+  stroke-opacity: 0.5;
 }
 .usual {
   fill: none;

@@ -2,18 +2,19 @@
 import type { Side } from '@alluvium/core';
 import { judgedClaims, judgedReports, judgedSizes, publications, type Stage, type WholeHead } from '@alluvium/records';
 import { computed, ref } from 'vue';
-import { useBuilds, useTolerances } from '../api/queries.js';
+import { useBuilds, useTolerances } from '../data/queries.js';
+import WaitingNote from '../parts/WaitingNote.vue';
 import ClaimArticle from './ClaimArticle.vue';
 import PublishedTable from './PublishedTable.vue';
 import ReadChart from './ReadChart.vue';
 import ReportForm from './ReportForm.vue';
 import ReportList from './ReportList.vue';
 import SizeClaims from './SizeClaims.vue';
-import { useSourceReads, type useClaims } from './useClaims.js';
+import { useContext, useSourceReads, type Claims } from './useClaims.js';
 
 /** Everything claimed of the head in hand, each held against what was measured, geometry and the library. */
 const props = defineProps<{
-  claims: ReturnType<typeof useClaims>;
+  claims: Claims;
   whole: WholeHead;
   stage: Stage;
   side: Side;
@@ -21,17 +22,17 @@ const props = defineProps<{
 const tolerances = useTolerances();
 const builds = useBuilds();
 const sourceReads = useSourceReads(
-  () => props.claims.heads.value,
-  () => props.claims.own.value,
+  props.claims,
   () => props.whole.head.id,
   () => props.side,
 );
-const context = computed(() => ({ ...props.claims.context.value, sourceReads }));
+const held = useContext(props.claims, () => props.whole);
+const context = computed(() => held.value && { ...held.value, sourceReads });
 const named = (id: string | null) => props.claims.sources.value.find((s) => s.id === id)?.name ?? 'source not said';
-const flows = computed(() => judgedClaims(props.whole, props.side, context.value));
-const sizes = computed(() => judgedSizes(props.whole, tolerances.data.value ?? [], context.value));
+const flows = computed(() => (context.value ? judgedClaims(props.whole, props.side, context.value) : []));
+const sizes = computed(() => judgedSizes(props.whole, tolerances.data.value ?? [], props.claims.facts.value));
 const reports = computed(() =>
-  judgedReports(props.whole, builds.data.value ?? [], props.claims.own.value, context.value.say),
+  judgedReports(props.whole, builds.data.value ?? [], props.claims.own.value, props.claims.facts.value.say),
 );
 const published = computed(() =>
   publications(props.whole, props.stage.id, props.side, props.claims.own.value, props.claims.sources.value),
@@ -74,7 +75,12 @@ const stageName = (id: string) => props.whole.stages.find((s) => s.id === id)?.n
       :side="side"
       @close="((adding = undefined), (charted = undefined))"
     />
-    <p v-if="flows.length === 0" class="reading">
+    <p v-if="claims.library.value.done < claims.library.value.of" class="note" role="status">
+      The library is being read: {{ claims.library.value.done }} of {{ claims.library.value.of }} heads. What is held
+      against it may still change.
+    </p>
+    <WaitingNote v-if="!context" :loading="true" error="" />
+    <p v-else-if="flows.length === 0" class="reading">
       Nobody claims a flow of this head on the {{ side }} side. What nobody states of a test stays unknown; say who
       claims it, and it is held against your own bench, geometry and your library.
     </p>
@@ -84,7 +90,6 @@ const stageName = (id: string) => props.whole.stages.find((s) => s.id === id)?.n
       :claim="c"
       :source="named(c.sheet.sourceId)"
       :stage="whole.stages.length > 1 ? stageName(c.sheet.stageId) : ''"
-      :library="context.band[side]"
       :head-id="whole.head.id"
       @chart="charted = c.sheet.id"
     />

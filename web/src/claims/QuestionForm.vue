@@ -1,23 +1,21 @@
 <script setup lang="ts">
-import { QUESTION_STATES, type Question, type RecordOf, type WholeHead } from '@alluvium/records';
+import { QUESTION_STATES, removal, type Question, type RecordOf, type WholeHead } from '@alluvium/records';
 import { computed, ref } from 'vue';
-import { drop } from '../api/client.js';
-import { useRefresh, useWholeHead } from '../api/queries.js';
+import { useWholeHead } from '../data/queries.js';
 import ChoiceField from '../parts/ChoiceField.vue';
+import HeadPicker from '../parts/HeadPicker.vue';
 import FormFoot from '../parts/FormFoot.vue';
-import { attempt } from '../parts/attempt.js';
 import TextField from '../parts/TextField.vue';
-import { useRecordForm, type Draft } from '../parts/form.js';
-import { today } from '../parts/today.js';
-import { useUndo } from '../state/undo.js';
+import { useRecordForm, type Draft } from '../data/form.js';
+import { today } from '../data/today.js';
+import { useChange } from '../data/useChange.js';
 import { evidenceAmong, useEvidence } from './evidence.js';
-import type { useClaims } from './useClaims.js';
+import type { Claims } from './useClaims.js';
 
 /** A question under test: put, then closed with its reasons and what shows it. */
-const props = defineProps<{ claims: ReturnType<typeof useClaims>; whole: WholeHead; question?: Question }>();
+const props = defineProps<{ claims: Claims; whole: WholeHead; question?: Question }>();
 const emit = defineEmits<{ done: [] }>();
-const undo = useUndo();
-const refresh = useRefresh();
+const change = useChange('here');
 const form = useRecordForm(
   'question',
   () => props.question,
@@ -42,10 +40,6 @@ const STATE_WORDS = {
   false: 'it is false',
   unproven: 'it cannot be proven',
 } as const;
-const heads = computed(() => [
-  props.whole,
-  ...props.claims.heads.value.filter((h) => h.head.id !== props.whole.head.id),
-]);
 /** Evidence is looked for on the head the question is about first. */
 const lookOn = ref(props.question?.headId ?? props.whole.head.id);
 const looked = useWholeHead(lookOn);
@@ -55,10 +49,12 @@ const offered = computed(() => {
     (e) => !taken.has(e.piece.noun + e.piece.id),
   );
 });
-const evidence = useEvidence(
-  () => draft.value.evidence ?? [],
-  () => heads.value,
-);
+const evidence = useEvidence(() => draft.value.evidence ?? []);
+/** The head it is about; none is an empty choice. */
+const about = computed({
+  get: () => draft.value.headId ?? '',
+  set: (id) => (draft.value.headId = id || null),
+});
 const chosen = computed(() => (draft.value.evidence ?? []).map(evidence.value));
 function lean(index: number): void {
   const piece = offered.value[index]?.piece;
@@ -70,26 +66,15 @@ async function save(): Promise<void> {
   if (await form.save()) emit('done');
 }
 async function remove(): Promise<void> {
-  await attempt(
-    async () => {
-      const { batch } = await drop('question', props.question!.id);
-      undo.did('The question is taken out.', batch);
-      await refresh();
-      emit('done');
-    },
-    (sentence) => (form.problems.value = { '': sentence }),
-  );
+  if (await change.make([removal('question', props.question!.id)], 'The question is removed.')) emit('done');
+  else form.problems.value = { '': change.refusal.value };
 }
 </script>
 
 <template>
   <form class="question" data-own-keys @submit.prevent="save" @keydown.esc="$emit('done')">
     <TextField v-model="draft.text" label="The claim or rumour, in one line" :problem="problems.text" class="wide" />
-    <ChoiceField
-      v-model="draft.headId"
-      label="About"
-      :options="[[null, 'no head in particular'] as const, ...heads.map((h) => [h.head.id, h.head.name] as const)]"
-    />
+    <HeadPicker v-model="about" label="About" :others="[['', 'no head in particular']]" />
     <ChoiceField
       v-model="draft.sourceId"
       label="Said by"
@@ -118,7 +103,7 @@ async function remove(): Promise<void> {
       </ul>
       <p v-if="problems.evidence" class="loss" role="alert">{{ problems.evidence }}</p>
       <div class="pick">
-        <ChoiceField v-model="lookOn" label="Look on" :options="heads.map((h) => [h.head.id, h.head.name] as const)" />
+        <HeadPicker v-model="lookOn" label="Look on" />
         <ChoiceField
           :model-value="-1"
           label="Lean on"
@@ -127,7 +112,7 @@ async function remove(): Promise<void> {
         />
       </div>
     </div>
-    <FormFoot class="wide" :form="form as never" :save-word="question ? 'Save' : 'Put it'" />
+    <FormFoot class="wide" :form="form" :save-word="question ? 'Save' : 'Put it'" />
     <p class="wide acts">
       <button class="worded" type="button" @click="$emit('done')">leave it</button>
       <button v-if="question" class="worded" type="button" @click="remove">take the question out</button>

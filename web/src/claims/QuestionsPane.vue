@@ -1,16 +1,16 @@
 <script setup lang="ts">
-import type { Question, WholeHead } from '@alluvium/records';
-import { useQuery } from '@tanstack/vue-query';
+import type { WholeHead } from '@alluvium/records';
 import { computed, ref } from 'vue';
-import { get } from '../api/client.js';
+import { useQuestions, useRecords } from '../data/queries.js';
+import WaitingNote from '../parts/WaitingNote.vue';
 import TabRow from '../parts/TabRow.vue';
 import QuestionForm from './QuestionForm.vue';
 import { useEvidence } from './evidence.js';
-import type { useClaims } from './useClaims.js';
+import type { Claims } from './useClaims.js';
 
 /** Claims and rumours in one line, put to the test, and what settled them. */
-const props = defineProps<{ claims: ReturnType<typeof useClaims>; whole: WholeHead }>();
-const query = useQuery({ queryKey: ['questions'], queryFn: () => get<Question[]>('/api/question') });
+const props = defineProps<{ claims: Claims; whole: WholeHead }>();
+const query = useQuestions();
 const all = computed(() => query.data.value ?? []);
 const which = ref<'here' | 'all'>('all');
 const open = ref<string>();
@@ -23,11 +23,11 @@ const shown = computed(() =>
     ),
 );
 const source = (id: string | null) => props.claims.sources.value.find((s) => s.id === id)?.name;
-const head = (id: string | null) => props.claims.heads.value.find((h) => h.head.id === id)?.head.name;
-const evidence = useEvidence(
-  () => all.value.flatMap((q) => q.evidence),
-  () => props.claims.heads.value,
+const about = useRecords(() =>
+  [...new Set(all.value.flatMap((q) => q.headId ?? []))].map((id) => ({ noun: 'head' as const, id })),
 );
+const head = (id: string | null) => about.value.find((q) => q.data?.id === id)?.data?.name;
+const evidence = useEvidence(() => all.value.flatMap((q) => q.evidence));
 const STATE_WORDS = { open: 'open', true: 'true', false: 'false', unproven: 'unproven' } as const;
 </script>
 
@@ -46,7 +46,8 @@ const STATE_WORDS = { open: 'open', true: 'true', false: 'false', unproven: 'unp
       <button v-if="open !== 'new'" class="worded" type="button" @click="open = 'new'">Put a question</button>
     </p>
     <QuestionForm v-if="open === 'new'" :claims="claims" :whole="whole" @done="open = undefined" />
-    <p v-if="shown.length === 0 && open !== 'new'" class="reading">
+    <WaitingNote v-if="!query.data.value" :loading="query.isPending.value" :error="query.error.value?.message ?? ''" />
+    <p v-else-if="shown.length === 0 && open !== 'new'" class="reading">
       No question yet. Write a claim or a rumour in one line, and close it as true, false or unproven when there is
       evidence: “the late casting bolts on in place of the early one”.
     </p>

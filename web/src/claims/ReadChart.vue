@@ -1,16 +1,23 @@
 <script setup lang="ts">
 import { format, type Side } from '@alluvium/core';
-import type { Attachment, Sheet, Source, Stage, WholeHead } from '@alluvium/records';
+import {
+  addition,
+  removal,
+  replacement,
+  type Attachment,
+  type Sheet,
+  type Source,
+  type Stage,
+  type WholeHead,
+} from '@alluvium/records';
 import { computed, nextTick, ref, useTemplateRef, watch, type Ref } from 'vue';
-import { add, addPhoto, drop, save as put } from '../api/client.js';
-import { useRefresh } from '../api/queries.js';
+import { addPhoto } from '../data/client.js';
 import ChoiceField from '../parts/ChoiceField.vue';
 import TabRow from '../parts/TabRow.vue';
 import TextField from '../parts/TextField.vue';
-import { attempt } from '../parts/attempt.js';
 import { PICTURES, pictureProblem } from '../parts/picture.js';
 import { useSettings } from '../state/settings.js';
-import { useUndo } from '../state/undo.js';
+import { useChange } from '../data/useChange.js';
 import { blankSheet } from '../heads/blankSheet.js';
 import ChartPicture from './ChartPicture.vue';
 import {
@@ -35,8 +42,8 @@ import {
 const props = defineProps<{ whole: WholeHead; stage: Stage; sources: readonly Source[]; sheet?: Sheet; side: Side }>();
 const emit = defineEmits<{ close: [] }>();
 const settings = useSettings();
-const undo = useUndo();
-const refresh = useRefresh();
+const writing = useChange('here');
+const tidying = useChange();
 
 interface Kept {
   picture: Pick<Attachment, 'id' | 'width' | 'height'> | null;
@@ -76,27 +83,26 @@ const side = ref<Side>(props.side);
 const round = ref(true);
 const chosen = ref(-1);
 const problem = ref(before && !photo ? 'The picture it was read off is no longer there: choose it again.' : '');
-const busy = ref(false);
+const { busy } = writing;
 async function take(file: File | undefined): Promise<void> {
   if (!file) return;
   problem.value = pictureProblem(file);
   if (problem.value) return;
-  busy.value = true;
-  await attempt(
-    async () => {
-      const { record } = await addPhoto(file, { head: props.whole.head.id, source: sourceId.value ?? undefined });
-      await dropLoose();
-      kept.value = { ...kept.value, picture: { id: record.id, width: record.width, height: record.height } };
-      await refresh();
-    },
-    (sentence) => (problem.value = sentence),
+  const loose = looseStep();
+  const added = await writing.run(
+    () => addPhoto(file, { head: props.whole.head.id, source: sourceId.value ?? undefined }),
+    'The picture is kept.',
   );
-  busy.value = false;
+  const photo = added?.record;
+  problem.value = writing.refusal.value;
+  if (!photo) return;
+  kept.value = { ...kept.value, picture: { id: photo.id, width: photo.width, height: photo.height } };
+  if (loose) await tidying.make([loose], 'The picture before it is removed.');
 }
 /** A picture that no sheet came of is not left behind. */
-async function dropLoose(): Promise<void> {
+function looseStep() {
   const { picture } = kept.value;
-  if (picture && picture.id !== before?.attachmentId) await drop('attachment', picture.id);
+  return picture && picture.id !== before?.attachmentId ? removal('attachment', picture.id) : undefined;
 }
 
 /** The mark that is set anew, else the first that is missing; undefined: a click puts a point. */
@@ -162,34 +168,27 @@ const stands = computed(() =>
 );
 async function save(): Promise<void> {
   if (!kept.value.picture || stands.value) return;
-  busy.value = true;
-  problem.value = '';
   const read = {
     title: title.value,
     sourceId: sourceId.value,
     rows: rowsOf(points.value, settings.system),
     chart: chartOf(state.value, kept.value.picture.id, settings.system),
   };
-  await attempt(
-    async () => {
-      const { id: _, ...blank } = blankSheet(props.stage.id, undefined, 'claim');
-      const { record, batch } = props.sheet
-        ? await put('sheet', { ...props.sheet, ...read })
-        : await add('sheet', { ...blank, ...read });
-      undo.did(`${record.title}: ${record.rows.length} lifts read off the chart.`, batch);
-      forget();
-      await refresh();
-      emit('close');
-    },
-    (sentence) => (problem.value = sentence),
+  const { id: _, ...blank } = blankSheet(props.stage.id, undefined, 'claim');
+  const made = await writing.make(
+    [props.sheet ? replacement('sheet', { ...props.sheet, ...read }) : addition('sheet', { ...blank, ...read })],
+    `${title.value}: ${read.rows.length} lifts read off the chart.`,
   );
-  busy.value = false;
-}
-async function giveUp(): Promise<void> {
+  problem.value = writing.refusal.value;
+  if (!made) return;
   forget();
   emit('close');
-  await attempt(dropLoose, undo.announce);
-  await refresh();
+}
+async function giveUp(): Promise<void> {
+  const loose = looseStep();
+  forget();
+  emit('close');
+  if (loose) await tidying.make([loose], 'The chart is given up, its picture removed.');
 }
 </script>
 

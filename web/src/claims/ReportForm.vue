@@ -1,13 +1,13 @@
 <script setup lang="ts">
 import { POWER_TAKEN, type RecordOf, type Source, type Stage, type WholeHead } from '@alluvium/records';
 import { computed } from 'vue';
-import { useBuilds } from '../api/queries.js';
+import { useBuilds } from '../data/queries.js';
 import ChoiceField from '../parts/ChoiceField.vue';
 import FormFoot from '../parts/FormFoot.vue';
 import FormQuantity from '../parts/FormQuantity.vue';
 import TextField from '../parts/TextField.vue';
-import { useRecordForm, type Draft } from '../parts/form.js';
-import { useActiveBuild } from '../state/build.js';
+import { useRecordForm, type Draft } from '../data/form.js';
+import { useActiveBuild } from '../data/build.js';
 
 /** A power somebody claims of an engine with this head. */
 const props = defineProps<{ whole: WholeHead; stage: Stage; sources: readonly Source[] }>();
@@ -32,7 +32,7 @@ const form = useRecordForm(
     note: '',
   }),
   (r: RecordOf<'report'>) => `${r.power.typed} at ${r.speed.typed} noted.`,
-  `.${props.stage.id}`,
+  { scope: `.${props.stage.id}` },
 );
 const { draft, problems } = form;
 const engines = computed(() => [
@@ -46,8 +46,8 @@ async function save(): Promise<void> {
 
 <template>
   <form class="report" data-own-keys @submit.prevent="save" @keydown.esc="$emit('done')">
-    <FormQuantity :form="form as never" field="power" kind="power" label="Power claimed" required />
-    <FormQuantity :form="form as never" field="speed" kind="rotation" label="at" required />
+    <FormQuantity :form="form" field="power" kind="power" label="Power claimed" required />
+    <FormQuantity :form="form" field="speed" kind="rotation" label="at" required />
     <ChoiceField v-model="draft.buildId" label="Of which engine" :options="engines" />
     <ChoiceField
       v-model="draft.sourceId"
@@ -55,7 +55,7 @@ async function save(): Promise<void> {
       :options="[[null, 'unknown'] as const, ...sources.map((s) => [s.id, s.name] as const)]"
     />
     <template v-if="draft.buildId === null">
-      <FormQuantity :form="form as never" field="displacement" kind="displacement" label="Displacement" required />
+      <FormQuantity :form="form" field="displacement" kind="displacement" label="Displacement" required />
       <ChoiceField
         v-model="draft.cylinders"
         label="Cylinders"
@@ -66,7 +66,7 @@ async function save(): Promise<void> {
     <ChoiceField v-model="draft.taken!" label="How it was taken" :options="POWER_TAKEN.map((t) => [t, t] as const)" />
     <TextField v-model="draft.date" type="date" label="Date" :problem="problems.date" />
     <TextField v-model="draft.note" label="Note" :problem="problems.note" class="wide" />
-    <FormFoot class="wide" :form="form as never" save-word="Note it" />
+    <FormFoot class="wide" :form="form" save-word="Note it" />
     <button class="worded out" type="button" @click="$emit('done')">leave it</button>
   </form>
 </template>

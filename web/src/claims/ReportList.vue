@@ -1,25 +1,16 @@
 <script setup lang="ts">
 import { format } from '@alluvium/core';
-import type { JudgedReport } from '@alluvium/records';
-import { drop } from '../api/client.js';
-import { useRefresh } from '../api/queries.js';
-import { attempt } from '../parts/attempt.js';
+import { removal, type JudgedReport } from '@alluvium/records';
 import WorkedNumber from '../parts/WorkedNumber.vue';
 import { useSettings } from '../state/settings.js';
-import { useUndo } from '../state/undo.js';
+import { useChange } from '../data/useChange.js';
 
 /** Powers claimed of engines with this head, each with what stands for and against it. */
 defineProps<{ reports: readonly JudgedReport[]; named: (id: string | null) => string }>();
 const settings = useSettings();
-const undo = useUndo();
-const refresh = useRefresh();
-async function remove({ report }: JudgedReport): Promise<void> {
-  await attempt(async () => {
-    const { batch } = await drop('report', report.id);
-    undo.did(`The report of ${report.power.typed} is taken out.`, batch);
-    await refresh();
-  }, undo.announce);
-}
+const change = useChange();
+const remove = ({ report }: JudgedReport) =>
+  change.make([removal('report', report.id)], `The report of ${report.power.typed} is removed.`);
 </script>
 
 <template>

@@ -3,15 +3,16 @@ import { format } from '@alluvium/core';
 import { sameOrNot, type Specimen, type Stage, type WholeHead } from '@alluvium/records';
 import { computed } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
-import { useTolerances, useWholeHead } from '../api/queries.js';
+import { useTolerances, useWholeHead } from '../data/queries.js';
 import FlowChart from '../charts/FlowChart.vue';
+import HeadPicker from '../parts/HeadPicker.vue';
 import ChoiceField from '../parts/ChoiceField.vue';
 import WorkedNumber from '../parts/WorkedNumber.vue';
 import { useSettings } from '../state/settings.js';
-import type { useClaims } from './useClaims.js';
+import type { Claims } from './useClaims.js';
 
 /** Two heads, two stages or two ports: are they the same? Each difference against what measuring twice would give. */
-const props = defineProps<{ claims: ReturnType<typeof useClaims>; whole: WholeHead; stage: Stage }>();
+const props = defineProps<{ claims: Claims; whole: WholeHead; stage: Stage }>();
 const route = useRoute();
 const router = useRouter();
 const settings = useSettings();
@@ -59,7 +60,7 @@ const itself = computed(
 );
 const result = computed(() => {
   if (!pair.value || itself.value) return undefined;
-  const { repeatability, own, say } = props.claims.context.value;
+  const { repeatability, own, say } = props.claims.facts.value;
   const { a, b, names } = pair.value;
   return sameOrNot(a, b, { tolerances: tolerances.data.value ?? [], repeatability, own, names, say });
 });
@@ -95,12 +96,6 @@ const drawn = computed(() =>
     ],
   })),
 );
-const heads = computed(() => {
-  const all = props.claims.heads.value.map((h) => [h.head.id, h.head.name] as const);
-  return all.some(([id]) => id === props.whole.head.id)
-    ? all
-    : [[props.whole.head.id, props.whole.head.name] as const, ...all];
-});
 </script>
 
 <template>
@@ -117,10 +112,9 @@ const heads = computed(() => {
         @update:model-value="put({ port: $event === null ? undefined : String($event) })"
       />
       <p class="against">against</p>
-      <ChoiceField
+      <HeadPicker
         :model-value="otherId"
         label="the other"
-        :options="heads"
         @update:model-value="put({ other: $event, otherStage: undefined, otherPort: undefined })"
       />
       <ChoiceField

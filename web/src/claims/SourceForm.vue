@@ -5,28 +5,24 @@ import {
   PIPES,
   SOURCE_KINDS,
   SourceStated,
-  type Attachment,
+  removal,
   type RecordOf,
   type Source,
 } from '@alluvium/records';
-import { useQuery } from '@tanstack/vue-query';
 import { computed } from 'vue';
-import { drop, get } from '../api/client.js';
-import { useRefresh } from '../api/queries.js';
+import { useScans } from '../data/queries.js';
 import ChoiceField from '../parts/ChoiceField.vue';
 import FormFoot from '../parts/FormFoot.vue';
 import FormQuantity from '../parts/FormQuantity.vue';
 import PhotoStrip from '../arrival/PhotoStrip.vue';
-import { attempt } from '../parts/attempt.js';
 import TextField from '../parts/TextField.vue';
-import { useRecordForm, type Draft } from '../parts/form.js';
-import { useUndo } from '../state/undo.js';
+import { useRecordForm, type Draft } from '../data/form.js';
+import { useChange } from '../data/useChange.js';
 
 /** One source: who it is, and what it states of all its tests. What it does not state stays unknown. */
 const props = defineProps<{ source: Source | undefined }>();
 const emit = defineEmits<{ done: [] }>();
-const undo = useUndo();
-const refresh = useRefresh();
+const change = useChange('here');
 const form = useRecordForm(
   'source',
   () => props.source,
@@ -47,7 +43,7 @@ const { draft, problems } = form;
 const stated = computed(() => draft.value.stated!);
 const put = <K extends keyof SourceStated>(name: K, value: SourceStated[K]) =>
   form.set('stated', { ...stated.value, [name]: value });
-const scans = useQuery({ queryKey: ['attachments'], queryFn: () => get<Attachment[]>('/api/attachment') });
+const scans = useScans();
 const own = computed(() =>
   (scans.data.value ?? []).filter((a) => a.sourceId === props.source?.id && a.headId === null),
 );
@@ -63,15 +59,13 @@ async function save(): Promise<void> {
   if (await form.save()) emit('done');
 }
 async function remove(): Promise<void> {
-  await attempt(
-    async () => {
-      const { batch } = await drop('source', props.source!.id);
-      undo.did(`${props.source!.name} is taken out; its tables and sizes stay, said by nobody.`, batch);
-      await refresh();
-      emit('done');
-    },
-    (sentence) => (form.problems.value = { '': sentence }),
+  const { id, name } = props.source!;
+  const made = await change.make(
+    [removal('source', id)],
+    `${name} is removed; its tables and sizes stay, said by nobody.`,
   );
+  if (made) emit('done');
+  else form.problems.value = { '': change.refusal.value };
 }
 </script>
 
@@ -92,14 +86,8 @@ async function remove(): Promise<void> {
       @update:model-value="draft.date = $event || null"
     />
     <p class="wide note">What it states of all its tests:</p>
-    <FormQuantity
-      :form="form as never"
-      field="stated.depression"
-      kind="depression"
-      label="Depression"
-      placeholder="unknown"
-    />
-    <FormQuantity :form="form as never" field="stated.bore" kind="length" label="Bore" placeholder="unknown" />
+    <FormQuantity :form="form" field="stated.depression" kind="depression" label="Depression" placeholder="unknown" />
+    <FormQuantity :form="form" field="stated.bore" kind="length" label="Bore" placeholder="unknown" />
     <ChoiceField
       :model-value="stated.entry"
       label="Intake entry"
@@ -114,7 +102,7 @@ async function remove(): Promise<void> {
     />
     <FormQuantity
       v-if="stated.exhaustPipe === 'piped'"
-      :form="form as never"
+      :form="form"
       field="stated.pipeDiameter"
       kind="length"
       label="Pipe diameter"
@@ -122,7 +110,7 @@ async function remove(): Promise<void> {
     />
     <FormQuantity
       v-if="stated.exhaustPipe === 'piped'"
-      :form="form as never"
+      :form="form"
       field="stated.pipeLength"
       kind="length"
       label="Pipe length"
@@ -147,7 +135,7 @@ async function remove(): Promise<void> {
       <p class="note">Scans:</p>
       <PhotoStrip :source-id="source.id" :photos="own" />
     </div>
-    <FormFoot class="wide" :form="form as never" :save-word="source ? 'Save' : 'Add it'" />
+    <FormFoot class="wide" :form="form" :save-word="source ? 'Save' : 'Add it'" />
     <p class="wide acts">
       <button class="worded" type="button" @click="$emit('done')">close</button>
       <button v-if="source" class="worded" type="button" @click="remove">take the source out</button>

@@ -10,19 +10,19 @@ import {
   type Quantity,
   type Side,
 } from '@alluvium/core';
-import { netOf, tablesOf } from '@alluvium/records';
 import { scaleLinear } from 'd3-scale';
 import { computed, ref } from 'vue';
+import { useCatalogue } from '../data/claims.js';
+import { useOffsets } from '../data/offsets.js';
 import ChoiceField from '../parts/ChoiceField.vue';
 import QuantityField from '../parts/QuantityField.vue';
 import WorkedNumber from '../parts/WorkedNumber.vue';
 import { useSettings } from '../state/settings.js';
 import SourceForm from './SourceForm.vue';
-import { useOffsets } from './useOffsets.js';
-import type { useClaims } from './useClaims.js';
+import type { Claims } from './useClaims.js';
 
 /** The sources, what each states of its tests, and how far each reads from our bench by heads that several tested. */
-const props = defineProps<{ claims: ReturnType<typeof useClaims>; side: Side }>();
+const props = defineProps<{ claims: Claims; side: Side }>();
 const settings = useSettings();
 const sources = computed(() => props.claims.sources.value);
 const own = computed(() => props.claims.own.value);
@@ -41,10 +41,17 @@ const lifts = computed(() =>
       ? { from: inches(0.3), to: Infinity }
       : { from: 0, to: Infinity },
 );
-const net = computed(() =>
-  own.value ? netOf(props.claims.heads.value, own.value, props.side, { lifts: lifts.value }) : undefined,
+const { net, result, progress, gains, problem } = useOffsets(() =>
+  own.value === undefined
+    ? undefined
+    : {
+        side: props.side,
+        from: lifts.value.from,
+        to: Number.isFinite(lifts.value.to) ? lifts.value.to : undefined,
+        version: props.claims.library.value.version,
+        weigh: true,
+      },
 );
-const { result, progress, gains } = useOffsets(() => net.value);
 const name = (id: string) => sources.value.find((s) => s.id === id)?.name ?? id;
 const rows = computed(() =>
   (result.value?.offsets ?? []).map((o) => ({
@@ -67,12 +74,7 @@ const advice = computed(() =>
   gains.value
     .slice(0, 3)
     .map((g) =>
-      gainWords(
-        g,
-        net.value!.candidates.find((c) => c.key === g.key)!.name,
-        (index) => name(net.value!.sources[index]!),
-        settings.say,
-      ),
+      gainWords(g, net.value!.names[g.key] ?? g.key, (index) => name(net.value!.sources[index]!), settings.say),
     ),
 );
 /** Sources without a table on this side: there is nothing to tie them by. */
@@ -91,14 +93,14 @@ function readThrough(flow: number) {
   });
 }
 const read = computed(() => (chosen.value && figure.value ? readThrough(figure.value.si) : undefined));
-const catalogue = computed(() =>
-  chosen.value
-    ? tablesOf(props.claims.heads.value, chosen.value.id, props.side).map((t) => ({
-        ...t,
-        here: readThrough(t.peak.flow),
-      }))
-    : [],
+const tables = useCatalogue(
+  () => chosen.value?.id ?? '',
+  () => props.side,
 );
+const catalogue = computed(() =>
+  chosen.value ? (tables.data.value?.items ?? []).map((t) => ({ ...t, here: readThrough(t.peak.flow) })) : [],
+);
+const more = computed(() => Math.max(0, (tables.data.value?.total ?? 0) - catalogue.value.length));
 /** `±1.8 cfm` of a figure read through. */
 const giveOrTake = (flow: number): string =>
   chosen.value?.plus === undefined ? '' : `±${format(chosen.value.plus * flow, 'flow', settings.system)}`;
@@ -114,6 +116,7 @@ const giveOrTake = (flow: number): string =>
     <p v-if="!own" class="reading">
       Name your own bench as a source first: it is the zero the others are held against.
     </p>
+    <p v-else-if="problem" class="reading" role="alert">{{ problem }}</p>
     <p v-else-if="!result" class="reading">Solving the net of sources … {{ Math.round(progress * 100) }} %</p>
     <template v-else>
       <p class="reading">
@@ -221,9 +224,9 @@ const giveOrTake = (flow: number): string =>
           </tr>
         </thead>
         <tbody>
-          <tr v-for="t in catalogue" :key="t.sheet.id">
+          <tr v-for="t in catalogue" :key="t.sheetId">
             <td>
-              <RouterLink :to="{ name: 'claims', params: { id: t.headId }, query: { stage: t.sheet.stageId } }">
+              <RouterLink :to="{ name: 'claims', params: { id: t.headId }, query: { stage: t.stageId } }">
                 {{ t.name }}
               </RouterLink>
             </td>
@@ -234,6 +237,7 @@ const giveOrTake = (flow: number): string =>
           </tr>
         </tbody>
       </table>
+      <p v-if="more > 0" class="note">And {{ more }} more tables of this source.</p>
     </template>
   </div>
 </template>

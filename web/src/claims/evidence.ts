@@ -1,19 +1,19 @@
-import type {
-  EVIDENCE_NOUNS,
-  Finding,
-  Measure,
-  NetHead,
-  Question,
-  Report,
-  Session,
-  Sheet,
-  Survey,
-  WholeHead,
+import {
+  sheetName,
+  type EVIDENCE_NOUNS,
+  type Finding,
+  type Measure,
+  type NetHead,
+  type Question,
+  type Report,
+  type Session,
+  type Sheet,
+  type Survey,
+  type WholeHead,
 } from '@alluvium/records';
-import { useQueries } from '@tanstack/vue-query';
 import { computed, type ComputedRef } from 'vue';
 import type { RouteLocationRaw } from 'vue-router';
-import { get } from '../api/client.js';
+import { useRecords } from '../data/queries.js';
 
 type Piece = Question['evidence'][number];
 type EvidenceNoun = (typeof EVIDENCE_NOUNS)[number];
@@ -35,7 +35,7 @@ interface Records {
 }
 /** What each kind of record is called as evidence, and on which step it is looked at. */
 const DESCRIBE: { readonly [N in EvidenceNoun]: (record: Records[N]) => { text: string; step: string } } = {
-  sheet: (s) => ({ text: s.title, step: 'head' }),
+  sheet: (s) => ({ text: sheetName(s, [], []), step: 'head' }),
   measure: (m) => ({
     text: `${m.side ? `${m.side} ` : ''}${m.item} ${m.value.typed}${m.sourceId ? ', stated' : ''}`,
     step: 'head',
@@ -81,20 +81,25 @@ export const evidenceAmong = (whole: WholeHead): Evidence[] => {
   ];
 };
 
-/** Pieces of evidence found again wherever they are, in their order. */
-export function useEvidence(
-  pieces: () => readonly Piece[],
-  heads: () => readonly Pick<NetHead, 'head' | 'stages'>[],
-): ComputedRef<(piece: Piece) => Evidence> {
-  const queries = useQueries({
-    queries: computed(() =>
-      pieces().map(({ noun, id }) => ({
-        queryKey: ['evidence', noun, id],
-        queryFn: () => get<Records[EvidenceNoun]>(`/api/${noun}/${id}`),
-        retry: false,
-      })),
-    ),
-  });
+/** Pieces of evidence found again wherever they are, in their order, with their head and stage. */
+export function useEvidence(pieces: () => readonly Piece[]): ComputedRef<(piece: Piece) => Evidence> {
+  const once = (ids: readonly (string | undefined)[]) => [...new Set(ids.filter((id) => id !== undefined))];
+  const queries = useRecords(pieces);
+  const stages = useRecords(() =>
+    once(queries.value.map((q) => (q.data as { stageId?: string } | undefined)?.stageId)).map((id) => ({
+      noun: 'stage' as const,
+      id,
+    })),
+  );
+  const heads = useRecords(() =>
+    once(stages.value.map((q) => q.data?.headId)).map((id) => ({ noun: 'head' as const, id })),
+  );
+  const places = computed(() =>
+    heads.value.flatMap((q) => {
+      const head = q.data;
+      return head ? [{ head, stages: stages.value.flatMap((s) => (s.data?.headId === head.id ? [s.data] : [])) }] : [];
+    }),
+  );
   return computed(() => {
     const found = new Map(
       pieces().map((p, i) => [
@@ -102,7 +107,7 @@ export function useEvidence(
         queries.value[i]?.isError
           ? { piece: p, text: `a ${p.noun} that is no longer there` }
           : queries.value[i]?.data
-            ? evidence(p.noun, queries.value[i].data as never, heads())
+            ? evidence(p.noun, queries.value[i].data as never, places.value)
             : { piece: p, text: '…' },
       ]),
     );

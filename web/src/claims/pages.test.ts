@@ -1,9 +1,10 @@
 import { readFileSync } from 'node:fs';
-import { noted, sayIn, type Side } from '@alluvium/core';
-import { bandOf, readBundle, wholesOf } from '@alluvium/records';
+import { sayIn, type Side } from '@alluvium/core';
+import { contextOf, libraryOf, readBundle, wholesOf } from '@alluvium/records';
 import { flushPromises } from '@vue/test-utils';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import { computed } from 'vue';
+import { claimsServer } from '../test/claimsServer.js';
 import { usePane } from '../test/pane.js';
 import ClaimsPage from './ClaimsPage.vue';
 import HeadClaims from './HeadClaims.vue';
@@ -16,11 +17,12 @@ const { bundle } = readBundle(JSON.parse(readFileSync('demo/bundle.json', 'utf8'
 const heads = wholesOf(bundle);
 const whole = (id: string) => heads.find((w) => w.head.id === id)!;
 const stage = (id: string, name = 'as received') => whole(id).stages.find((s) => s.name === name)!;
-const context = { band: bandOf(heads), own: 'bench-1', repeatability: noted(0.005, 'usual'), say: sayIn('inch') };
+const context = contextOf(libraryOf(heads, 'bench-1'), 'bench-1', sayIn('inch'));
+const server = claimsServer(heads, bundle.sources, bundle.builds);
 const claims = {
-  heads: computed(() => heads),
   own: computed(() => 'bench-1'),
-  context: computed(() => context),
+  facts: computed(() => context),
+  library: computed(() => ({ done: 1, of: 1, version: 1 })),
   sources: computed(() => bundle.sources),
   ready: computed(() => true),
   error: computed(() => ''),
@@ -32,10 +34,10 @@ class WorkerHere {
   private ended = false;
   postMessage(data: unknown): void {
     setTimeout(async () => {
-      await import('./offsets.worker.js');
+      await import('../data/offsets.worker.js');
       const answers: unknown[] = [];
       vi.stubGlobal('postMessage', (answer: unknown) => answers.push(answer));
-      (globalThis as unknown as { onmessage: (e: { data: unknown }) => void }).onmessage({ data });
+      await (globalThis as unknown as { onmessage: (e: { data: unknown }) => Promise<void> }).onmessage({ data });
       for (const answer of answers) if (!this.ended) this.onmessage?.({ data: answer });
     });
   }
@@ -51,15 +53,18 @@ const solved = async () => {
   await flushPromises();
 };
 
-const on = usePane((address) => {
-  const record = /^\/api\/(sheet|measure)\/(.+)$/.exec(address);
-  if (record) return [...bundle.sheets, ...bundle.measures].find((r) => r.id === record[2]);
+const on = usePane((address, body) => {
+  const said = server(address, body);
+  if (said !== undefined) return said;
+  const record = /^\/api\/(sheet|measure|stage|head)\/([^/]+)$/.exec(address);
+  if (record)
+    return [...bundle.sheets, ...bundle.measures, ...bundle.stages, ...bundle.heads].find((r) => r.id === record[2]);
+  if (address.startsWith('/api/library')) return { total: 12, items: heads.map((w) => ({ head: w.head })) };
   if (address.endsWith('/whole')) return whole(address.split('/')[3]!);
   return {
     '/api/build': bundle.builds,
     '/api/source': bundle.sources,
     '/api/question': bundle.questions,
-    '/api/claims/net': heads,
   }[address];
 });
 beforeEach(() => void vi.stubGlobal('Worker', WorkerHere));
@@ -144,7 +149,7 @@ describe('same or different', () => {
   });
   it('the other head, its stage and port stand in the address', async () => {
     const router = await at('');
-    await pick('the other', '522 late');
+    await pick('the other', '522 late, Corrow');
     await flushPromises();
     expect(router.currentRoute.value.query).toMatchObject({ other: 'corrow-522' });
     expect(on.text()).toMatch(/Different: exhaust valve diameter/);
@@ -166,7 +171,7 @@ describe('the questions', () => {
     await press('522 late only');
     expect(on.page.findAll('article')).toHaveLength(1);
     await press('Put a question');
-    expect((field('About').element as unknown as HTMLSelectElement).selectedOptions[0]!.textContent).toBe('522 late');
+    expect(on.page.find('.question .el-select').text()).toContain('522 late');
   });
 });
 

@@ -1,8 +1,18 @@
+import { flushPromises } from '@vue/test-utils';
 import { readFileSync } from 'node:fs';
-import { noted, sayIn } from '@alluvium/core';
-import { bandOf, judgedSizes, publications, readBundle, wholesOf, type Question } from '@alluvium/records';
+import { sayIn } from '@alluvium/core';
+import {
+  contextOf,
+  libraryOf,
+  judgedSizes,
+  publications,
+  readBundle,
+  wholesOf,
+  type Question,
+} from '@alluvium/records';
 import { describe, expect, it } from 'vitest';
 import { computed } from 'vue';
+import { claimsServer } from '../test/claimsServer.js';
 import { Missing, usePane } from '../test/pane.js';
 import AuditPane from './AuditPane.vue';
 import ChartPicture from './ChartPicture.vue';
@@ -18,20 +28,30 @@ const { bundle } = readBundle(JSON.parse(readFileSync('demo/bundle.json', 'utf8'
 const heads = wholesOf(bundle);
 const whole = (id: string) => heads.find((w) => w.head.id === id)!;
 const plain = (text: string) => text.replaceAll('\u00a0', ' ').replace(/\s+/g, ' ');
-const context = { band: bandOf(heads), own: 'bench-1', repeatability: noted(0.005, 'usual'), say: sayIn('inch') };
+const context = contextOf(libraryOf(heads, 'bench-1'), 'bench-1', sayIn('inch'));
+const server = claimsServer(heads, bundle.sources, bundle.builds);
 /** What the pages of claims share, without a server. */
 const claims = {
-  heads: computed(() => heads),
   own: computed(() => 'bench-1'),
-  context: computed(() => context),
+  facts: computed(() => context),
+  library: computed(() => ({ done: 1, of: 1, version: 1 })),
   sources: computed(() => bundle.sources),
   ready: computed(() => true),
   error: computed(() => ''),
 };
 
-const on = usePane((address) => {
-  const record = /^\/api\/(sheet|measure)\/(.+)$/.exec(address);
-  if (record) return [...bundle.sheets, ...bundle.measures].find((r) => r.id === record[2]) ?? new Missing();
+let nobody = false;
+const none = claimsServer([], [], []);
+const on = usePane((address, body) => {
+  if (nobody) return none(address, body);
+  const said = server(address, body);
+  if (said !== undefined) return said;
+  const record = /^\/api\/(sheet|measure|stage|head)\/([^/]+)$/.exec(address);
+  if (record)
+    return (
+      [...bundle.sheets, ...bundle.measures, ...bundle.stages, ...bundle.heads].find((r) => r.id === record[2]) ??
+      new Missing()
+    );
   if (address.endsWith('/whole')) return whole(address.split('/')[3]!);
   return address === '/api/build' ? bundle.builds : undefined;
 });
@@ -39,15 +59,18 @@ const { show, field, pick, press, submit } = on;
 
 describe('the audit', () => {
   it('stands by source, counts what is doubtful, and shows only that when asked', async () => {
-    await show(AuditPane, { claims });
+    await show(AuditPane);
     expect(on.text()).toContain('Ottermoor flyer 3 claims, 2 doubtful');
     expect(on.page.findAll('section')).toHaveLength(4);
     await on.page.find('input[type=checkbox]').setValue(true);
+    await flushPromises();
     expect(on.page.findAll('section').map((s) => s.find('h2').text())).not.toContain('Ferrule & Dray sheet');
     expect(on.text()).toContain('Not believable');
   });
   it('says what to do while nobody claims anything', async () => {
-    await show(AuditPane, { claims: { ...claims, heads: computed(() => []) } });
+    nobody = true;
+    await show(AuditPane);
+    nobody = false;
     expect(on.page.text()).toContain('Nobody claims anything yet');
   });
 });
@@ -91,7 +114,7 @@ describe('a question', () => {
     await submit();
     expect(on.page.text()).toContain('Say why it is closed like this.');
     await field('Why').setValue('Flowed here.');
-    await pick('Lean on', 'OM-230: Bench 1, port 3, as received');
+    await pick('Lean on', 'OM-230: Bench 1, port 3 · 98.0 mm bore · 2026-03-12, as received');
     await pick('Lean on', 'OM-230: chamber volume 65.0 cc, as received');
     expect(on.page.findAll('li')).toHaveLength(2);
     await on.page.find('[aria-label="Take out OM-230: chamber volume 65.0 cc, as received"]').trigger('click');

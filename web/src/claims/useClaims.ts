@@ -1,57 +1,56 @@
-import {
-  bandOf,
-  benchRepeatability,
-  netOf,
-  type ClaimContext,
-  type NetHead,
-  type SourceReading,
-} from '@alluvium/records';
-import type { Side } from '@alluvium/core';
-import { useQuery } from '@tanstack/vue-query';
-import { computed } from 'vue';
-import { get } from '../api/client.js';
-import { useSources } from '../api/queries.js';
-import { useActiveBuild } from '../state/build.js';
+import { SIDES, repeatabilityFrom, type Side } from '@alluvium/core';
+import { answeredBand, bandAsks, type ClaimContext, type NetHead, type SourceReading } from '@alluvium/records';
+import { computed, type ComputedRef } from 'vue';
+import { useActiveBuild } from '../data/build.js';
+import { useBandViews, useClaimStanding } from '../data/claims.js';
+import { useOffsets } from '../data/offsets.js';
+import { standingOf, useSources } from '../data/queries.js';
 import { useSettings } from '../state/settings.js';
-import { useOffsets } from './useOffsets.js';
 
-/** Every head with something flowed or claimed of it, and what claims are held against. */
+const NO_PULLS = { squares: 0, freedom: 0 };
+
+/** What every claim is held against, whichever head it is of. The library itself stays on the server. */
 export function useClaims() {
   const settings = useSettings();
   const { active } = useActiveBuild();
   const sources = useSources();
-  const query = useQuery({ queryKey: ['net'], queryFn: () => get<NetHead[]>('/api/claims/net') });
-  const heads = computed(() => query.data.value ?? []);
-  const own = computed(() => sources.data.value?.find((s) => s.kind === 'own bench')?.id);
-  const context = computed<ClaimContext>(() => ({
-    band: bandOf(heads.value),
-    own: own.value,
-    repeatability: benchRepeatability(heads.value, own.value),
-    say: settings.say,
-    build: active.value?.build,
-  }));
+  const query = useClaimStanding();
+  const standing = standingOf(query, sources);
+  const own = computed(() => query.data.value?.own ?? undefined);
   return {
-    heads,
     own,
-    context,
+    facts: computed<Omit<ClaimContext, 'band'>>(() => ({
+      own: own.value,
+      repeatability: repeatabilityFrom(query.data.value?.pulls ?? NO_PULLS),
+      say: settings.say,
+      build: active.value?.build,
+    })),
     sources: computed(() => sources.data.value ?? []),
-    ready: computed(() => query.isSuccess.value && sources.isSuccess.value),
-    error: computed(() => (query.isError.value ? String(query.error.value?.message) : '')),
+    /** How far the library is read, and which state of it is known. */
+    library: computed(() => query.data.value ?? { done: 0, of: 0, version: 0 }),
+    ready: computed(() => query.data.value !== undefined && sources.data.value !== undefined),
+    error: standing.error,
   };
+}
+export type Claims = ReturnType<typeof useClaims>;
+
+/** The same with the band at every place these heads' claims ask for; undefined until it is answered. */
+export function useContext(claims: Claims, head: () => NetHead): ComputedRef<ClaimContext | undefined> {
+  const asks = computed(() => bandAsks(head(), SIDES));
+  const views = useBandViews(() => asks.value);
+  return computed(() => {
+    const answer = views.data.value;
+    return answer && { ...claims.facts.value, band: answeredBand(answer.asks, answer.views) };
+  });
 }
 
 /** What each source reads off on other heads than the one in hand, solved beside the page. */
-export function useSourceReads(
-  heads: () => readonly NetHead[],
-  own: () => string | undefined,
-  headId: () => string | undefined,
-  side: () => Side,
-) {
-  const net = computed(() => {
-    const [bench, without] = [own(), headId()];
-    return bench && without ? netOf(heads(), bench, side(), { without }) : undefined;
-  });
-  const { result } = useOffsets(() => net.value && { data: net.value.data });
+export function useSourceReads(claims: Claims, headId: () => string, side: () => Side) {
+  const { net, result } = useOffsets(() =>
+    claims.own.value === undefined
+      ? undefined
+      : { side: side(), without: headId(), version: claims.library.value.version, weigh: false },
+  );
   return (sourceId: string, of: Side): SourceReading | undefined => {
     const index = net.value?.sources.indexOf(sourceId) ?? -1;
     const found = of === side() && index > 0 ? result.value?.offsets[index] : undefined;

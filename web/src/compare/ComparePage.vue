@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { USUAL_REPEATABILITY, camLiftOf, compareSetups, compareWords, flowCurve, type FlowCurve } from '@alluvium/core';
 import { useEventListener } from '@vueuse/core';
+import NoBuild from '../parts/NoBuild.vue';
 import { computed, ref, useTemplateRef } from 'vue';
 import ArrivalNote from '../arrival/ArrivalNote.vue';
 import DepositChart from '../charts/DepositChart.vue';
@@ -8,9 +9,9 @@ import FlowChart, { type Series } from '../charts/FlowChart.vue';
 import { saveSvg, savePng } from '../charts/save.js';
 import { isTyping } from '../app/keys.js';
 import HeadMark from '../parts/HeadMark.vue';
-import { useComparison, type CompareHead } from '../state/comparison.js';
+import { useComparison, type CompareHead } from '../data/comparison.js';
 import { useSettings } from '../state/settings.js';
-import { useUndo } from '../state/undo.js';
+import { useUndo } from '../data/undo.js';
 import DifferenceTable from './DifferenceTable.vue';
 import SheetChoice from './SheetChoice.vue';
 import { saveComparison } from './export.js';
@@ -19,7 +20,7 @@ import { useCompareView } from './view.js';
 
 const settings = useSettings();
 const undo = useUndo();
-const { active, view: lineup, heads, shown, loading } = useComparison();
+const { active, view: lineup, heads, shown, loading, error } = useComparison();
 const { side, show, difference } = useCompareView();
 const fill = ref(false);
 const flowChart = useTemplateRef<InstanceType<typeof FlowChart>>('flowChart');
@@ -116,7 +117,7 @@ useEventListener('keydown', (event) => {
 </script>
 
 <template>
-  <section v-if="active && !loading" class="compare" :class="{ fill }">
+  <section v-if="active && lineup" class="compare" :class="{ fill }">
     <header>
       <h1>
         <button
@@ -150,8 +151,18 @@ useEventListener('keydown', (event) => {
         </button>
         <button class="worded" type="button" @click="savePicture('svg')">SVG</button>
         <button class="worded" type="button" @click="savePicture('png')">PNG</button>
-        <button class="worded" type="button" @click="saveComparison('csv', flowed, side, active, fileName)">CSV</button>
-        <button class="worded" type="button" @click="saveComparison('xlsx', flowed, side, active, fileName)">
+        <button
+          class="worded"
+          type="button"
+          @click="saveComparison('csv', flowed, side, active, settings.system, fileName)"
+        >
+          CSV
+        </button>
+        <button
+          class="worded"
+          type="button"
+          @click="saveComparison('xlsx', flowed, side, active, settings.system, fileName)"
+        >
           XLSX
         </button>
       </span>
@@ -244,11 +255,7 @@ useEventListener('keydown', (event) => {
     <p v-else-if="shown.length === 0" class="reading">Every head is hidden. Press its digit to show it again.</p>
     <p v-else class="reading">None of these heads has {{ side }} flow at the chosen stage.</p>
   </section>
-  <p v-else-if="!loading" class="reading">
-    Say first which engine it is for:
-    <RouterLink :to="{ name: 'target', query: { new: '1' } }">a new build</RouterLink>
-    .
-  </p>
+  <NoBuild v-else :loading="loading" :error="error" />
 </template>
 
 <style scoped>

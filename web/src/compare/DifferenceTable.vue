@@ -2,9 +2,9 @@
 import { overCam, camLiftOf, type Side } from '@alluvium/core';
 import { computed } from 'vue';
 import WorkedNumber from '../parts/WorkedNumber.vue';
-import { useActiveBuild } from '../state/build.js';
+import { useActiveBuild } from '../data/build.js';
 import { useSettings } from '../state/settings.js';
-import type { CompareHead } from '../state/comparison.js';
+import type { CompareHead } from '../data/comparison.js';
 import { sameExhaust } from './facts.js';
 import { liftRows, type Cell } from './rows.js';
 import type { Difference } from './view.js';

@@ -1,62 +1,65 @@
 <script setup lang="ts">
+import { pickSheet, sheetName, touchedPorts } from '@alluvium/records';
 import { computed } from 'vue';
-import { useWriteLineup } from '../api/queries.js';
-import { useActiveBuild } from '../state/build.js';
-import { useUndo } from '../state/undo.js';
-import type { CompareHead } from '../state/comparison.js';
+import { useActiveBuild } from '../data/build.js';
+import { useWriteLineup, type CompareHead } from '../data/comparison.js';
+import { useSources } from '../data/queries.js';
+import { useChange } from '../data/useChange.js';
 
-/** Which stage and sheet of a head is read. */
+/** Which sheet of a head is read: one of them, or the best available of a stage. */
 const props = defineProps<{ head: CompareHead; all: readonly CompareHead[] }>();
 const { active } = useActiveBuild();
+const sources = useSources();
 const write = useWriteLineup();
-const undo = useUndo();
+const change = useChange();
 
-const groups = computed(() =>
-  props.head.whole.stages.map((stage) => ({
-    stage,
-    sheets: props.head.whole.sheets.filter((s) => s.stageId === stage.id && s.setup.reads !== 'difference'),
-  })),
-);
-const value = computed(() => props.head.sheet?.id ?? `stage:${props.head.stage.id}`);
-async function pick(event: Event): Promise<void> {
-  const chosen = (event.target as HTMLSelectElement).value;
+const BEST = 'best:';
+const name = (id: string | undefined) => {
+  const { whole } = props.head;
+  const sheet = whole.sheets.find((s) => s.id === id);
+  return sheet && sheetName(sheet, whole.ports, sources.data.value ?? []);
+};
+const groups = computed(() => {
+  const { whole } = props.head;
+  return whole.stages.map((stage) => {
+    const best = pickSheet(whole.sheets, stage.id, active.value?.build, touchedPorts(whole.ports));
+    return {
+      stage,
+      options: [
+        [`${BEST}${stage.id}`, best ? `Best available: ${name(best.id)}` : 'Nothing flowed'] as const,
+        ...whole.sheets
+          .filter((s) => s.stageId === stage.id && s.setup.reads !== 'difference')
+          .map((s) => [s.id, name(s.id)!] as const),
+      ],
+    };
+  });
+});
+const value = computed(() => props.head.chosenSheetId ?? `${BEST}${props.head.stage.id}`);
+async function pick(chosen: string): Promise<void> {
   const sheet = props.head.whole.sheets.find((s) => s.id === chosen);
-  const stageId = sheet?.stageId ?? chosen.replace('stage:', '');
+  const stageId = sheet?.stageId ?? chosen.slice(BEST.length);
   const entries = props.all.map((h) =>
     h.id === props.head.id
       ? { id: h.id, stageId, sheetId: sheet?.id ?? null }
       : { id: h.id, stageId: h.stage.id, sheetId: h.chosenSheetId },
   );
-  undo.did(
-    `${props.head.letter} is read from ${sheet?.title ?? 'another stage'} now.`,
-    await write(active.value!.build.id, { entries }),
+  await change.run(
+    () => write(active.value!.build.id, { entries }),
+    `${props.head.letter} is read from ${sheet ? name(sheet.id) : 'the best available sheet'} now.`,
   );
 }
 </script>
 
 <template>
-  <select :value="value" :aria-label="`Sheet read for ${head.letter} ${head.name}`" @change="pick">
-    <optgroup v-for="g in groups" :key="g.stage.id" :label="g.stage.name">
-      <option v-for="s in g.sheets" :key="s.id" :value="s.id">
-        {{ g.stage.name }} · {{ s.title }}{{ s.kind === 'claim' ? ' (claim)' : '' }}
-      </option>
-      <option v-if="g.sheets.length === 0" :value="`stage:${g.stage.id}`">{{ g.stage.name }} · nothing flowed</option>
-    </optgroup>
-  </select>
+  <el-select
+    :model-value="value"
+    size="small"
+    filterable
+    :aria-label="`Sheet read for ${head.letter} ${head.name}`"
+    @change="pick"
+  >
+    <el-option-group v-for="g in groups" :key="g.stage.id" :label="g.stage.name">
+      <el-option v-for="[id, text] in g.options" :key="id" :value="id" :label="text" />
+    </el-option-group>
+  </el-select>
 </template>
-
-<style scoped>
-select {
-  width: 100%;
-  border: 0;
-  background: transparent;
-  color: inherit;
-  font: inherit;
-  text-overflow: ellipsis;
-}
-option,
-optgroup {
-  background: var(--paper-raised);
-  color: var(--ink);
-}
-</style>

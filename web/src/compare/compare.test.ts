@@ -2,8 +2,8 @@ import { readFileSync } from 'node:fs';
 import { compareSetups, inches } from '@alluvium/core';
 import { evaluateHead, readBundle, wholesOf, type Bundle } from '@alluvium/records';
 import { describe, expect, it } from 'vitest';
-import { withTarget } from '../state/build.js';
-import { letterOf, type CompareHead } from '../state/comparison.js';
+import { withTarget } from '../data/build.js';
+import { letterOf, type CompareHead } from '../data/comparison.js';
 import { comparisonTable } from './export.js';
 import { sameExhaust, setupFacts } from './facts.js';
 import { liftRows, rowLifts } from './rows.js';
@@ -80,13 +80,13 @@ describe('facts of the set-ups', () => {
 
 describe('the comparison as a table', () => {
   it('carries inches and cfm, with a column of differences', () => {
-    const table = comparisonTable([early, late], 'intake', active);
+    const table = comparisonTable([early, late], 'intake', active, 'inch');
     expect(table[0]).toEqual(['build', 'Corrow Slate Six']);
     expect(table[3]).toEqual([
       'lift (in)',
-      'A 417 early, as received, Bench 1, port 3',
-      'B 522 late, as received, Bench 1, port 3',
-      'B less A',
+      'A 417 early, as received, Bench 1, port 3 (cfm)',
+      'B 522 late, as received, Bench 1, port 3 (cfm)',
+      'B less A (cfm)',
     ]);
     expect(table.find((r) => r[0] === 0.4)).toEqual([
       0.4,

@@ -1,16 +1,22 @@
-import { fromSi, unitFor, type Side } from '@alluvium/core';
-import { toCsv } from '@alluvium/records';
+import { fromSi, unitFor, type Side, type System } from '@alluvium/core';
+import { tabName, toCsv, widthsOf } from '@alluvium/records';
 import { download } from '../charts/save.js';
-import type { ActiveBuild } from '../state/build.js';
-import type { CompareHead } from '../state/comparison.js';
+import type { ActiveBuild } from '../data/build.js';
+import type { CompareHead } from '../data/comparison.js';
+import { saveWorkbook } from '../exchange/workbook.js';
 import { liftRows } from './rows.js';
 
 const round = (value: number, digits: number) => Number(value.toFixed(digits));
 
-/** The comparison as a table of inches and cfm: lift, then flow and difference of each head. */
-export function comparisonTable(heads: readonly CompareHead[], side: Side, active: ActiveBuild): (string | number)[][] {
-  const inch = unitFor('lift', 'inch');
-  const cfm = unitFor('flow', 'inch');
+/** The comparison as a table in the units shown: lift, then flow and difference of each head. */
+export function comparisonTable(
+  heads: readonly CompareHead[],
+  side: Side,
+  active: ActiveBuild,
+  system: System,
+): (string | number)[][] {
+  const length = unitFor('lift', system);
+  const volume = unitFor('flow', system);
   const rows = liftRows(
     heads,
     side,
@@ -20,19 +26,19 @@ export function comparisonTable(heads: readonly CompareHead[], side: Side, activ
   return [
     ['build', active.build.name],
     ['side', side],
-    ['flow', 'cfm at 28 inH2O'],
+    ['flow', `${volume.symbol} at 28 inH2O`],
     [
-      'lift (in)',
+      `lift (${length.symbol})`,
       ...heads.flatMap((h, i) => [
-        `${h.letter} ${h.name}, ${h.stage.name}, ${h.sheet!.title}`,
-        ...(i ? [`${h.letter} less ${heads[0]!.letter}`] : []),
+        `${h.letter} ${h.name}, ${h.stage.name}, ${h.sheet!.title} (${volume.symbol})`,
+        ...(i ? [`${h.letter} less ${heads[0]!.letter} (${volume.symbol})`] : []),
       ]),
     ],
     ...rows.map((r) => [
-      round(fromSi(r.lift, inch), 4),
+      round(fromSi(r.lift, length), 4),
       ...r.cells.flatMap((c, i) => [
-        c.flow === undefined ? '' : round(fromSi(c.flow, cfm), 1),
-        ...(i ? [c.gain === undefined ? (c.apart ?? '') : round(fromSi(c.gain, cfm), 1)] : []),
+        c.flow === undefined ? '' : round(fromSi(c.flow, volume), 1),
+        ...(i ? [c.gain === undefined ? (c.apart ?? '') : round(fromSi(c.gain, volume), 1)] : []),
       ]),
     ]),
   ];
@@ -43,14 +49,16 @@ export async function saveComparison(
   heads: readonly CompareHead[],
   side: Side,
   active: ActiveBuild,
+  system: System,
   name: string,
 ): Promise<void> {
-  const table = comparisonTable(heads, side, active);
+  const table = comparisonTable(heads, side, active, system);
   if (kind === 'csv') return download(`${name}.csv`, toCsv(table), 'text/csv');
-  const { default: write } = await import('write-excel-file/browser');
-  await write(
-    table.map((row) =>
-      row.map((value) => (typeof value === 'number' ? { type: Number, value } : { type: String, value })),
-    ),
-  ).toFile(`${name}.xlsx`);
+  const frozen = table.findIndex((row) => row.length > 2 || String(row[0]).startsWith('lift (')) + 1;
+  await saveWorkbook(name, {
+    name: tabName(`${active.build.name} ${side}`),
+    rows: table,
+    widths: widthsOf(table.slice(frozen - 1)),
+    frozen,
+  });
 }

@@ -1,6 +1,6 @@
 import type { SetupFact, Side } from '@alluvium/core';
 import { portName, type Source } from '@alluvium/records';
-import type { CompareHead } from '../state/comparison.js';
+import type { CompareHead } from '../data/comparison.js';
 
 /** What of the set-ups must be alike for a fair comparison of one side; unknown stays undefined. */
 export function setupFacts(heads: readonly CompareHead[], side: Side, sources: readonly Source[]): SetupFact[] {

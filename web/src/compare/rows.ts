@@ -1,6 +1,6 @@
 import { SAME_LIFT, type FlowCurve, type Side, type Working } from '@alluvium/core';
 import { sameExhaust } from './facts.js';
-import type { CompareHead } from '../state/comparison.js';
+import type { CompareHead } from '../data/comparison.js';
 
 export interface Cell {
   /** Flow at 28 in; undefined where the sheet does not reach. */

@@ -1,8 +1,8 @@
 import type { Side } from '@alluvium/core';
 import { computed, watch } from 'vue';
 import { onBeforeRouteLeave, useRoute, useRouter } from 'vue-router';
-import { useHidden } from '../state/comparison.js';
-import { useActiveBuild } from '../state/build.js';
+import { useHidden } from '../data/comparison.js';
+import { useActiveBuild } from '../data/build.js';
 
 export type Show = 'flow' | 'coefficients' | 'ratio';
 export type Difference = 'cfm' | 'percent';

@@ -1,16 +1,14 @@
 <script setup lang="ts">
-import { NOUN_WORDS, type ImportProgress, type Noun } from '@alluvium/records';
+import { NOUN_WORDS, type Noun } from '@alluvium/records';
 import { computed, ref } from 'vue';
-import { ApiProblem, lines } from '../api/client.js';
-import { useRefresh } from '../api/queries.js';
-import { useUndo } from '../state/undo.js';
+import { importBundle } from '../data/client.js';
+import { useChange } from '../data/useChange.js';
 import type { Pending } from './exchange.js';
 
 /** What a bundle would bring, before anything is written; then all of it or nothing. */
 const props = defineProps<{ pending: Extract<Pending, { kind: 'bundle' }> }>();
 const emit = defineEmits<{ done: [] }>();
-const undo = useUndo();
-const refresh = useRefresh();
+const change = useChange('here');
 const replace = ref(false);
 const progress = ref<{ done: number; of: number }>();
 const problem = ref('');
@@ -21,24 +19,13 @@ const nothing = computed(() => total('fresh') === 0 && (total('changed') === 0 |
 
 async function accept(): Promise<void> {
   progress.value = { done: 0, of: 1 };
-  problem.value = '';
-  try {
-    for await (const line of lines<ImportProgress>(
-      'POST',
-      `/api/bundle?changed=${replace.value ? 'replace' : 'keep'}`,
-      props.pending.text,
-    )) {
-      if ('finished' in line) {
-        undo.did(`${line.fresh} records brought in${line.changed ? `, ${line.changed} replaced` : ''}.`, line.batch);
-        await refresh();
-        emit('done');
-      } else if ('problem' in line) problem.value = line.problem.detail;
-      else progress.value = line;
-    }
-  } catch (error) {
-    problem.value = error instanceof ApiProblem ? error.message : String(error);
-  }
+  const done = await change.run(
+    () => importBundle(props.pending.text, replace.value ? 'replace' : 'keep', (p) => (progress.value = p)),
+    ({ fresh, changed }) => `${fresh} records imported${changed ? `, ${changed} replaced` : ''}.`,
+  );
+  problem.value = change.refusal.value;
   progress.value = undefined;
+  if (done) emit('done');
 }
 </script>
 
@@ -63,8 +50,8 @@ async function accept(): Promise<void> {
   </table>
   <template v-if="pending.preview.problems.length">
     <p class="loss" role="alert">
-      {{ pending.preview.problems.length }} problem{{ pending.preview.problems.length > 1 ? 's' : '' }}; nothing can be
-      brought in until the file is mended.
+      {{ pending.preview.problems.length }} problem{{ pending.preview.problems.length > 1 ? 's' : '' }}; nothing is
+      imported until the file is corrected.
     </p>
     <ul class="problems">
       <li v-for="(p, i) in pending.preview.problems" :key="i">
@@ -74,10 +61,7 @@ async function accept(): Promise<void> {
     </ul>
   </template>
   <p v-else-if="total('changed')">
-    <label>
-      <input v-model="replace" type="checkbox" />
-      replace what differs here with what the file says
-    </label>
+    <el-checkbox v-model="replace">Replace what differs here with what the file says</el-checkbox>
   </p>
   <p v-for="q in pending.questions" :key="q" class="caution">{{ q }}</p>
   <p v-if="problem" class="loss" role="alert">{{ problem }}</p>
@@ -88,7 +72,7 @@ async function accept(): Promise<void> {
       :disabled="pending.preview.problems.length > 0 || nothing || progress !== undefined"
       @click="accept"
     >
-      Bring it in
+      Import
     </el-button>
     <span v-if="nothing && pending.preview.problems.length === 0" class="note">
       {{ total('changed') ? 'Nothing new: what differs stays as it is here.' : 'All of it is here already.' }}

@@ -10,7 +10,7 @@ const exchange = useExchange();
   <el-dialog
     v-if="exchange.pending"
     :model-value="true"
-    :title="`Bring in ${exchange.pending.name}`"
+    :title="`Import ${exchange.pending.name}`"
     width="720"
     :close-on-click-modal="false"
     @close="exchange.clear()"

@@ -2,7 +2,7 @@ import { readFileSync } from 'node:fs';
 import { readBundle, wholesOf } from '@alluvium/records';
 import { flushPromises } from '@vue/test-utils';
 import { beforeEach, describe, expect, it, vi } from 'vitest';
-import { useUndo } from '../state/undo.js';
+import { useUndo } from '../data/undo.js';
 import { usePane } from '../test/pane.js';
 import BundleImport from './BundleImport.vue';
 import ImportDialog from './ImportDialog.vue';
@@ -73,10 +73,10 @@ describe('a file that is dropped', () => {
       file('bench.csv', 'depression,28 inH2O\nlift,intake,exhaust\n.100,60,45\n.200,wide,90\n.300,160,120\n'),
     );
     await flushPromises();
-    expect(dialog().textContent).toContain('Bring in bench.csv');
+    expect(dialog().textContent).toContain('Import bench.csv');
     expect(dialog().textContent).toContain('“wide” is not a flow');
-    button('Bring it in').click();
-    await vi.waitFor(() => expect(undo.message).toContain('brought in'));
+    button('Import').click();
+    await vi.waitFor(() => expect(undo.message).toContain('imported'));
     expect(on.sent.map((s) => s.url)).toEqual(['/api/head', '/api/stage', '/api/sheet']);
     expect(on.sent[2]!.body).toMatchObject({ title: 'bench', setup: { depression: { typed: '28 inH2O' } } });
     expect(on.sent[2]!.body.rows).toHaveLength(3);
@@ -94,8 +94,8 @@ describe('a bundle', () => {
     const box = dialog().querySelector<HTMLInputElement>('input[type=checkbox]')!;
     box.click();
     await flushPromises();
-    button('Bring it in').click();
-    await vi.waitFor(() => expect(undo.message).toBe('2 records brought in.'));
+    button('Import').click();
+    await vi.waitFor(() => expect(undo.message).toBe('2 records imported.'));
     expect(on.sent[0]!.url).toBe('/api/bundle?changed=replace');
   });
   it('with problems nothing can be brought in; refused in the middle, the sentence stands', async () => {
@@ -103,13 +103,13 @@ describe('a bundle', () => {
     answers.preview = { ...preview, problems: [{ place: 'heads 1 (x), name', message: 'Give it a name.' }] };
     await exchange.take(file('shop.json', '{}'));
     await flushPromises();
-    expect(dialog().textContent).toContain('1 problem; nothing can be brought in until the file is mended.');
-    expect(button('Bring it in').disabled).toBe(true);
+    expect(dialog().textContent).toContain('1 problem; nothing is imported until the file is corrected.');
+    expect(button('Import').disabled).toBe(true);
     on.page.unmount();
     answers.stream = '{"problem":{"detail":"The disk is full; nothing was written."}}\n';
     await on.show(BundleImport, { pending: { kind: 'bundle', name: 'shop.json', text: '{}', preview } });
     serve();
-    await on.press('Bring it in');
+    await on.press('Import');
     await vi.waitFor(() => expect(on.text()).toContain('The disk is full'));
   });
   it('nothing new is said', async () => {

@@ -1,22 +1,10 @@
-import {
-  claimBundle,
-  isClaimTable,
-  readClaimTable,
-  readSheetTable,
-  readTable,
-  splitTable,
-  type HeadPage,
-  type ImportPreview,
-  type KnownHere,
-  type SheetFile,
-  type Source,
-  type WholeHead,
-} from '@alluvium/records';
+import { claimBundle, isClaimTable, readClaimTable, splitTable, type ImportPreview } from '@alluvium/records';
 import { defineStore } from 'pinia';
 import { shallowRef } from 'vue';
-import { ApiProblem, get, request } from '../api/client.js';
+import { knownHere, previewBundle, sentenceOf } from '../data/library.js';
 import { useSettings } from '../state/settings.js';
-import { useUndo } from '../state/undo.js';
+import { useUndo } from '../data/undo.js';
+import { workbookCells } from './workbook.js';
 
 /** A file that was brought in and waits for the user to accept it. */
 export type Pending =
@@ -28,31 +16,14 @@ export type Pending =
       /** What is asked about its content; nothing of it keeps it out. */
       readonly questions?: readonly string[];
     }
-  | { readonly kind: 'sheet'; readonly name: string; readonly file: SheetFile };
+  | {
+      readonly kind: 'sheet';
+      readonly name: string;
+      readonly title: string;
+      readonly table: readonly (readonly string[])[];
+    };
 
 const LARGEST = 64 * 1024 * 1024;
-
-/** Cells of the first sheet of a workbook, as text. The reader is loaded when first needed. */
-async function workbookCells(file: File): Promise<string[][]> {
-  const { readSheet } = await import('read-excel-file/browser');
-  const rows = await readSheet(file);
-  return rows.map((row) =>
-    row.map((cell) => (cell === null ? '' : cell instanceof Date ? cell.toISOString().slice(0, 10) : String(cell))),
-  );
-}
-
-/** The heads of these names that are here, whole, and every source. */
-async function knownHere(names: readonly string[]): Promise<KnownHere> {
-  const ids = new Set<string>();
-  for (const name of names) {
-    const page = await get<HeadPage>(`/api/library?${new URLSearchParams({ search: name, size: '50' })}`);
-    for (const { head } of page.items) if (head.name.toLowerCase() === name.trim().toLowerCase()) ids.add(head.id);
-  }
-  return {
-    sources: await get<Source[]>('/api/source'),
-    heads: await Promise.all([...ids].map((id) => get<WholeHead>(`/api/head/${id}/whole`))),
-  };
-}
 
 export const useExchange = defineStore('exchange', () => {
   const pending = shallowRef<Pending>();
@@ -60,21 +31,15 @@ export const useExchange = defineStore('exchange', () => {
   const settings = useSettings();
 
   async function take(file: File): Promise<void> {
-    if (file.size > LARGEST) return undo.announce(`${file.name} is larger than 64 MB and was not read.`);
+    if (file.size > LARGEST) return undo.refused(`${file.name} is larger than 64 MB and was not read.`);
     try {
       if (/\.json$/i.test(file.name)) return await takeBundle(file.name, await file.text());
       const table = /\.xlsx$/i.test(file.name) ? await workbookCells(file) : splitTable(await file.text());
       if (isClaimTable(table)) return await takeClaims(file.name, table);
-      pending.value = {
-        kind: 'sheet',
-        name: file.name,
-        file: readSheetTable(readTable(table), file.name.replace(/\.\w+$/, ''), settings.system),
-      };
+      pending.value = { kind: 'sheet', name: file.name, title: file.name.replace(/\.\w+$/, ''), table };
     } catch (error) {
-      undo.announce(
-        error instanceof ApiProblem
-          ? error.message
-          : `${file.name} cannot be read: it is no bundle, CSV or XLSX that this program understands.`,
+      undo.refused(
+        sentenceOf(error) ?? `${file.name} cannot be read: it is no bundle, CSV or XLSX that this program understands.`,
       );
     }
   }
@@ -83,13 +48,13 @@ export const useExchange = defineStore('exchange', () => {
     try {
       JSON.parse(text);
     } catch {
-      return undo.announce(`${name} is not well-formed JSON.`);
+      return undo.refused(`${name} is not well-formed JSON.`);
     }
     pending.value = {
       kind: 'bundle',
       name,
       text,
-      preview: await request<ImportPreview>('POST', '/api/bundle/preview', text),
+      preview: await previewBundle(text),
     };
   }
   /** A table of claims comes in by the door of the bundle it makes. */
@@ -101,7 +66,7 @@ export const useExchange = defineStore('exchange', () => {
       settings.system,
       settings.say,
     );
-    const preview = await request<ImportPreview>('POST', '/api/bundle/preview', text);
+    const preview = await previewBundle(text);
     pending.value = {
       kind: 'bundle',
       name,

@@ -4,7 +4,7 @@ import ChoiceField from '../parts/ChoiceField.vue';
 import FormFoot from '../parts/FormFoot.vue';
 import FormQuantity from '../parts/FormQuantity.vue';
 import TextField from '../parts/TextField.vue';
-import { useRecordForm, type Draft } from '../parts/form.js';
+import { useRecordForm, type Draft } from '../data/form.js';
 
 const props = defineProps<{ head: Head }>();
 const emit = defineEmits<{ close: [] }>();
@@ -45,9 +45,9 @@ async function save(): Promise<void> {
         [2, '2'],
       ]"
     />
-    <FormQuantity :form="form as never" field="price" kind="money" label="Price" />
+    <FormQuantity :form="form" field="price" kind="money" label="Price" />
     <TextField v-model="draft.note" type="textarea" label="Note" :problem="problems.note" class="wide" />
-    <FormFoot class="wide" :form="form as never" />
+    <FormFoot class="wide" :form="form" />
   </form>
 </template>
 

@@ -1,11 +1,23 @@
 <script setup lang="ts">
-import { changedSince, type Stage } from '@alluvium/records';
-import { computed, ref, watch } from 'vue';
+import {
+  addition,
+  changedSince,
+  pickSheet,
+  removal,
+  sheetDetails,
+  touchedPorts,
+  type Sheet,
+  type Stage,
+} from '@alluvium/records';
+import { computed, ref, shallowRef, watch } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
-import { ApiProblem, add, drop } from '../api/client.js';
-import { useLineup, useRefresh, useSources, useWholeHead, useWriteLineup } from '../api/queries.js';
-import { useActiveBuild } from '../state/build.js';
-import { useUndo } from '../state/undo.js';
+import { useWriteLineup } from '../data/comparison.js';
+import { newId } from '../data/ids.js';
+import { useLineup, useSources, useWholeHead } from '../data/queries.js';
+import { useActiveBuild } from '../data/build.js';
+import { useChange } from '../data/useChange.js';
+import WaitingNote from '../parts/WaitingNote.vue';
+import { useSettings } from '../state/settings.js';
 import HeadFields from './HeadFields.vue';
 import SheetEditor from './SheetEditor.vue';
 import SizesTable from './SizesTable.vue';
@@ -14,14 +26,20 @@ import SizesTable from './SizesTable.vue';
 const props = defineProps<{ id: string }>();
 const route = useRoute();
 const router = useRouter();
-const undo = useUndo();
-const refresh = useRefresh();
+const change = useChange();
 const writeLineup = useWriteLineup();
 const { active } = useActiveBuild();
 const query = useWholeHead(() => props.id);
 const lineup = useLineup(() => active.value?.build.id ?? '');
 const sources = useSources();
 const whole = computed(() => query.data.value);
+// The head that is open is the head in hand: the bench and every other step go on with it.
+const settings = useSettings();
+watch(
+  () => whole.value?.head.id,
+  (id) => id && (settings.headId = id),
+  { immediate: true },
+);
 const editing = ref(false);
 
 const stage = computed<Stage | undefined>(
@@ -29,61 +47,80 @@ const stage = computed<Stage | undefined>(
 );
 const sheetsOf = (s: Stage) => whole.value!.sheets.filter((x) => x.stageId === s.id);
 const sheetId = computed(() => (typeof route.query.sheet === 'string' ? route.query.sheet : undefined));
-const sheet = computed(() => whole.value?.sheets.find((s) => s.id === sheetId.value));
+/** A sheet that was just saved is shown before the head is read anew. */
+const fresh = shallowRef<Sheet>();
+const sheet = computed(
+  () =>
+    whole.value?.sheets.find((s) => s.id === sheetId.value) ??
+    (fresh.value?.id === sheetId.value ? fresh.value : undefined),
+);
 // A new sheet that was just saved stays in the same editor, so that typing can go on through the saving.
-const added = ref('');
+const added = computed(() => fresh.value?.id ?? '');
 const isNew = computed(() => sheetId.value === 'new');
 const kind = computed(() => (route.query.kind === 'claim' ? 'claim' : 'measured'));
-const begunAs = ref('');
-watch([isNew, kind], () => isNew.value && (begunAs.value = `new ${kind.value}`), { immediate: true, flush: 'sync' });
+// Each new sheet has an editor of its own: nothing of the one before stands in it.
+const begun = ref(0);
+const begunAs = computed(() => `new ${begun.value}`);
+watch(
+  [isNew, kind, () => route.query.stage],
+  () => {
+    if (!isNew.value) return;
+    begun.value++;
+    fresh.value = undefined;
+  },
+  { immediate: true, flush: 'sync' },
+);
 const editorKey = computed(() => (isNew.value || sheetId.value === added.value ? begunAs.value : sheetId.value));
-const inLineup = computed(() => lineup.data.value?.entries.some((e) => e.entry.stageId === stage.value?.id) ?? false);
-const sourceName = (id: string | null) => sources.data.value?.find((s) => s.id === id)?.name;
+/** This sheet, or this stage, is compared already. Any two sheets of one head may stand side by side. */
+const inLineup = computed(() =>
+  (lineup.data.value?.entries ?? []).some(({ entry }) => {
+    if (entry.stageId !== stage.value?.id) return false;
+    if (!sheet.value) return true;
+    const best = pickSheet(whole.value!.sheets, entry.stageId, active.value?.build, touchedPorts(whole.value!.ports));
+    return (entry.sheetId ?? best?.id) === sheet.value.id;
+  }),
+);
+const details = (s: Sheet) => sheetDetails(s, whole.value!.ports, sources.data.value ?? []).join(' · ');
+const STEPS = ['arrival', 'measure', 'bench', 'claims'] as const;
 
 const go = (query: Record<string, string>) => router.push({ name: 'head', params: { id: props.id }, query });
 
-async function attempt(work: () => Promise<void>): Promise<void> {
-  try {
-    await work();
-  } catch (error) {
-    if (!(error instanceof ApiProblem)) throw error;
-    undo.announce(error.message);
-  }
+async function addToLineup(): Promise<void> {
+  const entries = (lineup.data.value?.entries ?? []).map(({ entry }) => ({
+    id: entry.id,
+    stageId: entry.stageId,
+    sheetId: entry.sheetId,
+  }));
+  const entry = { id: newId(), stageId: stage.value!.id, sheetId: sheet.value?.id ?? null };
+  await change.run(
+    () => writeLineup(active.value!.build.id, { entries: [...entries, entry] }),
+    `${whole.value!.head.name} is in the lineup.`,
+  );
 }
-const addToLineup = () =>
-  attempt(async () => {
-    const entries = (lineup.data.value?.entries ?? []).map(({ entry }) => ({
-      id: entry.id,
-      stageId: entry.stageId,
-      sheetId: entry.sheetId,
-    }));
-    const batch = await writeLineup(active.value!.build.id, {
-      entries: [...entries, { stageId: stage.value!.id, sheetId: sheet.value?.id ?? null }],
-    });
-    undo.did(`${whole.value!.head.name} is in the lineup.`, batch);
-  });
 const newStage = ref('');
-const addStage = () =>
-  attempt(async () => {
-    const last = whole.value!.stages.at(-1);
-    const { record, batch } = await add('stage', {
-      headId: props.id,
-      name: newStage.value,
-      parentId: last?.id ?? null,
-      position: (last?.position ?? -1) + 1,
-    });
-    newStage.value = '';
-    undo.did(`Stage “${record.name}” added.`, batch);
-    await refresh();
-    await go({ stage: record.id });
-  });
-const remove = () =>
-  attempt(async () => {
-    const { batch } = await drop('head', props.id);
-    undo.did(`${whole.value!.head.name} deleted, with its sheets.`, batch);
-    await refresh();
+async function addStage(): Promise<void> {
+  const last = whole.value!.stages.at(-1);
+  const id = newId();
+  const made = await change.make(
+    [
+      addition('stage', {
+        id,
+        headId: props.id,
+        name: newStage.value,
+        parentId: last?.id ?? null,
+        position: (last?.position ?? -1) + 1,
+      }),
+    ],
+    `Stage “${newStage.value}” added.`,
+  );
+  if (!made) return;
+  newStage.value = '';
+  await go({ stage: id });
+}
+async function remove(): Promise<void> {
+  if (await change.make([removal('head', props.id)], `${whole.value!.head.name} removed, with its sheets.`))
     await router.push({ name: 'heads' });
-  });
+}
 </script>
 
 <template>
@@ -104,16 +141,19 @@ const remove = () =>
       </span>
       <span class="actions">
         <button v-if="active" class="worded" type="button" :disabled="inLineup" @click="addToLineup">
-          {{ inLineup ? 'in the lineup' : 'add to the lineup' }}
+          {{ inLineup ? 'In the lineup' : 'Add to the lineup' }}
         </button>
-        <RouterLink :to="{ name: 'arrival', params: { id: whole.head.id }, query: { stage: stage.id } }">
-          arrival
+        <RouterLink
+          v-for="step in STEPS"
+          :key="step"
+          :to="{ name: step, params: { id: whole.head.id }, query: { stage: stage.id } }"
+        >
+          {{ step[0]!.toUpperCase() + step.slice(1) }}
         </RouterLink>
-        <RouterLink :to="{ name: 'measure', params: { id: whole.head.id }, query: { stage: stage.id } }">
-          measure
-        </RouterLink>
-        <button class="worded" type="button" :aria-expanded="editing" @click="editing = !editing">edit</button>
-        <button class="worded" type="button" @click="remove">delete</button>
+        <RouterLink v-if="active" :to="{ name: 'compare', query: { build: active.build.id } }">Compare</RouterLink>
+        <RouterLink v-if="active" :to="{ name: 'match', query: { build: active.build.id } }">Match</RouterLink>
+        <button class="worded" type="button" :aria-expanded="editing" @click="editing = !editing">Edit</button>
+        <button class="worded" type="button" @click="remove">Remove</button>
       </span>
     </header>
     <HeadFields v-if="editing" :head="whole.head" @close="editing = false" />
@@ -130,19 +170,7 @@ const remove = () =>
                 <RouterLink :to="{ query: { stage: s.id, sheet: x.id } }" :class="{ at: x.id === sheetId }">
                   {{ x.title }}
                 </RouterLink>
-                <small>
-                  {{
-                    [
-                      x.kind === 'claim' ? 'claim' : '',
-                      sourceName(x.sourceId) && !x.title.includes(sourceName(x.sourceId)!)
-                        ? sourceName(x.sourceId)
-                        : '',
-                      x.date,
-                    ]
-                      .filter(Boolean)
-                      .join(' · ')
-                  }}
-                </small>
+                <small>{{ details(x) }}</small>
                 <small v-if="changedSince(whole, x).length" class="older">
                   older than: {{ changedSince(whole, x).join('; ') }}
                 </small>
@@ -184,15 +212,14 @@ const remove = () =>
         :sheet="sheet"
         :sources="sources.data.value ?? []"
         :kind="kind"
-        @added="added = $event"
+        @added="fresh = $event"
       />
       <SizesTable v-else :key="stage.id" :whole="whole" :stage="stage" :sources="sources.data.value ?? []" />
     </div>
   </section>
-  <p v-else-if="query.isError.value" class="reading">
-    {{ query.error.value?.message }}
-    <RouterLink to="/heads">All heads</RouterLink>
-  </p>
+  <WaitingNote v-else :loading="query.isPending.value" :error="query.error.value?.message ?? ''">
+    <template #way><RouterLink to="/heads">All heads</RouterLink></template>
+  </WaitingNote>
 </template>
 
 <style scoped>

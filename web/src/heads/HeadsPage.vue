@@ -4,15 +4,16 @@ import { HEAD_KINDS, MATERIALS, toCoreRows, toCoreSetup, type HeadQuery, type He
 import { refDebounced } from '@vueuse/core';
 import { computed, ref, useTemplateRef, watch } from 'vue';
 import { onBeforeRouteLeave, useRoute, useRouter } from 'vue-router';
-import { ApiProblem, fileAt } from '../api/client.js';
-import { useLibrary } from '../api/queries.js';
+import { saveLibrary } from '../data/library.js';
+import { useLibrary } from '../data/queries.js';
 import SparkLine from '../charts/SparkLine.vue';
 import { download } from '../charts/save.js';
 import { useExchange } from '../exchange/exchange.js';
 import ChoiceField from '../parts/ChoiceField.vue';
-import { useActiveBuild } from '../state/build.js';
+import WaitingNote from '../parts/WaitingNote.vue';
+import { useActiveBuild } from '../data/build.js';
 import { useSettings } from '../state/settings.js';
-import { useUndo } from '../state/undo.js';
+import { useUndo } from '../data/undo.js';
 import NewHead from './NewHead.vue';
 
 const settings = useSettings();
@@ -79,14 +80,10 @@ const filtered = computed(() => settled.value !== '' || kind.value !== '' || mat
 const tooManyPhotos = ref(false);
 /** Everything as one file; where the photos are more than one file carries, the way without them is offered. */
 async function saveAll(photos: 'yes' | 'no'): Promise<void> {
-  try {
-    download('alluvium.json', await fileAt(`/api/bundle?photos=${photos}`), 'application/json');
-    tooManyPhotos.value = false;
-  } catch (error) {
-    if (!(error instanceof ApiProblem)) throw error;
-    tooManyPhotos.value = error.status === 413;
-    undo.announce(error.message);
-  }
+  const answer = await saveLibrary(photos);
+  if (answer.file) download('alluvium.json', answer.file, 'application/json');
+  else undo.refused(answer.refusal);
+  tooManyPhotos.value = answer.tooLarge;
 }
 </script>
 
@@ -99,7 +96,7 @@ async function saveAll(photos: 'yes' | 'no'): Promise<void> {
       </span>
       <span class="actions">
         <el-button type="primary" @click="adding = true">New head</el-button>
-        <button class="worded" type="button" @click="file?.click()">bring in a file</button>
+        <button class="worded" type="button" @click="file?.click()">Import a file</button>
         <button class="worded" type="button" @click="saveAll('yes')">save everything</button>
         <button v-if="tooManyPhotos" class="worded" type="button" @click="saveAll('no')">without photos</button>
         <input
@@ -107,7 +104,7 @@ async function saveAll(photos: 'yes' | 'no'): Promise<void> {
           type="file"
           accept=".json,.csv,.tsv,.txt,.xlsx"
           hidden
-          aria-label="File to bring in"
+          aria-label="File to import"
           @change="picked"
         />
       </span>
@@ -121,7 +118,7 @@ async function saveAll(photos: 'yes' | 'no'): Promise<void> {
       <ChoiceField v-model="material" label="Material" :options="any(MATERIALS)" />
       <ChoiceField
         v-model="sort"
-        label="In order of"
+        label="Sort by"
         :options="[
           ['name', 'name'],
           ['maker', 'maker'],
@@ -130,7 +127,6 @@ async function saveAll(photos: 'yes' | 'no'): Promise<void> {
       />
     </div>
     <NewHead v-if="adding" @close="adding = false" />
-    <p v-if="query.isError.value" class="loss" role="alert">{{ query.error.value?.message }}</p>
     <table v-if="rows.length" class="ruled list">
       <thead>
         <tr>
@@ -181,11 +177,16 @@ async function saveAll(photos: 'yes' | 'no'): Promise<void> {
         </tr>
       </tbody>
     </table>
-    <p v-else-if="query.isSuccess.value && filtered" class="reading">
-      No head answers to that.
+    <WaitingNote
+      v-else-if="!query.isSuccess.value"
+      :loading="query.isPending.value"
+      :error="query.error.value?.message ?? ''"
+    />
+    <p v-else-if="filtered" class="reading">
+      No matches.
       <button class="worded" type="button" @click="((search = ''), (kind = ''), (material = ''))">Show all</button>
     </p>
-    <p v-else-if="query.isSuccess.value && !adding" class="reading empty">
+    <p v-else-if="!adding" class="reading empty">
       The library is empty. Add the head on your bench with
       <b>New head</b>
       , paste its flow sheet, and it appears here; or drop a bundle, CSV or XLSX file anywhere on this page. To look
@@ -194,10 +195,10 @@ async function saveAll(photos: 'yes' | 'no'): Promise<void> {
       .
     </p>
     <p v-if="query.data.value && query.data.value.total > SIZE" class="pages">
-      <button class="worded" type="button" :disabled="page === 1" @click="page--">before</button>
+      <button class="worded" type="button" :disabled="page === 1" @click="page--">Previous</button>
       page {{ page }} of {{ Math.ceil(query.data.value.total / SIZE) }}
       <button class="worded" type="button" :disabled="page * SIZE >= query.data.value.total" @click="page++">
-        after
+        Next
       </button>
     </p>
   </section>

@@ -1,19 +1,22 @@
 <script setup lang="ts">
 import type { Quantity } from '@alluvium/core';
-import { HEAD_KINDS, MATERIALS } from '@alluvium/records';
+import { HEAD_KINDS, MATERIALS, addition } from '@alluvium/records';
+import { useStorage } from '@vueuse/core';
 import { nextTick, onMounted, reactive, ref } from 'vue';
 import { useRouter } from 'vue-router';
-import { ApiProblem, add } from '../api/client.js';
-import { useRefresh } from '../api/queries.js';
+import { newId } from '../data/ids.js';
+import { useChange } from '../data/useChange.js';
 import ChoiceField from '../parts/ChoiceField.vue';
 import QuantityField from '../parts/QuantityField.vue';
 import TextField from '../parts/TextField.vue';
 
-/** A head, its first stage, and the valve sizes that make its coefficients readable. */
+/** A head, its first stage, and the valve sizes that make its coefficients readable: one change. */
 const emit = defineEmits<{ close: [] }>();
 const router = useRouter();
-const refresh = useRefresh();
-const head = reactive({
+const change = useChange('here');
+const BLANK = {
+  id: '',
+  stageId: '',
   name: '',
   maker: '',
   kind: 'production' as (typeof HEAD_KINDS)[number],
@@ -21,9 +24,14 @@ const head = reactive({
   intakeValves: 1,
   exhaustValves: 1,
   price: null as Quantity | null,
-});
-const stageName = ref('as received');
-const valves = reactive<{ intake: Quantity | null; exhaust: Quantity | null }>({ intake: null, exhaust: null });
+  stage: 'as received',
+  intake: null as Quantity | null,
+  exhaust: null as Quantity | null,
+};
+/** Kept in this browser until it is added. The ids go along, so that a head sent twice is one. */
+const draft = useStorage('alluvium.draft.head.new', { ...BLANK });
+draft.value.id ||= newId();
+draft.value.stageId ||= newId();
 const problems = ref<Record<string, string>>({});
 const unreadable = reactive<Record<string, string>>({});
 const pick = <T extends string>(list: readonly T[]) => list.map((v) => [v, v] as const);
@@ -37,19 +45,32 @@ async function save(): Promise<void> {
   problems.value = {};
   const wrong = Object.values(unreadable).find(Boolean);
   if (wrong) return void (problems.value = { '': wrong });
+  const { id, stageId, stage, intake, exhaust, ...head } = draft.value;
   if (head.name.trim() === '') return void (problems.value = { name: 'Give it a name.' });
-  try {
-    const { record } = await add('head', head);
-    const { record: stage } = await add('stage', { headId: record.id, name: stageName.value || 'as received' });
-    for (const side of ['intake', 'exhaust'] as const) {
-      if (valves[side]) await add('measure', { stageId: stage.id, side, item: 'valve diameter', value: valves[side] });
-    }
-    await refresh();
-    await router.push({ name: 'head', params: { id: record.id }, query: { stage: stage.id, sheet: 'new' } });
-  } catch (error) {
-    if (!(error instanceof ApiProblem)) throw error;
-    problems.value = { '': error.message, ...Object.fromEntries(error.fields.map((f) => [f.field, f.message])) };
+  const sizes = { intake, exhaust };
+  const made = await change.make(
+    [
+      addition('head', { id, ...head }),
+      addition('stage', { id: stageId, headId: id, name: stage || 'as received' }),
+      ...(['intake', 'exhaust'] as const).flatMap((side) => {
+        const value = sizes[side];
+        return value
+          ? [addition('measure', { id: `${stageId}-${side[0]}`, stageId, side, item: 'valve diameter', value })]
+          : [];
+      }),
+    ],
+    `${head.name} added.`,
+  );
+  if (!made) {
+    const fields = change.problem.value?.fields ?? [];
+    problems.value = {
+      '': change.refusal.value,
+      ...Object.fromEntries(fields.map((f) => [f.field, f.message])),
+    };
+    return;
   }
+  draft.value = { ...BLANK };
+  await router.push({ name: 'head', params: { id }, query: { stage: stageId, sheet: 'new' } });
 }
 </script>
 
@@ -57,24 +78,24 @@ async function save(): Promise<void> {
   <form class="new-head" @submit.prevent="save" @keydown.esc="emit('close')">
     <h2>A new head</h2>
     <div class="fields">
-      <TextField v-model="head.name" label="Name" :problem="problems.name" />
-      <TextField v-model="head.maker" label="Maker" :problem="problems.maker" />
-      <ChoiceField v-model="head.kind" label="Kind" :options="pick(HEAD_KINDS)" />
-      <ChoiceField v-model="head.material" label="Material" :options="pick(MATERIALS)" />
+      <TextField v-model="draft.name" label="Name" :problem="problems.name" />
+      <TextField v-model="draft.maker" label="Maker" :problem="problems.maker" />
+      <ChoiceField v-model="draft.kind" label="Kind" :options="pick(HEAD_KINDS)" />
+      <ChoiceField v-model="draft.material" label="Material" :options="pick(MATERIALS)" />
       <QuantityField
-        v-model="valves.intake"
+        v-model="draft.intake"
         kind="length"
         label="Intake valve"
         @update:problem="unreadable.intake = $event"
       />
       <QuantityField
-        v-model="valves.exhaust"
+        v-model="draft.exhaust"
         kind="length"
         label="Exhaust valve"
         @update:problem="unreadable.exhaust = $event"
       />
       <ChoiceField
-        v-model="head.intakeValves"
+        v-model="draft.intakeValves"
         label="Intake valves a cylinder"
         :options="[
           [1, '1'],
@@ -83,15 +104,15 @@ async function save(): Promise<void> {
         ]"
       />
       <ChoiceField
-        v-model="head.exhaustValves"
+        v-model="draft.exhaustValves"
         label="Exhaust valves a cylinder"
         :options="[
           [1, '1'],
           [2, '2'],
         ]"
       />
-      <QuantityField v-model="head.price" kind="money" label="Price" @update:problem="unreadable.price = $event" />
-      <TextField v-model="stageName" label="Stage" />
+      <QuantityField v-model="draft.price" kind="money" label="Price" @update:problem="unreadable.price = $event" />
+      <TextField v-model="draft.stage" label="Stage" />
     </div>
     <p v-if="problems['']" class="loss" role="alert">{{ problems[''] }}</p>
     <p class="foot">

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import type { Kind, Quantity } from '@alluvium/core';
 import { ENTRIES, FLOW_VALVES, PIPES, type Setup } from '@alluvium/records';
+import { fieldProblem } from '../data/fieldProblem.js';
 import ChoiceField from '../parts/ChoiceField.vue';
 import QuantityField from '../parts/QuantityField.vue';
 import RangesTable from './RangesTable.vue';
@@ -30,6 +31,9 @@ const VALVE_WORDS: Record<(typeof FLOW_VALVES)[number], string> = {
 const set = <K extends keyof Setup>(name: K, value: Setup[K]) =>
   emit('update:modelValue', { ...props.modelValue, [name]: value });
 const quantity = (name: keyof Setup) => props.modelValue[name] as Quantity | null;
+/** What was refused, else what is out of any bench's range while it is typed. */
+const problemOf = (name: keyof Setup) =>
+  props.problems[`setup.${name}`] ?? fieldProblem('sheet', `setup.${name}`, quantity(name));
 const MAIN: readonly (readonly [keyof Setup, string, Kind])[] = [
   ['depression', 'Depression', 'depression'],
   ['bore', 'Bore fixture', 'length'],
@@ -54,7 +58,7 @@ const MORE: readonly (readonly [keyof Setup, string, Kind])[] = [
       :kind="kind"
       :label="label"
       placeholder="unknown"
-      :problem="problems[`setup.${name}`]"
+      :problem="problemOf(name)"
       @update:model-value="set(name, $event as never)"
       @update:problem="emit('typing', `setup.${name}`, $event)"
     />
@@ -109,7 +113,7 @@ const MORE: readonly (readonly [keyof Setup, string, Kind])[] = [
           :kind="kind"
           :label="label"
           placeholder="not known"
-          :problem="problems[`setup.${name}`]"
+          :problem="problemOf(name)"
           @update:model-value="set(name, $event as never)"
           @update:problem="emit('typing', `setup.${name}`, $event)"
         />

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { evaluateSheet, listed, parseQuantity, unitFor, type Doubt, type Side, type System } from '@alluvium/core';
 import {
+  addition,
   emptyCells,
   fingerprint,
   foreignUnit,
@@ -8,8 +9,11 @@ import {
   measuresAt,
   readCells,
   readSheetTable,
+  removal,
   respell,
+  sheetNames,
   sheetTable,
+  sheetWorkbook,
   toCoreRows,
   toCoreSetup,
   toCsv,
@@ -23,21 +27,23 @@ import {
   type SheetTable,
   type Source,
   type Stage,
+  type Step,
   type WholeHead,
 } from '@alluvium/records';
 import { computed, ref, watch } from 'vue';
 import { useRouter } from 'vue-router';
-import { add, drop } from '../api/client.js';
-import { useRefresh } from '../api/queries.js';
+import { newId } from '../data/ids.js';
 import FlowChart from '../charts/FlowChart.vue';
 import { download } from '../charts/save.js';
+import { saveWorkbook } from '../exchange/workbook.js';
 import ChoiceField from '../parts/ChoiceField.vue';
 import FormFoot from '../parts/FormFoot.vue';
 import TextField from '../parts/TextField.vue';
-import { useRecordForm } from '../parts/form.js';
-import { useActiveBuild } from '../state/build.js';
+import { useRecordForm, type Draft } from '../data/form.js';
+import { useActiveBuild } from '../data/build.js';
 import { useSettings } from '../state/settings.js';
-import { useUndo } from '../state/undo.js';
+import { useUndo } from '../data/undo.js';
+import { useChange } from '../data/useChange.js';
 import SetupFields from './SetupFields.vue';
 import SheetDoubts, { type Question } from './SheetDoubts.vue';
 import SheetFigures from './SheetFigures.vue';
@@ -53,11 +59,11 @@ const props = defineProps<{
   /** What a new sheet begins as. */
   kind?: Sheet['kind'];
 }>();
-const emit = defineEmits<{ added: [id: string] }>();
+const emit = defineEmits<{ added: [sheet: Sheet] }>();
 const settings = useSettings();
 const undo = useUndo();
 const router = useRouter();
-const refresh = useRefresh();
+const change = useChange();
 const { active } = useActiveBuild();
 const last = computed(() =>
   props.whole.sheets
@@ -72,7 +78,7 @@ const form = useRecordForm(
   () => props.sheet,
   () => blankSheet(props.stage.id, last.value, props.kind),
   (s: RecordOf<'sheet'>) => `${s.title} saved.`,
-  scope,
+  { scope, resolve, saved },
 );
 const { draft, problems } = form;
 
@@ -122,9 +128,17 @@ watch(
   { flush: 'post' },
 );
 function discard(): void {
-  form.discard();
-  localStorage.removeItem(cellsKey());
-  loadCells();
+  const lost = cells.value;
+  const place = cellsKey();
+  form.discard((putBack) => {
+    if (putBack) {
+      localStorage.setItem(place, JSON.stringify({ system: settings.system, cells: lost }));
+      cells.value = [...lost];
+    } else {
+      localStorage.removeItem(place);
+      loadCells();
+    }
+  });
 }
 
 const result = computed(() => {
@@ -236,6 +250,12 @@ function swap(): void {
   }));
 }
 
+/** A whole table was pasted over another: its further rows are gone, and said. */
+function replaced(rows: number): void {
+  undo.announce(
+    `The pasted table replaces the one before it; ${rows} further ${rows === 1 ? 'row is' : 'rows are'} gone. Ctrl Z in the table brings ${rows === 1 ? 'it' : 'them'} back.`,
+  );
+}
 function takeTable(table: SheetTable): void {
   const { sheet, problems: bad } = readSheetTable(table, draft.value.title ?? '', settings.system);
   const setup = {
@@ -252,32 +272,73 @@ function takeTable(table: SheetTable): void {
   if (bad.length) undo.announce(bad[0]!);
 }
 
-// Ports are typed as numbers and made when they are new.
-const number = (id: string | null) => String(props.whole.ports.find((p) => p.id === id)?.number ?? '');
-const ports = ref({ intake: number(draft.value.intakePortId), exhaust: number(draft.value.exhaustPortId) });
+// Ports are typed as numbers, a source may be named that is not here yet: the draft holds them as “+3” or “+name”, and
+// they are made with the sheet, in the same change.
+const NEW = '+';
+const isNew = (id: string | null): id is string => id?.startsWith(NEW) ?? false;
+/** Ids of what will be made: the same when the change is sent again. */
+const toMake = new Map<string, string>();
+function idToMake(what: string): string {
+  const id = toMake.get(what) ?? newId();
+  toMake.set(what, id);
+  return id;
+}
+function resolve(typed: Draft<'sheet'>): { draft: Draft<'sheet'>; first: Step[] } {
+  const first: Step[] = [];
+  const made = { ...typed };
+  if (isNew(typed.sourceId)) {
+    const name = typed.sourceId.slice(1).trim();
+    const id = idToMake(`source ${name}`);
+    made.sourceId = name ? id : null;
+    if (name) first.push(addition('source', { id, name, kind: typed.kind === 'claim' ? 'maker' : 'own bench' }));
+  }
+  for (const side of ['intake', 'exhaust'] as const) {
+    const portId = typed[`${side}PortId`];
+    if (!isNew(portId)) continue;
+    const number = Number(portId.slice(1));
+    const id = idToMake(`${side} ${number}`);
+    made[`${side}PortId`] = id;
+    first.push(addition('port', { id, headId: props.whole.head.id, side, number }));
+  }
+  if (!made.title?.trim()) made.title = titleOf(typed);
+  return { draft: made, first };
+}
+const portText = (side: Side) =>
+  computed({
+    get: () => {
+      const id = draft.value[`${side}PortId`];
+      return isNew(id) ? id.slice(1) : String(props.whole.ports.find((p) => p.id === id)?.number ?? '');
+    },
+    set: (text) => {
+      const number = text.trim();
+      const known = props.whole.ports.find((p) => p.side === side && String(p.number) === number);
+      draft.value[`${side}PortId`] = number === '' ? null : (known?.id ?? `${NEW}${number}`);
+      form.typing(`${side}PortId`, portProblem(number));
+    },
+  });
+const intakePort = portText('intake');
+const exhaustPort = portText('exhaust');
 const portProblem = (text: string) =>
   text.trim() === '' || /^([1-9]|[1-3]\d|4[0-8])$/.test(text.trim()) ? '' : 'A port number is 1 to 48.';
-async function portId(side: Side): Promise<string | null> {
-  const text = ports.value[side].trim();
-  if (text === '') return null;
-  const known = props.whole.ports.find((p) => p.side === side && p.number === Number(text));
-  return known?.id ?? (await add('port', { headId: props.whole.head.id, side, number: Number(text) })).record.id;
-}
-const newSource = ref('');
-const SOURCE_NEW = 'new';
-const sourceChoice = ref<string>(draft.value.sourceId ?? '');
-watch(
-  () => draft.value.sourceId,
-  (id) => (sourceChoice.value = id ?? ''),
-);
 const sourceOptions = computed(() => [
   ['', 'unknown'] as const,
   ...props.sources.map((s) => [s.id, s.name] as const),
-  [SOURCE_NEW, 'a new source …'] as const,
+  [NEW, 'a new source …'] as const,
 ]);
-function chooseSource(id: string): void {
-  sourceChoice.value = id;
-  if (id !== SOURCE_NEW) draft.value.sourceId = id || null;
+const sourceChoice = computed({
+  get: () => (isNew(draft.value.sourceId) ? NEW : (draft.value.sourceId ?? '')),
+  set: (id) => (draft.value.sourceId = id || null),
+});
+const newSource = computed({
+  get: () => (isNew(draft.value.sourceId) ? draft.value.sourceId.slice(1) : ''),
+  set: (name) => (draft.value.sourceId = `${NEW}${name}`),
+});
+/** A sheet without a title is called after its source and port. */
+function titleOf(typed: Draft<'sheet'>): string {
+  const source = isNew(typed.sourceId)
+    ? typed.sourceId.slice(1).trim()
+    : props.sources.find((s) => s.id === typed.sourceId)?.name;
+  return [source, intakePort.value ? `port ${intakePort.value}` : ''].filter(Boolean).join(', ') || 'Flow sheet';
 }
 
 /** What the source states of all its tests and this sheet does not know: offered, never filled in by itself. */
@@ -287,47 +348,28 @@ const offered = computed(() => {
   const { setup, taken } = withStated(draft.value.setup!, source.stated);
   return taken.length > 0 ? { setup, text: `${source.name} states of its tests: ${listed(taken)}.` } : undefined;
 });
-async function save(): Promise<void> {
-  const wrongPort = portProblem(ports.value.intake) || portProblem(ports.value.exhaust);
-  if (wrongPort) return void (problems.value = { '': wrongPort });
-  if (!draft.value.title?.trim())
-    draft.value.title =
-      [
-        props.sources.find((s) => s.id === draft.value.sourceId)?.name ?? newSource.value,
-        ports.value.intake ? `port ${ports.value.intake}` : '',
-      ]
-        .filter(Boolean)
-        .join(', ') || 'Flow sheet';
-  if (sourceChoice.value === SOURCE_NEW && newSource.value.trim())
-    draft.value.sourceId = (
-      await add('source', { name: newSource.value, kind: draft.value.kind === 'claim' ? 'maker' : 'own bench' })
-    ).record.id;
-  draft.value.intakePortId = await portId('intake');
-  draft.value.exhaustPortId = await portId('exhaust');
+function save(): void {
   sent = fingerprint(read.value.rows);
-  const record = await form.save();
-  if (!record) return;
+  void form.save();
+}
+/** A new sheet goes on under its own address at once. */
+function saved(record: Sheet): void {
   localStorage.removeItem(cellsKey());
   if (props.sheet) return;
-  emit('added', record.id);
-  await router.replace({ query: { stage: props.stage.id, sheet: record.id } });
+  emit('added', record);
+  void router.replace({ query: { stage: props.stage.id, sheet: record.id } });
 }
 async function remove(): Promise<void> {
-  const { batch } = await drop('sheet', props.sheet!.id);
-  undo.did(`${props.sheet!.title} deleted.`, batch);
-  await router.replace({ query: { stage: props.stage.id } });
-  await refresh();
+  const { id, title } = props.sheet!;
+  if (await change.make([removal('sheet', id)], `${title} removed.`))
+    await router.replace({ query: { stage: props.stage.id } });
 }
 const fileName = computed(() =>
   `${props.whole.head.name} ${props.stage.name} ${draft.value.title}`.replace(/[^\w.-]+/g, '-'),
 );
-const saveCsv = () => download(`${fileName.value}.csv`, toCsv(sheetTable(props.sheet!)), 'text/csv');
-async function saveXlsx(): Promise<void> {
-  const { default: write } = await import('write-excel-file/browser');
-  await write(sheetTable(props.sheet!).map((row) => row.map((value) => ({ type: String, value })))).toFile(
-    `${fileName.value}.xlsx`,
-  );
-}
+const names = () => sheetNames(props.sheet!, props.sources, props.whole.ports);
+const saveCsv = () => download(`${fileName.value}.csv`, toCsv(sheetTable(props.sheet!, names())), 'text/csv');
+const saveXlsx = () => saveWorkbook(fileName.value, sheetWorkbook(props.sheet!, names(), settings.system));
 const camLift = computed(() => active.value?.build.cam?.intakeLift.si);
 </script>
 
@@ -359,26 +401,16 @@ const camLift = computed(() => active.value?.build.cam?.intakeLift.si);
             ['claim', 'a claim'],
           ]"
         />
-        <ChoiceField
-          :model-value="sourceChoice"
-          label="Source"
-          :options="sourceOptions"
-          @update:model-value="chooseSource"
-        />
+        <ChoiceField v-model="sourceChoice" label="Source" :options="sourceOptions" />
+        <TextField v-model="intakePort" label="Intake port" :problem="portProblem(intakePort)" placeholder="unknown" />
         <TextField
-          v-model="ports.intake"
-          label="Intake port"
-          :problem="portProblem(ports.intake)"
-          placeholder="unknown"
-        />
-        <TextField
-          v-model="ports.exhaust"
+          v-model="exhaustPort"
           label="Exhaust port"
-          :problem="portProblem(ports.exhaust)"
+          :problem="portProblem(exhaustPort)"
           placeholder="unknown"
         />
       </div>
-      <TextField v-if="sourceChoice === 'new'" v-model="newSource" label="Name of the new source" />
+      <TextField v-if="sourceChoice === NEW" v-model="newSource" label="Name of the new source" />
       <SheetGrid
         v-model="cells"
         :reads="draft.setup!.reads"
@@ -387,6 +419,7 @@ const camLift = computed(() => active.value?.build.cam?.intakeLift.si);
         :dim-beyond="camLift"
         :watch="(active?.build.watchLifts ?? []).map((w) => w.si)"
         @table="takeTable"
+        @replaced="replaced"
       />
       <p class="note">
         Type or paste a block. Several pulls: 188.2 / 188.9. Depression not held: 188 @ 27.5. Noise: a ~ at the end.
@@ -401,12 +434,12 @@ const camLift = computed(() => active.value?.build.cam?.intakeLift.si);
         />
       </div>
       <TextField v-model="draft.note" type="textarea" label="Note" :problem="problems.note" />
-      <FormFoot :form="{ ...form, discard } as never" save-word="Save the sheet" />
+      <FormFoot :form="{ ...form, discard }" save-word="Save the sheet" />
       <p v-if="sheet" class="files">
         <button class="worded" type="button" @click="saveCsv">CSV</button>
         <button class="worded" type="button" @click="saveXlsx">XLSX</button>
         <SheetHistory :id="sheet.id" :version="sheet.version" />
-        <button class="worded" type="button" @click="remove">delete</button>
+        <button class="worded" type="button" @click="remove">Remove</button>
       </p>
     </div>
     <div class="right">

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { parseQuantity, formatNumber, type System } from '@alluvium/core';
+import { formatNumber, parseQuantity, withPoint, type System } from '@alluvium/core';
 import {
   columnsFor,
   emptyCells,
@@ -22,7 +22,11 @@ const props = defineProps<{
   dimBeyond?: number;
   watch: readonly number[];
 }>();
-const emit = defineEmits<{ table: [SheetTable] }>();
+const emit = defineEmits<{
+  table: [SheetTable];
+  /** A whole table was pasted over one with more rows: how many stood below it and are gone. */
+  replaced: [number];
+}>();
 const cells = defineModel<Cells[]>({ required: true });
 const table = useTemplateRef<HTMLTableElement>('table');
 const history = useDebouncedRefHistory(cells, { deep: true, debounce: 250, capacity: 100 });
@@ -38,6 +42,7 @@ const TITLES: Record<Column, string> = {
   exhaustRange: 'range',
   exhaust: 'exhaust',
   missing: 'not read, because',
+  comment: 'comment',
 };
 const NAMES: Record<Column, string> = {
   ...TITLES,
@@ -109,6 +114,7 @@ function onKey(event: KeyboardEvent, row: number, column: number): void {
     go(Math.min(row, cells.value.length - 1), column);
   }
 }
+/** A block pasted from its lifts on is a table: what stood in the rows below it is another table's. */
 function onPaste(event: ClipboardEvent, row: number, column: number): void {
   const text = event.clipboardData?.getData('text') ?? '';
   const block = splitTable(text);
@@ -121,15 +127,25 @@ function onPaste(event: ClipboardEvent, row: number, column: number): void {
   const wide = Math.max(...block.map((l) => l.length));
   const names =
     column === 0 && wide <= 3 ? columns.value.filter((c) => !c.endsWith('Range')) : columns.value.slice(column);
+  const figures = (name: Column) => name === 'lift' || name === 'intake' || name === 'exhaust';
+  const next = cells.value.map((c) => ({ ...c }));
   block.forEach((line, r) => {
-    while (cells.value.length <= row + r) cells.value.push(emptyCells());
+    while (next.length <= row + r) next.push(emptyCells());
     line.forEach((value, c) => {
       const name = names[c];
-      if (name) cells.value[row + r]![name] = value.trim();
+      if (!name) return;
+      const cell = value.trim();
+      next[row + r]![name] = figures(name) && read.style ? withPoint(cell, read.style.sign) : cell;
     });
   });
+  const below = next.slice(row + block.length).filter((c) => Object.values(c).some((t) => t.trim() !== ''));
+  const whole = column === 0 && row === 0 && below.length > 0;
+  cells.value.splice(0, cells.value.length, ...(whole ? next.slice(0, block.length) : next));
+  if (whole) emit('replaced', below.length);
   keepSpare();
 }
+/** Takes back the last change of the cells. */
+defineExpose({ undo: () => history.undo() });
 keepSpare();
 </script>
 

@@ -1,7 +1,8 @@
 <script setup lang="ts">
 import type { SheetRow } from '@alluvium/records';
-import { ref } from 'vue';
-import { get } from '../api/client.js';
+import { computed, ref } from 'vue';
+import { useHistory } from '../data/queries.js';
+import WaitingNote from '../parts/WaitingNote.vue';
 
 /** Every earlier state of a sheet: which cell was corrected, from what to what, and when. */
 const props = defineProps<{ id: string; version: number }>();
@@ -9,8 +10,7 @@ interface State {
   readonly rows: SheetRow[];
 }
 const open = ref(false);
-const lines = ref<{ at: string; what: string }[]>([]);
-
+const query = useHistory<State>('sheet', () => (open.value ? props.id : ''));
 const reading = (r: SheetRow['intake'] | undefined) => r?.pulls.map((p) => p.typed).join(' / ') ?? '–';
 function differences(before: State, after: State): string[] {
   const lifts = new Map([...before.rows, ...after.rows].map((r) => [r.lift.si.toFixed(6), r.lift.typed]));
@@ -22,25 +22,21 @@ function differences(before: State, after: State): string[] {
     });
   });
 }
-async function show(): Promise<void> {
-  open.value = true;
-  const changes = await get<{ at: string; before: State | null; after: State | null }[]>(
-    `/api/sheet/${props.id}/history`,
-  );
-  lines.value = changes.map((c) => ({
+const lines = computed(() =>
+  (query.data.value ?? []).map((c) => ({
     at: new Date(c.at).toLocaleString(),
     what:
       c.before && c.after
         ? differences(c.before, c.after).join('; ') || 'set-up or notes changed'
         : c.after
           ? 'written'
-          : 'deleted',
-  }));
-}
+          : 'removed',
+  })),
+);
 </script>
 
 <template>
-  <button class="worded" type="button" @click="show">history</button>
+  <el-button link @click="open = true">History</el-button>
   <el-dialog
     v-if="open"
     :model-value="true"
@@ -49,7 +45,8 @@ async function show(): Promise<void> {
     append-to-body
     @close="open = false"
   >
-    <table class="ruled">
+    <WaitingNote v-if="!query.data.value" :loading="query.isPending.value" :error="query.error.value?.message ?? ''" />
+    <table v-else class="ruled">
       <tbody>
         <tr v-for="(l, i) in lines" :key="i">
           <td class="at">{{ l.at }}</td>

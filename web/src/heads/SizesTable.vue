@@ -18,9 +18,11 @@ import {
 import {
   MEASURE_ITEMS,
   MEASURE_ITEM_NAMES,
+  addition,
   measured,
   measuresAt,
   portName,
+  removal,
   type Measure,
   type MeasureItem,
   type Source,
@@ -28,20 +30,18 @@ import {
   type WholeHead,
 } from '@alluvium/records';
 import { computed, ref } from 'vue';
-import { ApiProblem, add, drop } from '../api/client.js';
-import { useRefresh } from '../api/queries.js';
 import ChoiceField from '../parts/ChoiceField.vue';
 import TextField from '../parts/TextField.vue';
 import QuantityField from '../parts/QuantityField.vue';
 import WorkedNumber from '../parts/WorkedNumber.vue';
-import { useActiveBuild } from '../state/build.js';
-import { useUndo } from '../state/undo.js';
-import { today } from '../parts/today.js';
+import { useActiveBuild } from '../data/build.js';
+import { useChange } from '../data/useChange.js';
+import { today } from '../data/today.js';
 
 /** Sizes of a stage, found and stated; a size not measured here is handed down from the stage before. */
 const props = defineProps<{ whole: WholeHead; stage: Stage; sources: readonly Source[] }>();
-const undo = useUndo();
-const refresh = useRefresh();
+const change = useChange('here');
+const removing = useChange();
 const { active } = useActiveBuild();
 
 const holding = computed(() => measuresAt(props.whole, props.stage.id));
@@ -70,31 +70,21 @@ const problem = ref('');
 const spec = computed(() => MEASURE_ITEMS[item.value]);
 async function save(): Promise<void> {
   if (unreadable.value || !value.value) return void (problem.value = unreadable.value || 'Type the size.');
-  try {
-    const { batch } = await add('measure', {
-      stageId: props.stage.id,
-      item: item.value,
-      side: spec.value.sided ? side.value : null,
-      portId: onPort.value,
-      value: value.value,
-      sourceId: source.value || null,
-      instrument: instrument.value,
-      date: today(),
-    });
-    undo.did(`${item.value} ${value.value.typed} noted.`, batch);
-    value.value = null;
-    problem.value = '';
-    await refresh();
-  } catch (error) {
-    if (!(error instanceof ApiProblem)) throw error;
-    problem.value = error.message;
-  }
+  const size = {
+    stageId: props.stage.id,
+    item: item.value,
+    side: spec.value.sided ? side.value : null,
+    portId: onPort.value,
+    value: value.value,
+    sourceId: source.value || null,
+    instrument: instrument.value,
+    date: today(),
+  };
+  const made = await change.make([addition('measure', size)], `${item.value} ${value.value.typed} noted.`);
+  problem.value = change.refusal.value;
+  if (made) value.value = null;
 }
-async function remove(m: Measure): Promise<void> {
-  const { batch } = await drop('measure', m.id);
-  undo.did(`${m.item} ${m.value.typed} taken out.`, batch);
-  await refresh();
-}
+const remove = (m: Measure) => removing.make([removal('measure', m.id)], `${m.item} ${m.value.typed} removed.`);
 
 const size = (name: MeasureItem, s: Side | null = null) => measured(holding.value, name, s);
 const build = computed(() => active.value?.core);

@@ -1,6 +1,6 @@
 import { Setup, type Sheet } from '@alluvium/records';
-import type { Draft } from '../parts/form.js';
-import { today } from '../parts/today.js';
+import type { Draft } from '../data/form.js';
+import { today } from '../data/today.js';
 
 /**
  * A new sheet of a stage. A measured one takes over the set-up of the last one there as a whole, so that the pipe is never

@@ -4,7 +4,7 @@ import { scaleLinear } from 'd3-scale';
 import { useElementSize } from '@vueuse/core';
 import { computed, useTemplateRef } from 'vue';
 import type { LimitId } from '@alluvium/core';
-import type { CompareHead } from '../state/comparison.js';
+import type { CompareHead } from '../data/comparison.js';
 import { useSettings } from '../state/settings.js';
 import { useWorking } from '../state/working.js';
 import { unitTicks } from '../charts/ticks.js';

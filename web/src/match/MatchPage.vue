@@ -2,14 +2,15 @@
 import { bestWords, matchWords, targetWords, type SchoolId, type Verdict, type Working } from '@alluvium/core';
 import { computed } from 'vue';
 import ArrivalNote from '../arrival/ArrivalNote.vue';
+import NoBuild from '../parts/NoBuild.vue';
 import WorkedNumber from '../parts/WorkedNumber.vue';
-import { useComparison, type CompareHead } from '../state/comparison.js';
+import { useComparison, type CompareHead } from '../data/comparison.js';
 import { useSettings } from '../state/settings.js';
 import LadderChart from './LadderChart.vue';
 
 /** Each head against the target: which one carries the engine, and why. */
 const settings = useSettings();
-const { active, heads, shown, loading } = useComparison();
+const { active, heads, shown, loading, error } = useComparison();
 const target = computed(() => active.value?.target);
 const speed = computed(() => active.value!.core.speed);
 
@@ -58,7 +59,7 @@ const margin = (h: CompareHead) =>
 </script>
 
 <template>
-  <section v-if="active && target && !loading">
+  <section v-if="active && target && !loading && !error">
     <header>
       <h1>Match</h1>
       <span class="note">
@@ -136,15 +137,11 @@ const margin = (h: CompareHead) =>
     </p>
     <p v-else class="reading">Every head is hidden. Press its digit to show it again.</p>
   </section>
-  <p v-else-if="active && !loading" class="reading">
+  <p v-else-if="active && !target" class="reading">
     {{ active.problem }}
-    <RouterLink :to="{ name: 'target', query: { build: active.build.id } }">Mend the target</RouterLink>
+    <RouterLink :to="{ name: 'target', query: { build: active.build.id } }">Correct the target</RouterLink>
   </p>
-  <p v-else-if="!loading" class="reading">
-    Say first which engine it is for:
-    <RouterLink :to="{ name: 'target', query: { new: '1' } }">a new build</RouterLink>
-    .
-  </p>
+  <NoBuild v-else :loading="loading" :error="error" />
 </template>
 
 <style scoped>

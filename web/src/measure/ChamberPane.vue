@@ -22,11 +22,11 @@ import {
   type WholeHead,
 } from '@alluvium/records';
 import { computed, reactive } from 'vue';
-import { useTolerances } from '../api/queries.js';
+import { useTolerances } from '../data/queries.js';
 import SizeRows from '../parts/SizeRows.vue';
 import QuantityField from '../parts/QuantityField.vue';
 import WorkedNumber from '../parts/WorkedNumber.vue';
-import { useActiveBuild } from '../state/build.js';
+import { useActiveBuild } from '../data/build.js';
 
 /** Chamber and compression from all its parts, against the bore, and how much to mill for what is wanted. */
 const props = defineProps<{ whole: WholeHead; stage: Stage }>();

@@ -22,6 +22,7 @@ import {
   measuresAt,
   surveyAt,
   toCoreSections,
+  sheetName,
   type Survey,
 } from '@alluvium/records';
 import { computed, defineAsyncComponent } from 'vue';
@@ -30,9 +31,10 @@ import HeadInHand from '../parts/HeadInHand.vue';
 import NoHead from '../parts/NoHead.vue';
 import TabRow from '../parts/TabRow.vue';
 import WorkedNumber from '../parts/WorkedNumber.vue';
-import { useActiveBuild } from '../state/build.js';
-import { useComparison } from '../state/comparison.js';
-import { useHeadInHand } from '../state/inHand.js';
+import { useActiveBuild } from '../data/build.js';
+import { useComparison } from '../data/comparison.js';
+import { useSources } from '../data/queries.js';
+import { useHeadInHand } from '../data/inHand.js';
 import { useSettings } from '../state/settings.js';
 import AreaChart from './AreaChart.vue';
 import PourNote from './PourNote.vue';
@@ -54,7 +56,7 @@ const router = useRouter();
 const settings = useSettings();
 const { active } = useActiveBuild();
 const { heads } = useComparison();
-const { whole, stage, inLineup, error, toStage } = useHeadInHand('measure', () => props.id ?? '');
+const { whole, stage, inLineup, error, loading, toStage } = useHeadInHand('measure', () => props.id ?? '');
 
 const PANES = ['river', 'sections', 'solid', 'ring', 'chamber', 'shrouding', 'pour'] as const;
 type Pane = (typeof PANES)[number];
@@ -154,6 +156,7 @@ const closes = computed(() =>
 const meanArea = computed(() =>
   workIf(meanPortArea, { volume: poured.value?.mean, length: size('port length') ?? drawn.value?.length }),
 );
+const sources = useSources();
 /** Any sheet's flow may be laid on the sections; the one compared is taken unless another is chosen. */
 const sheets = computed(() =>
   (whole.value?.sheets ?? []).flatMap((s) => {
@@ -161,7 +164,8 @@ const sheets = computed(() =>
     if (!peak) return [];
     const at = whole.value!.stages.find((x) => x.id === s.stageId)?.name ?? '';
     const old = changedSince(whole.value!, s).length > 0 ? ', older than a change' : '';
-    return [{ id: s.id, name: `${at}: ${s.title}${old}`, peak: peak.flow }];
+    const name = sheetName(s, whole.value!.ports, sources.data.value ?? []);
+    return [{ id: s.id, name: `${at}: ${name}${old}`, peak: peak.flow }];
   }),
 );
 const sheet = computed(
@@ -405,7 +409,7 @@ const fromWhere = computed(() => {
     <ShroudPane v-else-if="pane === 'shrouding'" :key="stage.id" :whole="whole" :stage="stage" :side="side" />
     <PourPane v-else :whole="whole" :stage="stage" />
   </section>
-  <NoHead v-else :error="error" />
+  <NoHead v-else :loading="loading" :error="error" />
 </template>
 
 <style scoped>

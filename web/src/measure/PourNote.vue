@@ -1,18 +1,16 @@
 <script setup lang="ts">
 import type { Quantity } from '@alluvium/core';
+import { addition } from '@alluvium/records';
 import { ref } from 'vue';
-import { ApiProblem, add } from '../api/client.js';
-import { useRefresh } from '../api/queries.js';
 import ChoiceField from '../parts/ChoiceField.vue';
 import QuantityField from '../parts/QuantityField.vue';
 import TextField from '../parts/TextField.vue';
-import { useUndo } from '../state/undo.js';
-import { today } from '../parts/today.js';
+import { useChange } from '../data/useChange.js';
+import { today } from '../data/today.js';
 
 /** One more pour of the port: its volume, whether the valve was in, and the plug with its reach. Earlier pours stay. */
 const props = defineProps<{ stageId: string; side: 'intake' | 'exhaust' }>();
-const undo = useUndo();
-const refresh = useRefresh();
+const change = useChange('here');
 const volume = ref<Quantity | null>(null);
 const valve = ref<'valve in' | 'valve out'>('valve in');
 const plug = ref('');
@@ -20,24 +18,18 @@ const unreadable = ref('');
 const problem = ref('');
 async function save(): Promise<void> {
   if (unreadable.value || !volume.value) return void (problem.value = unreadable.value || 'Type the volume poured.');
-  try {
-    const { batch } = await add('measure', {
-      stageId: props.stageId,
-      side: props.side,
-      item: 'port volume',
-      value: volume.value,
-      date: today(),
-      instrument: 'burette',
-      note: [valve.value, plug.value.trim() ? `plug ${plug.value.trim()}` : 'plug not noted'].join('; '),
-    });
-    undo.did(`Pour of ${volume.value.typed} noted.`, batch);
-    volume.value = null;
-    problem.value = '';
-    await refresh();
-  } catch (error) {
-    if (!(error instanceof ApiProblem)) throw error;
-    problem.value = error.message;
-  }
+  const pour = {
+    stageId: props.stageId,
+    side: props.side,
+    item: 'port volume',
+    value: volume.value,
+    date: today(),
+    instrument: 'burette',
+    note: [valve.value, plug.value.trim() ? `plug ${plug.value.trim()}` : 'plug not noted'].join('; '),
+  };
+  const made = await change.make([addition('measure', pour)], `Pour of ${volume.value.typed} noted.`);
+  problem.value = change.refusal.value;
+  if (made) volume.value = null;
 }
 </script>
 

@@ -29,7 +29,7 @@ import {
 import { computed, reactive, watch } from 'vue';
 import SizeRows from '../parts/SizeRows.vue';
 import WorkedNumber from '../parts/WorkedNumber.vue';
-import { useActiveBuild } from '../state/build.js';
+import { useActiveBuild } from '../data/build.js';
 import { useSettings } from '../state/settings.js';
 import RingDrawing from './RingDrawing.vue';
 

@@ -18,7 +18,7 @@ import {
 import { evaluateSheetOf, measured, measuresAt, type MeasureItem, type Stage, type WholeHead } from '@alluvium/records';
 import { computed, ref } from 'vue';
 import WorkedNumber from '../parts/WorkedNumber.vue';
-import { useActiveBuild } from '../state/build.js';
+import { useActiveBuild } from '../data/build.js';
 import { useSettings } from '../state/settings.js';
 
 /** The valve in its bore: how near the wall crowds it all round, at each lift; and what two fixtures measured of it. */

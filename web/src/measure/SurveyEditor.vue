@@ -12,6 +12,7 @@ import {
   writeOutlineDxf,
   writeOutlineSvg,
   writeSection,
+  removal,
   type DxfEntity,
   type NamedOutline,
   type OutlineReading,
@@ -21,21 +22,20 @@ import {
   type WholeHead,
 } from '@alluvium/records';
 import { computed, defineAsyncComponent, ref, useId, watch } from 'vue';
-import { drop } from '../api/client.js';
-import { useRefresh } from '../api/queries.js';
 import { download } from '../charts/save.js';
 import ChoiceField from '../parts/ChoiceField.vue';
 import FormFoot from '../parts/FormFoot.vue';
 import QuantityField from '../parts/QuantityField.vue';
 import TextField from '../parts/TextField.vue';
 import WorkedNumber from '../parts/WorkedNumber.vue';
-import { useRecordForm, type Draft } from '../parts/form.js';
+import { useRecordForm, type Draft } from '../data/form.js';
 import { useSettings } from '../state/settings.js';
-import { useUndo } from '../state/undo.js';
+import { useChange } from '../data/useChange.js';
+import { useUndo } from '../data/undo.js';
 import SectionDrawing from './SectionDrawing.vue';
 import SectionTable from './SectionTable.vue';
 import { outlinesOfSvg } from './svgOutlines.js';
-import { today } from '../parts/today.js';
+import { today } from '../data/today.js';
 
 const TraceDialog = defineAsyncComponent(() => import('./TraceDialog.vue'));
 
@@ -49,8 +49,8 @@ const props = defineProps<{
 }>();
 const emit = defineEmits<{ saved: [Survey]; removed: [] }>();
 const settings = useSettings();
+const change = useChange();
 const undo = useUndo();
-const refresh = useRefresh();
 const fileId = useId();
 const portName = computed(() => props.whole.ports.find((p) => p.id === props.portId)?.number);
 const form = useRecordForm(
@@ -71,7 +71,7 @@ const form = useRecordForm(
     note: '',
   }),
   (s: RecordOf<'survey'>) => `${s.title}: ${s.sections.length} sections saved.`,
-  `.${props.stageId}.${props.side}.${props.portId ?? ''}`,
+  { scope: `.${props.stageId}.${props.side}.${props.portId ?? ''}` },
 );
 const { draft, problems } = form;
 
@@ -112,10 +112,8 @@ async function save(): Promise<void> {
   if (saved) emit('saved', saved);
 }
 async function remove(): Promise<void> {
-  const { batch } = await drop('survey', props.survey!.id);
-  undo.did(`${props.survey!.title} taken out.`, batch);
-  await refresh();
-  emit('removed');
+  const { id, title } = props.survey!;
+  if (await change.make([removal('survey', id)], `${title} removed.`)) emit('removed');
 }
 
 const tracing = ref<'photo'>();
@@ -277,7 +275,7 @@ const EXPORTS = [
         </details>
       </div>
     </div>
-    <FormFoot :form="form as never" />
+    <FormFoot :form="form" />
     <button v-if="survey" class="worded remove" type="button" @click="remove">take this survey out</button>
     <TraceDialog v-if="tracing" @done="traced" @close="tracing = undefined" />
   </form>

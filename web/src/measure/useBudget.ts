@@ -7,7 +7,7 @@ import {
   type SurveyResult,
 } from '@alluvium/core';
 import { onBeforeUnmount, shallowRef, watch, computed, type ComputedRef } from 'vue';
-import type { ActiveBuild } from '../state/build.js';
+import type { ActiveBuild } from '../data/build.js';
 
 /** The metal budget of a survey, worked out in a worker; the last answer stands until the next is there. */
 export function useBudget(

@@ -20,7 +20,7 @@ function pick(event: Event): void {
 
 <template>
   <div class="field">
-    <label :for="id" :class="{ hidden: hideLabel }">{{ label }}</label>
+    <label :for="id" :class="{ unseen: hideLabel }">{{ label }}</label>
     <select :id="id" :value="index" @change="pick">
       <option v-if="index < 0" :value="-1" disabled>–</option>
       <option v-for="([, text], i) in options" :key="i" :value="i">{{ text }}</option>
@@ -34,13 +34,6 @@ label {
   display: block;
   color: var(--slate);
   font-size: 14px;
-}
-label.hidden {
-  position: absolute;
-  clip-path: inset(50%);
-  width: 1px;
-  height: 1px;
-  overflow: hidden;
 }
 select {
   width: 100%;

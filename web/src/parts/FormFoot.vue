@@ -1,10 +1,10 @@
-<script setup lang="ts">
+<script setup lang="ts" generic="N extends Noun">
 import type { Noun } from '@alluvium/records';
-import type { RecordForm } from './form.js';
+import type { RecordForm } from '../data/form.js';
 import ConflictDialog from './ConflictDialog.vue';
 
 /** Save and discard, what stands in the way, and the choice when somebody saved meanwhile. */
-defineProps<{ form: RecordForm<Noun>; saveWord?: string }>();
+defineProps<{ form: RecordForm<N>; saveWord?: string }>();
 </script>
 
 <template>
@@ -12,9 +12,18 @@ defineProps<{ form: RecordForm<Noun>; saveWord?: string }>();
     <el-button type="primary" :loading="form.saving.value" :disabled="!form.dirty.value" native-type="submit">
       {{ saveWord ?? 'Save' }}
     </el-button>
-    <button v-if="form.dirty.value" class="worded" type="button" @click="form.discard()">
-      Discard what is not saved
-    </button>
+    <el-popconfirm
+      v-if="form.dirty.value"
+      title="Discard what you typed since the last save?"
+      confirm-button-text="Discard"
+      cancel-button-text="Keep it"
+      width="260"
+      @confirm="form.discard()"
+    >
+      <template #reference>
+        <el-button link>Discard changes</el-button>
+      </template>
+    </el-popconfirm>
     <span v-if="form.restored.value" class="note">Kept from your last visit; not saved yet.</span>
     <p v-if="Object.keys(form.problems.value).length" class="loss" role="alert">
       {{
@@ -27,9 +36,8 @@ defineProps<{ form: RecordForm<Noun>; saveWord?: string }>();
     </p>
     <ConflictDialog
       v-if="form.conflict.value"
-      :mine="form.draft.value"
-      :theirs="form.conflict.value"
-      @mine="form.keepMine()"
+      :conflict="form.conflict.value"
+      @keep="form.keepBoth($event)"
       @theirs="form.takeTheirs()"
       @close="form.decideLater()"
     />

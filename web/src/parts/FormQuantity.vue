@@ -1,13 +1,14 @@
-<script setup lang="ts">
+<script setup lang="ts" generic="N extends Noun">
 import type { Kind, Quantity } from '@alluvium/core';
 import type { Noun } from '@alluvium/records';
 import { computed } from 'vue';
 import QuantityField from './QuantityField.vue';
-import type { RecordForm } from './form.js';
+import type { RecordForm } from '../data/form.js';
+import { fieldProblem } from '../data/fieldProblem.js';
 
 /** A quantity of a form by the path of its field, `measured` or `plan.step`: its value, its sentence, what is being typed. */
 const props = defineProps<{
-  form: RecordForm<Noun>;
+  form: RecordForm<N>;
   field: string;
   kind: Kind;
   label: string;
@@ -27,6 +28,8 @@ function put(quantity: Quantity | null): void {
     keys.length === 0 ? quantity : { ...(tree as Tree), [keys[0]!]: into((tree as Tree)[keys[0]!], keys.slice(1)) };
   props.form.set(first, into((props.form.draft.value as Tree)[first], rest));
 }
+/** A value out of any engine's range is said while it is typed, in the schema's own sentence. */
+const outside = computed(() => fieldProblem(props.form.noun, props.field, value.value));
 </script>
 
 <template>
@@ -36,7 +39,7 @@ function put(quantity: Quantity | null): void {
     :label="label"
     :placeholder="placeholder"
     :required="required ?? false"
-    :problem="form.problems.value[field]"
+    :problem="form.problems.value[field] ?? outside"
     @update:model-value="put"
     @update:problem="form.typing(field, $event)"
   />

@@ -1,41 +1,67 @@
 <script setup lang="ts">
 import type { Stage, WholeHead } from '@alluvium/records';
-import { computed } from 'vue';
+import { refDebounced } from '@vueuse/core';
+import { computed, ref } from 'vue';
 import { useRouter } from 'vue-router';
-import { useComparison } from '../state/comparison.js';
+import { useComparison } from '../data/comparison.js';
+import { useLibrary } from '../data/queries.js';
 
-/** Which head and which stage a step works on, and the way to another one. */
+/** Which head and which stage a step works on, and the way to another one: the lineup, or any head found by typing. */
 const props = defineProps<{ step: string; whole: WholeHead; stage: Stage }>();
 defineEmits<{ stage: [string] }>();
 const router = useRouter();
 const { heads } = useComparison();
+const search = ref('');
+const settled = refDebounced(search, 150);
+const SIZE = 50;
+const library = useLibrary(() => ({ search: settled.value, size: SIZE }));
 
-const choices = computed(() => {
-  const lined = heads.value.map((h) => ({ id: h.whole.head.id, name: `${h.letter}  ${h.name}` }));
+const lined = computed(() => {
+  const once = new Map(heads.value.map((h) => [h.whole.head.id, `${h.letter}  ${h.whole.head.name}`]));
   const { head } = props.whole;
-  return lined.some((c) => c.id === head.id) ? lined : [{ id: head.id, name: head.name }, ...lined];
+  if (!once.has(head.id)) once.set(head.id, head.name);
+  return [...once].map(([id, name]) => ({ id, name }));
 });
-const LIBRARY = '+';
-function pick(event: Event): void {
-  const { value } = event.target as HTMLSelectElement;
-  void router.push(value === LIBRARY ? { name: 'heads' } : { name: props.step, params: { id: value } });
-}
+const found = computed(() =>
+  (library.data.value?.items ?? [])
+    .filter(({ head }) => !lined.value.some((l) => l.id === head.id))
+    .map(({ head }) => ({ id: head.id, name: head.name })),
+);
+const more = computed(() => Math.max(0, (library.data.value?.total ?? 0) - SIZE));
+const pick = (id: string) => router.push({ name: props.step, params: { id } });
 </script>
 
 <template>
   <span class="hand">
-    <select :value="whole.head.id" aria-label="Head in hand" class="head" @change="pick">
-      <option v-for="c in choices" :key="c.id" :value="c.id">{{ c.name }}</option>
-      <option :value="LIBRARY">another head …</option>
-    </select>
-    <select
-      :value="stage.id"
-      aria-label="Stage in hand"
-      class="stage"
-      @change="$emit('stage', ($event.target as HTMLSelectElement).value)"
+    <el-select
+      :model-value="whole.head.id"
+      class="head"
+      filterable
+      remote
+      :remote-method="(text: string) => (search = text)"
+      aria-label="Head in hand"
+      no-data-text="No head of that name"
+      @change="pick"
     >
-      <option v-for="s in whole.stages" :key="s.id" :value="s.id">{{ s.name }}</option>
-    </select>
+      <el-option-group v-if="!search" label="In the lineup">
+        <el-option v-for="c in lined" :key="c.id" :value="c.id" :label="c.name" />
+      </el-option-group>
+      <el-option v-else v-show="false" :value="whole.head.id" :label="whole.head.name" />
+      <el-option-group label="In the library">
+        <el-option v-for="c in found" :key="c.id" :value="c.id" :label="c.name" />
+      </el-option-group>
+      <template v-if="more > 0" #footer>
+        <span class="note">{{ more }} more: type part of the name</span>
+      </template>
+    </el-select>
+    <el-select
+      :model-value="stage.id"
+      class="stage"
+      aria-label="Stage in hand"
+      @change="$emit('stage', $event as string)"
+    >
+      <el-option v-for="s in whole.stages" :key="s.id" :value="s.id" :label="s.name" />
+    </el-select>
   </span>
 </template>
 
@@ -43,26 +69,17 @@ function pick(event: Event): void {
 .hand {
   display: inline-flex;
   gap: 14px;
-  align-items: baseline;
-}
-select {
-  background: transparent;
-  color: inherit;
-  border: 0;
-  border-bottom: 1px solid var(--el-border-color);
-  padding: 1px 0;
-  font: inherit;
-}
-select option {
-  background: var(--paper-raised);
-  color: var(--ink);
+  align-items: center;
 }
 .head {
+  width: 220px;
+}
+.head :deep(.el-select__selected-item) {
   font-size: 21px;
   font-weight: 600;
-  max-width: 300px;
+  color: var(--ink);
 }
 .stage {
-  color: var(--slate);
+  width: 170px;
 }
 </style>

@@ -1,12 +1,10 @@
 <script setup lang="ts">
 import type { Quantity } from '@alluvium/core';
-import { MEASURE_ITEMS, type Measure, type MeasureItem } from '@alluvium/records';
+import { MEASURE_ITEMS, addition, removal, replacement, type Measure, type MeasureItem } from '@alluvium/records';
 import { ref, watch } from 'vue';
-import { ApiProblem, add, drop, save } from '../api/client.js';
-import { useRefresh } from '../api/queries.js';
 import QuantityField from './QuantityField.vue';
-import { useUndo } from '../state/undo.js';
-import { today } from './today.js';
+import { useChange } from '../data/useChange.js';
+import { today } from '../data/today.js';
 
 /** One size at one place: typed, it is kept when the field is left; emptied, it is taken out; retyped, corrected. */
 const props = defineProps<{
@@ -21,11 +19,10 @@ const props = defineProps<{
 }>();
 /** What stands in the field now, while it is still typed; undefined when it cannot be read. */
 const emit = defineEmits<{ typed: [number | undefined] }>();
-const undo = useUndo();
-const refresh = useRefresh();
+const change = useChange('here');
 const value = ref<Quantity | null>(props.measure?.value ?? null);
 const unreadable = ref('');
-const refused = ref('');
+const refused = change.refusal;
 watch(
   () => props.measure?.value.typed,
   () => (value.value = props.measure?.value ?? null),
@@ -37,27 +34,20 @@ async function keep(): Promise<void> {
   const now = value.value;
   const { measure } = props;
   if (unreadable.value || now?.typed === measure?.value.typed) return;
-  refused.value = '';
-  try {
-    const answer = !now
-      ? measure && (await drop('measure', measure.id))
-      : measure
-        ? await save('measure', { ...measure, value: now })
-        : await add('measure', {
-            stageId: props.stageId,
-            item: props.item,
-            side: props.side,
-            portId: props.portId,
-            valve: props.valve,
-            value: now,
-            date: today(),
-          });
-    if (answer) undo.did(now ? `${props.label}: ${now.typed}.` : `${props.label} taken out.`, answer.batch);
-    await refresh();
-  } catch (error) {
-    if (!(error instanceof ApiProblem)) throw error;
-    refused.value = error.message;
-  }
+  const step = now
+    ? measure
+      ? replacement('measure', { ...measure, value: now })
+      : addition('measure', {
+          stageId: props.stageId,
+          item: props.item,
+          side: props.side,
+          portId: props.portId,
+          valve: props.valve,
+          value: now,
+          date: today(),
+        })
+    : measure && removal('measure', measure.id);
+  if (step) await change.make([step], now ? `${props.label}: ${now.typed}.` : `${props.label} removed.`);
 }
 </script>
 

@@ -1,7 +1,7 @@
 <script setup lang="ts">
-import { formatNumber, parseQuantity, unitFor, type Kind, type Quantity } from '@alluvium/core';
+import { formatNumber, readTyped, unitFor, type Kind, type Quantity } from '@alluvium/core';
 import { computed, nextTick, ref, useId, watch } from 'vue';
-import { request } from '../api/client.js';
+import { readInstrument } from '../data/client.js';
 import { useSettings } from '../state/settings.js';
 
 /**
@@ -57,7 +57,7 @@ function read(value: string): void {
     emit('update:modelValue', null);
     return;
   }
-  const parsed = parseQuantity(value, props.kind, settings.system);
+  const parsed = readTyped(value, props.kind, settings.system);
   own.value = parsed.ok ? '' : parsed.problem;
   emit('update:problem', own.value);
   if (parsed.ok) emit('update:modelValue', parsed.quantity);
@@ -75,10 +75,7 @@ async function fromInstrument(): Promise<void> {
   if (!name) return;
   try {
     const near = props.modelValue?.si;
-    const { value } = await request<{ value: number }>('POST', '/api/instruments/read', {
-      name,
-      ...(near === undefined ? {} : { near }),
-    });
+    const value = await readInstrument(name, near);
     const typed = unit.value === 'mm' || props.kind === 'lift' ? { digits: 3 } : {};
     own.value = '';
     read(`${formatNumber(value, props.kind, settings.system, typed).replace('−', '-')} ${unit.value}`.trim());
@@ -97,7 +94,7 @@ async function leave(): Promise<void> {
 
 <template>
   <div class="field" :class="{ wrong: sentence }">
-    <label :for="id" :class="{ hidden: hideLabel }">{{ label }}</label>
+    <label :for="id" :class="{ unseen: hideLabel }">{{ label }}</label>
     <el-input
       :id="id"
       :model-value="text"
@@ -123,13 +120,6 @@ label {
   display: block;
   color: var(--slate);
   font-size: 14px;
-}
-label.hidden {
-  position: absolute;
-  clip-path: inset(50%);
-  width: 1px;
-  height: 1px;
-  overflow: hidden;
 }
 .says {
   margin: 1px 2px 0;

@@ -1,6 +1,6 @@
 <script lang="ts">
 import type { Kind, Quantity } from '@alluvium/core';
-import type { RecordForm } from '../parts/form.js';
+import type { RecordForm } from '../data/form.js';
 
 /** One quantity of a build: where it is kept and how it is asked for. */
 export interface BuildField {
@@ -14,6 +14,7 @@ export interface BuildField {
 
 <script setup lang="ts">
 import { computed } from 'vue';
+import { fieldProblem } from '../data/fieldProblem.js';
 import QuantityField from '../parts/QuantityField.vue';
 
 const props = defineProps<{ form: RecordForm<'build'>; field: BuildField }>();
@@ -30,7 +31,7 @@ const value = computed({
     :label="field.label"
     :placeholder="field.hint"
     :required="field.required"
-    :problem="form.problems.value[field.name]"
+    :problem="form.problems.value[field.name] ?? fieldProblem('build', field.name, value)"
     @update:problem="form.typing(field.name, $event)"
   />
 </template>

@@ -2,6 +2,7 @@
 import type { Kind, Quantity } from '@alluvium/core';
 import type { Cam } from '@alluvium/records';
 import { computed } from 'vue';
+import { fieldProblem } from '../data/fieldProblem.js';
 import QuantityField from '../parts/QuantityField.vue';
 import { blankCam } from './blank.js';
 
@@ -47,7 +48,7 @@ function setSecond(name: 'height' | 'duration', value: Quantity | null): void {
         :kind="kind"
         :label="label"
         :placeholder="hint"
-        :problem="problems[`cam.${name}`]"
+        :problem="problems[`cam.${name}`] ?? fieldProblem('build', `cam.${name}`, cam[name])"
         @update:model-value="set(name, $event)"
         @update:problem="emit('typing', `cam.${name}`, $event)"
       />

@@ -1,18 +1,17 @@
 <script setup lang="ts">
 import { targetWords } from '@alluvium/core';
-import { Build, FUELS, USES, type RecordOf } from '@alluvium/records';
+import { Build, FUELS, USES, removal, type RecordOf } from '@alluvium/records';
 import { computed } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
-import { drop } from '../api/client.js';
-import { useRefresh } from '../api/queries.js';
 import ChoiceField from '../parts/ChoiceField.vue';
 import FormFoot from '../parts/FormFoot.vue';
 import TextField from '../parts/TextField.vue';
+import WaitingNote from '../parts/WaitingNote.vue';
 import WorkedNumber from '../parts/WorkedNumber.vue';
-import { useRecordForm } from '../parts/form.js';
-import { useActiveBuild, withTarget } from '../state/build.js';
+import { useRecordForm } from '../data/form.js';
+import { useActiveBuild, withTarget } from '../data/build.js';
 import { useSettings } from '../state/settings.js';
-import { useUndo } from '../state/undo.js';
+import { useChange } from '../data/useChange.js';
 import BuildQuantity, { type BuildField } from './BuildQuantity.vue';
 import CamDrawing from './CamDrawing.vue';
 import CamFields from './CamFields.vue';
@@ -21,12 +20,11 @@ import WatchLiftsField from './WatchLiftsField.vue';
 import { blankBuild } from './blank.js';
 
 const settings = useSettings();
-const undo = useUndo();
-const refresh = useRefresh();
+const change = useChange();
 const route = useRoute();
 const router = useRouter();
-const { active, builds, loading } = useActiveBuild();
-const isNew = computed(() => route.query.new === '1' || (!loading.value && builds.value.length === 0));
+const { active, builds, loading, error } = useActiveBuild();
+const isNew = computed(() => route.query.new === '1' || (!loading.value && !error.value && builds.value.length === 0));
 const form = useRecordForm(
   'build',
   () => (isNew.value ? undefined : active.value?.build),
@@ -51,10 +49,8 @@ async function save(): Promise<void> {
 }
 async function remove(): Promise<void> {
   const build = active.value!.build;
-  const { batch } = await drop('build', build.id);
-  undo.did(`${build.name} deleted.`, batch);
+  if (!(await change.make([removal('build', build.id)], `${build.name} removed.`))) return;
   settings.buildId = '';
-  await refresh();
   await router.replace({ name: 'target' });
 }
 const ENGINE: readonly BuildField[] = [
@@ -82,7 +78,7 @@ const FACTORS: readonly BuildField[] = [
 </script>
 
 <template>
-  <section v-if="!loading">
+  <section v-if="active || isNew">
     <header class="head">
       <h1>{{ isNew ? 'A new build' : draft.name || 'Target' }}</h1>
       <span class="note">which engine it is for, and what is wanted of it</span>
@@ -189,10 +185,11 @@ const FACTORS: readonly BuildField[] = [
         <p v-else class="note">
           Type bore, stroke, cylinders, power and speed: what the head must do is worked out here as you type.
         </p>
-        <FormFoot :form="form as never" :save-word="isNew ? 'Save this build' : 'Save'" />
+        <FormFoot :form="form" :save-word="isNew ? 'Save this build' : 'Save'" />
       </aside>
     </form>
   </section>
+  <WaitingNote v-else :loading="loading" :error="error" />
 </template>
 
 <style scoped>

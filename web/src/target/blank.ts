@@ -1,5 +1,5 @@
 import { inches } from '@alluvium/core';
-import type { Draft } from '../parts/form.js';
+import type { Draft } from '../data/form.js';
 
 const lift = (typed: string) => ({ si: inches(Number.parseFloat(`0${typed}`)), typed: `${typed} in` });
 

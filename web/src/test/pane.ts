@@ -1,23 +1,18 @@
 import { flushPromises } from '@vue/test-utils';
 import { afterEach, beforeEach, vi } from 'vitest';
 import { createMemoryHistory, createRouter } from 'vue-router';
+import { changed, sentIn, type Sent } from './changes.js';
 import { mounted } from './mounted.js';
 
 /** Pages a component may name. */
 const STEPS = ['target', 'heads', 'head', 'arrival', 'measure', 'bench', 'session', 'compare', 'claims', 'match'];
-
-export interface Sent {
-  readonly method: string;
-  readonly url: string;
-  readonly body: any;
-}
 
 /**
  * One component on a page whose server is made up: `answer` says what is read from an address (undefined: an empty list),
  * what a change by `POST /api/…` is answered with, refused where it has a status. What is sent is kept, and else answered
  * as stored.
  */
-export function usePane(answer: (address: string) => unknown = () => undefined) {
+export function usePane(answer: (address: string, body?: any) => unknown = () => undefined) {
   let sent: Sent[] = [];
   let page: ReturnType<typeof mounted> | undefined;
   beforeEach(() => {
@@ -30,11 +25,19 @@ export function usePane(answer: (address: string) => unknown = () => undefined) 
         return new Response(JSON.stringify(body), { status: body instanceof Missing ? 404 : 200 });
       }
       const body = typeof init.body === 'string' ? (JSON.parse(init.body) as Record<string, unknown>) : {};
-      sent.push({ method, url, body });
-      const said = answer(`${method} ${url}`) as { status?: number } | undefined;
-      if (said?.status) return new Response(JSON.stringify(said), { status: said.status });
-      const record = said ?? { ...body, id: body.id ?? 'new', version: 2 };
-      return new Response(JSON.stringify({ record, batch: sent.length }));
+      // Asked in a body because it is long: nothing is changed by it.
+      if (url === '/api/claims/band') return new Response(JSON.stringify(answer(url, body) ?? { views: [] }));
+      const steps = sentIn(method, url, body);
+      sent.push(...steps);
+      const said = steps.map((s) => answer(`${s.method} ${s.url}`) as { status?: number } | undefined);
+      const refused = said.findIndex((s) => s?.status);
+      if (refused >= 0)
+        return new Response(JSON.stringify({ step: refused, ...said[refused] }), { status: said[refused]!.status! });
+      const answered = changed(steps, sent.length);
+      const records = answered.records.map((r, i) => said[i] ?? r);
+      return new Response(
+        JSON.stringify(url === '/api/change' ? { ...answered, records } : { ...answered, record: records[0] }),
+      );
     });
   });
   afterEach(async () => {
@@ -87,6 +90,16 @@ export function usePane(answer: (address: string) => unknown = () => undefined) 
     /** Chooses an option by what it says. */
     pick: async (label: string, text: string) => {
       const select = field(label);
+      if (select.element.tagName !== 'SELECT') {
+        await select.trigger('click');
+        await flushPromises();
+        const shown = [...document.querySelectorAll<HTMLElement>('.el-select-dropdown__item')];
+        found(
+          shown.find((o) => o.textContent?.trim() === text),
+          `“${text}” in ${label}`,
+        ).click();
+        return flushPromises();
+      }
       const option = found(
         select.findAll('option').find((o) => o.text() === text),
         `“${text}” in ${label}`,

@@ -1,0 +1,107 @@
+import { randomUUID } from 'node:crypto';
+import { ChangeWrite, NOUNS, NOUN_WORDS, type Changed, type Noun, type Step } from '@alluvium/records';
+import type { FastifyInstance } from 'fastify';
+import { z } from 'zod';
+import type { Database, Queries } from '../db/database.js';
+import { Problem } from '../problems.js';
+import { done, find, insertAll, isStored, lastBatch, remove, replace, touchedBy, undo } from '../store.js';
+import { checked } from '../checked.js';
+
+type AnyRecord = { id: string; version: number };
+
+/** What must hold before a record is added by itself; an import of earlier work is not asked. */
+const GUARDS: { readonly [N in Noun]?: (tx: Queries, record: object) => Promise<void> } = {
+  call: async (tx, record) => {
+    const [found] = await tx.query<{ any: boolean }>(
+      "select exists (select from reading where session_id = $1 and state = 'kept') as any",
+      [(record as { sessionId: string }).sessionId],
+    );
+    if (found!.any) throw new Problem('refused', 'A call is made before the first reading; this session has some.');
+  },
+};
+
+/** What comes in by a door of its own only: a photo with its content, a reading of its session. */
+const OWN_DOOR: { readonly [D in Step['do']]: readonly Noun[] } = {
+  add: ['attachment', 'reading'],
+  save: ['reading'],
+  remove: ['reading'],
+};
+
+/** Whether a step wrote something, and the record as it stands after it. */
+interface Taken {
+  readonly record: AnyRecord | null;
+  readonly wrote: boolean;
+}
+
+async function take(tx: Queries, step: Step): Promise<Taken> {
+  const { noun } = step;
+  if (OWN_DOOR[step.do].includes(noun))
+    throw new Problem('refused', `${NOUN_WORDS[noun].many} come in by a door of their own.`);
+  const schema = NOUNS[noun] as z.ZodType<AnyRecord>;
+  if (step.do === 'remove') {
+    await remove(tx, noun, step.id);
+    return { record: null, wrote: true };
+  }
+  if (step.do === 'add') {
+    const record = checked(schema, { id: randomUUID(), ...step.record, version: 1 });
+    const there = await find(tx, noun, record.id);
+    if (isStored(there, record)) return { record: there!, wrote: false };
+    if (there)
+      throw new Problem('conflict', 'This was saved already, and differs. Compare both versions, then keep one.', {
+        current: there,
+      });
+    await GUARDS[noun]?.(tx, record);
+    await insertAll(tx, noun, [record]);
+    return { record: (await find(tx, noun, record.id))!, wrote: true };
+  }
+  if (typeof step.record.version !== 'number')
+    throw new Problem('no-version', 'Say which version was opened, so that nobody’s work is overwritten.');
+  const record = checked(schema, step.record);
+  const there = await find(tx, noun, record.id);
+  if (there && there.version !== record.version && isStored(there, record)) return { record: there, wrote: false };
+  return { record: await replace(tx, noun, record as never), wrote: true };
+}
+
+/** Takes every step or none. A change that came twice writes nothing the second time and answers as the first did. */
+export async function makeChange(db: Database, steps: readonly Step[]): Promise<Changed> {
+  return db.transaction(async (tx) => {
+    await tx.script('set constraints all deferred');
+    const taken: Taken[] = [];
+    for (const [at, step] of steps.entries()) {
+      try {
+        taken.push(await take(tx, step));
+      } catch (error) {
+        throw error instanceof Problem ? new Problem(error.id, error.message, { ...error.more, step: at }) : error;
+      }
+    }
+    await tx.script('set constraints all immediate');
+    const records = taken.map((t) => t.record);
+    if (taken.some((t) => t.wrote)) return { records, ...(await done(tx)) };
+    const batch = await lastBatch(tx, steps[0]!.noun, records[0]!.id);
+    return { records, batch, touched: await touchedBy(tx, batch) };
+  });
+}
+
+/** The one door for changes from the page, and the way back. */
+export function changeRoutes(app: FastifyInstance, db: Database): void {
+  const tags = ['change'];
+  app.post(
+    '/api/change',
+    {
+      schema: {
+        tags,
+        summary: 'Makes one change of any number of steps, all or nothing; undone as one',
+        body: ChangeWrite,
+      },
+      validatorCompiler: () => (value) => ({ value }),
+    },
+    (request) => makeChange(db, checked(ChangeWrite, request.body).steps),
+  );
+
+  const params = z.object({ batch: z.coerce.number().int().min(0) });
+  app.post<{ Params: { batch: number } }>(
+    '/api/change/:batch/undo',
+    { schema: { tags, summary: 'Takes one change back; its answer’s batch puts it back', params } },
+    ({ params: { batch } }) => undo(db, batch),
+  );
+}

@@ -1,0 +1,105 @@
+import { mkdir, mkdtemp, readFile, rm, writeFile } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { PGlite } from '@electric-sql/pglite';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { migrate, readMigrations } from '../db/migrate.js';
+import { DurableFS } from '../db/durable.js';
+import { NotADatabase, databaseOf, openPglite } from '../db/pglite.js';
+import type { Database } from '../db/database.js';
+import { MIGRATIONS, SNAPSHOT } from './fixture.js';
+import { powerCut, seeded, type PowerCut } from './powercut.js';
+
+/** Trials in a run of the tests; a longer proof sets more. */
+const TRIALS = Number(process.env.POWER_CUTS ?? 4);
+
+let home: string;
+beforeAll(async () => void (home = await mkdtemp(join(tmpdir(), 'alluvium-power-'))));
+afterAll(() => rm(home, { recursive: true, force: true }));
+let serial = 0;
+const folder = () => join(home, `d${++serial}`);
+const dump = async () => new Blob([await readFile(process.env[SNAPSHOT]!)]);
+
+/** As it was opened before: syncing off, and a file layer that hears of none. */
+async function careless(path: string, disk: PowerCut): Promise<Database> {
+  const fs = new DurableFS(path, (nodefs) => {
+    delete nodefs.stream_ops.fsync;
+    disk.layer(nodefs);
+  });
+  return databaseOf(await PGlite.create({ fs, loadDataDir: await dump() }));
+}
+
+const heads = async (db: Database) =>
+  (await db.query<{ id: string }>('select id from head order by id')).map((r) => r.id);
+
+/** Writes until the power fails, then opens what is left. Which acknowledged heads are gone, or why it does not open. */
+async function trial(open: (path: string, disk: PowerCut) => Promise<Database>, seed: number): Promise<string[]> {
+  const random = seeded(seed);
+  const disk = powerCut();
+  const [path, after] = [folder(), folder()];
+  const db = await open(path, disk);
+  await migrate(db, await readMigrations(MIGRATIONS));
+  // What was laid down by the snapshot is old: only what follows may be lost.
+  await db.script('checkpoint');
+  const acknowledged: string[] = [];
+  const writes = 5 + Math.floor(random() * 25);
+  for (let i = 0; i < writes; i++) {
+    const id = `s${seed}-${i}`;
+    await db.query(
+      "insert into head (id, version, name, kind, material, intake_valves, exhaust_valves, note) values ($1, 1, $2, 'production', 'iron', 1, 1, $3)",
+      [id, id, 'x'.repeat(Math.floor(random() * 6000))],
+    );
+    acknowledged.push(id);
+    if (random() < 0.1) await db.script('checkpoint');
+  }
+  disk.cut(path, after, random);
+  await db.close();
+  try {
+    const again = await openPglite(after);
+    const there = new Set(await heads(again));
+    // A table is read to its end, and its indexes agree with it.
+    await again.query('select count(*) from change');
+    await again.close();
+    return acknowledged.filter((id) => !there.has(id));
+  } catch (error) {
+    return [`does not open: ${(error as Error).message}`];
+  } finally {
+    await rm(path, { recursive: true, force: true });
+    await rm(after, { recursive: true, force: true });
+  }
+}
+
+describe('a power cut', () => {
+  it(`loses nothing that was acknowledged, whatever the disk did with the rest (${TRIALS} cuts)`, async () => {
+    const durable = async (path: string, disk: PowerCut) => openPglite(path, await dump(), disk.layer);
+    for (let seed = 1; seed <= TRIALS; seed++) expect(await trial(durable, seed), `seed ${seed}`).toEqual([]);
+  }, 600_000);
+
+  it('is a cut that hurts: the same one breaks a database that does not sync', async () => {
+    let broken = 0;
+    for (let seed = 1; seed <= TRIALS; seed++) if ((await trial(careless, seed)).length > 0) broken++;
+    expect(broken).toBeGreaterThanOrEqual(Math.ceil(TRIALS * 0.75));
+  }, 600_000);
+
+  it('every commit is synced', async () => {
+    const disk = powerCut();
+    const db = await openPglite(folder(), await dump(), disk.layer);
+    expect(await db.query('show fsync')).toEqual([{ fsync: 'on' }]);
+    const before = disk.syncs();
+    for (let i = 0; i < 20; i++)
+      await db.query("insert into source (id, version, name, kind) values ($1, 1, $2, 'forum')", [`f${i}`, `f${i}`]);
+    expect(disk.syncs() - before).toBeGreaterThanOrEqual(20);
+    await db.close();
+  });
+});
+
+describe('a folder that is no database', () => {
+  it('is never laid over: what stands there stays, and the sentence says what to do', async () => {
+    const path = folder();
+    await mkdir(path, { recursive: true });
+    await writeFile(join(path, 'base'), 'the rest of a library');
+    await expect(openPglite(path)).rejects.toThrow(NotADatabase);
+    await expect(openPglite(path)).rejects.toThrow('PG_VERSION is missing');
+    expect(await readFile(join(path, 'base'), 'utf8')).toBe('the rest of a library');
+  });
+});

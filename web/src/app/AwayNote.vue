@@ -1,0 +1,33 @@
+<script setup lang="ts">
+import { refDebounced } from '@vueuse/core';
+import { computed } from 'vue';
+import { useReach } from '../data/reach.js';
+import { clockIsBehind } from '../data/today.js';
+
+/** Said on every page: the server is away, or this machine's clock cannot be right. */
+const { away, since } = useReach();
+/** A start that takes a moment is not told as an outage. */
+const gone = refDebounced(away, 800);
+const at = computed(() => since.value?.toLocaleTimeString([], { hour: '2-digit', minute: '2-digit' }));
+</script>
+
+<template>
+  <p v-if="away && gone" class="away no-print" role="status">
+    <b>The server does not answer</b>
+    {{ at ? `since ${at}` : '' }}. What is on screen is as it was then; what you type is kept in this browser.
+    Everything goes on by itself when it is back.
+  </p>
+  <p v-else-if="clockIsBehind()" class="away no-print" role="status">
+    This machine’s clock stands before the day of the last saved work. New work is dated that day; set the clock right.
+  </p>
+</template>
+
+<style scoped>
+.away {
+  margin: 0;
+  padding: 5px 20px;
+  background: var(--paper-deep);
+  border-bottom: 2px solid var(--caution-line);
+  color: var(--ink);
+}
+</style>

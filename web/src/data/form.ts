@@ -1,0 +1,233 @@
+import { NOUNS, addition, fingerprint, replacement, type Noun, type RecordOf, type Step } from '@alluvium/records';
+import { computed, ref, shallowRef, watch, type Ref } from 'vue';
+import { newId } from './ids.js';
+import { useChange } from './useChange.js';
+import { useUndo } from './undo.js';
+
+/** A record while it is typed: required fields may still be empty. */
+export type Draft<N extends Noun> = { [K in keyof RecordOf<N>]: RecordOf<N>[K] | null };
+
+const storageKey = (noun: Noun, id: string) => `alluvium.draft.${noun}.${id}`;
+const copy = <T>(value: T): T => JSON.parse(JSON.stringify(value)) as T;
+
+/** What somebody saved meanwhile: as it stood when this form was opened, as it is typed here, as it stands now. */
+export interface Conflict<N extends Noun> {
+  readonly base: object;
+  readonly mine: Draft<N>;
+  readonly theirs: RecordOf<N>;
+}
+
+export interface RecordForm<N extends Noun> {
+  readonly noun: N;
+  readonly draft: Ref<Draft<N>>;
+  /** Sentences by field path; the empty path is the form as a whole. */
+  readonly problems: Ref<Record<string, string>>;
+  readonly dirty: Ref<boolean>;
+  readonly saving: Readonly<Ref<boolean>>;
+  /** The draft was kept from an earlier visit. */
+  readonly restored: Ref<boolean>;
+  readonly conflict: Ref<Conflict<N> | undefined>;
+  readonly save: () => Promise<RecordOf<N> | undefined>;
+  /** Throws away what is not saved; it can be undone. `and` is told of both, whether what was lost is put back. */
+  readonly discard: (and?: (putBack: boolean) => void) => void;
+  /** Puts one field of the draft. */
+  readonly set: (name: string, value: unknown) => void;
+  /** Fields whose text cannot be read yet, reported by the fields themselves. */
+  readonly typing: (path: string, problem: string) => void;
+  /** Saves what came of both versions. */
+  readonly keepBoth: (merged: Draft<N>) => Promise<RecordOf<N> | undefined>;
+  readonly takeTheirs: () => void;
+  /** Leaves the choice between both versions for later. */
+  readonly decideLater: () => void;
+}
+
+export interface FormOptions<N extends Noun> {
+  /** Keeps the drafts of new records of different places apart. */
+  readonly scope?: string;
+  /** What is saved with it in the same change, before it, and the draft that refers to it: a port or a source that is new. */
+  readonly resolve?: (draft: Draft<N>) => { readonly draft: Draft<N>; readonly first: readonly Step[] };
+  /** Told of the record at once when it is saved, before views are asked for anew. */
+  readonly saved?: (record: RecordOf<N>) => void;
+}
+
+/**
+ * A form over one stored record, or a new one when `stored` gives none. What is typed is kept in this browser until it
+ * is saved or discarded, and checked with the same schema the server uses.
+ */
+export function useRecordForm<N extends Noun>(
+  noun: N,
+  stored: () => RecordOf<N> | undefined,
+  blank: () => Draft<N>,
+  what: (record: RecordOf<N>) => string,
+  { scope = '', resolve = (draft) => ({ draft, first: [] }), saved = () => {} }: FormOptions<N> = {},
+): RecordForm<N> {
+  const change = useChange('here');
+  const undo = useUndo();
+  const draft = ref(copy(blank())) as Ref<Draft<N>>;
+  const base = ref('');
+  const problems = ref<Record<string, string>>({});
+  const unreadable = ref<Record<string, string>>({});
+  const restored = ref(false);
+  const conflict = shallowRef<Conflict<N>>();
+  const key = () => storageKey(noun, stored()?.id ?? `new${scope}`);
+  /** The id a new record will have: the same when it is sent again because the answer did not come. */
+  let idOfNew = newId();
+
+  function load(fresh: boolean): void {
+    const source = copy((stored() ?? blank()) as Draft<N>);
+    base.value = fingerprint(source);
+    const kept = fresh ? null : localStorage.getItem(key());
+    restored.value = kept !== null && fingerprint(JSON.parse(kept)) !== base.value;
+    draft.value = restored.value ? (JSON.parse(kept!) as Draft<N>) : source;
+    problems.value = {};
+    unreadable.value = {};
+  }
+  const dirty = computed(() => fingerprint(draft.value) !== base.value || Object.keys(unreadable.value).length > 0);
+
+  let loadedKey = '';
+  watch(
+    stored,
+    (now) => {
+      if (loadedKey !== key() && now?.id === draft.value.id) {
+        // A new record was just saved here: what was typed since goes on under its own name.
+        localStorage.removeItem(loadedKey);
+        loadedKey = key();
+        if (dirty.value) localStorage.setItem(loadedKey, JSON.stringify(draft.value));
+      }
+      if (loadedKey === key() && (dirty.value || fingerprint(now) === base.value)) return;
+      loadedKey = key();
+      load(false);
+    },
+    { immediate: true },
+  );
+  watch(
+    draft,
+    () => {
+      if (fingerprint(draft.value) === base.value) localStorage.removeItem(key());
+      else localStorage.setItem(key(), JSON.stringify(draft.value));
+    },
+    { deep: true },
+  );
+
+  function typing(path: string, problem: string): void {
+    if (problem) unreadable.value[path] = problem;
+    else delete unreadable.value[path];
+    delete problems.value[path];
+  }
+
+  /** Sentences by field of what the schema refuses. */
+  function refused(issues: readonly { readonly path: PropertyKey[]; readonly message: string }[]) {
+    const found: Record<string, string> = {};
+    for (const issue of issues) {
+      const path = issue.path.join('.');
+      // A field that holds nothing is simply missing, whatever the schema says of nothing.
+      const missing =
+        path !== '' &&
+        path.split('.').reduce<unknown>((v, k) => (v as Record<string, unknown> | null)?.[k], draft.value) == null;
+      found[path] ??= missing ? 'This is needed.' : issue.message;
+    }
+    return found;
+  }
+
+  async function save(): Promise<RecordOf<N> | undefined> {
+    const firstUnreadable = Object.values(unreadable.value)[0];
+    if (firstUnreadable) {
+      problems.value = { '': firstUnreadable };
+      return undefined;
+    }
+    const current = stored();
+    const resolved = resolve(draft.value);
+    const parsed = NOUNS[noun].safeParse({ ...resolved.draft, id: current?.id ?? idOfNew });
+    if (!parsed.success) {
+      problems.value = refused(parsed.error.issues);
+      return undefined;
+    }
+    const record = parsed.data as RecordOf<N>;
+    const { first } = resolved;
+    const answered = await change.make(
+      [
+        ...first,
+        current ? replacement(noun, { ...record, version: draft.value.version as number }) : addition(noun, record),
+      ],
+      ({ records }) => what(records.at(-1) as RecordOf<N>),
+      ({ records }) => void take(records.at(-1) as RecordOf<N>),
+    );
+    if (!answered) {
+      const problem = change.problem.value;
+      if (problem?.status === 409 && problem.current)
+        conflict.value = {
+          base: JSON.parse(base.value) as object,
+          mine: copy(draft.value),
+          theirs: problem.current as RecordOf<N>,
+        };
+      problems.value = {
+        '': change.refusal.value,
+        ...(problem?.step === first.length ? Object.fromEntries(problem.fields.map((f) => [f.field, f.message])) : {}),
+      };
+      return undefined;
+    }
+    return answered.records.at(-1) as RecordOf<N>;
+  }
+
+  /** The record as it stands now becomes what the form is over. */
+  function take(record: RecordOf<N>): RecordOf<N> {
+    localStorage.removeItem(key());
+    base.value = fingerprint(record);
+    draft.value = copy(record) as Draft<N>;
+    problems.value = {};
+    restored.value = false;
+    conflict.value = undefined;
+    idOfNew = newId();
+    saved(record);
+    return record;
+  }
+
+  function discard(and: (putBack: boolean) => void = () => {}): void {
+    const lost = copy(draft.value);
+    const place = key();
+    const act = () => {
+      localStorage.removeItem(place);
+      if (place === key()) load(true);
+      and(false);
+    };
+    const back = () => {
+      localStorage.setItem(place, JSON.stringify(lost));
+      // The form may be over another record by now: then the draft waits where it belongs.
+      if (place === key()) draft.value = copy(lost);
+      and(true);
+    };
+    act();
+    undo.didHere('What was not saved is discarded.', back, act);
+  }
+  async function keepBoth(merged: Draft<N>): Promise<RecordOf<N> | undefined> {
+    const { theirs } = conflict.value!;
+    draft.value = { ...copy(merged), version: theirs.version } as Draft<N>;
+    conflict.value = undefined;
+    if (stored()) return save();
+    // It was saved already under the id it was to have: what is typed now replaces that.
+    const answered = await change.make(
+      [replacement(noun, { ...draft.value, id: theirs.id } as RecordOf<N>)],
+      ({ records }) => what(records[0] as RecordOf<N>),
+      ({ records }) => void take(records[0] as RecordOf<N>),
+    );
+    if (answered) return answered.records[0] as RecordOf<N>;
+    problems.value = { '': change.refusal.value };
+    return undefined;
+  }
+  return {
+    noun,
+    draft,
+    problems,
+    dirty,
+    saving: change.busy,
+    restored,
+    conflict,
+    save,
+    discard,
+    typing,
+    set: (name, value) => void Object.assign(draft.value, { [name]: value }),
+    keepBoth,
+    takeTheirs: () => void take(conflict.value!.theirs),
+    decideLater: () => (conflict.value = undefined),
+  };
+}

@@ -1,0 +1,88 @@
+import type { Extent, LineupView, Noun, Touched } from '@alluvium/records';
+import type { Query, QueryClient, QueryKey } from '@tanstack/vue-query';
+
+/** Every query of the application by its key: the only place where keys are written. */
+export const KEYS = {
+  builds: ['builds'],
+  sources: ['sources'],
+  checklists: ['checklists'],
+  tolerances: ['tolerances'],
+  plans: ['plans'],
+  calibrations: ['calibrations'],
+  questions: ['questions'],
+  scans: ['scans'],
+  scoredCalls: ['calls'],
+  library: ['library'],
+  claims: ['claims'],
+  head: (id: unknown) => ['head', id],
+  lineup: (buildId: unknown) => ['lineup', buildId],
+  session: (id: unknown) => ['session', id],
+  ranges: (sourceId: unknown) => ['ranges', sourceId],
+  evidence: (noun: Noun, id: string) => ['evidence', noun, id],
+  history: (noun: Noun, id: unknown) => ['history', noun, id],
+} as const;
+
+/** Nouns of the library's list, of the judging of claims, and those that have a list of their own. */
+const IN_LIBRARY: ReadonlySet<Noun> = new Set<Noun>(['head', 'stage', 'sheet', 'measure']);
+const IN_CLAIMS: ReadonlySet<Noun> = new Set<Noun>([
+  'head',
+  'stage',
+  'port',
+  'sheet',
+  'measure',
+  'report',
+  'source',
+  'tolerance',
+  'build',
+]);
+const LISTS: { readonly [N in Noun]?: readonly QueryKey[] } = {
+  build: [KEYS.builds],
+  // A lineup is read with every source.
+  source: [KEYS.sources, ['lineup']],
+  checklist: [KEYS.checklists],
+  tolerance: [KEYS.tolerances],
+  plan: [KEYS.plans],
+  calibration: [KEYS.calibrations],
+  question: [KEYS.questions],
+  attachment: [KEYS.scans],
+  call: [KEYS.scoredCalls],
+  session: [KEYS.scoredCalls],
+};
+
+const begins = (key: QueryKey, prefix: QueryKey) => prefix.every((part, i) => key[i] === part);
+
+/** Whether what a query holds is old once this record changed. */
+export function isTouched(query: Pick<Query, 'queryKey' | 'state'>, touched: Touched): boolean {
+  const { queryKey: key } = query;
+  const { noun, id, headId, buildId, sessionId } = touched;
+  if (LISTS[noun]?.some((list) => begins(key, list))) return true;
+  switch (key[0]) {
+    case 'library':
+      return IN_LIBRARY.has(noun);
+    case 'ranges':
+      return noun === 'sheet' || noun === 'session' || noun === 'reading';
+    case 'claims':
+      return IN_CLAIMS.has(noun);
+    case 'head':
+      return headId !== null && key[1] === headId;
+    case 'lineup':
+      if (noun === 'lineup') return key[1] === buildId;
+      return (
+        headId !== null &&
+        ((query.state.data as LineupView | undefined)?.entries.some((e) => e.whole.head.id === headId) ?? false)
+      );
+    case 'session':
+      return sessionId !== null && key[1] === sessionId;
+    case 'evidence':
+    case 'history':
+      return key[1] === noun && key[2] === id;
+    default:
+      return false;
+  }
+}
+
+/** Asks anew for what a change made old, and for nothing else. Resolves when what is on screen is current. */
+export function refresh(client: QueryClient, extent: Extent): Promise<void> {
+  if (extent === 'all') return client.invalidateQueries();
+  return client.invalidateQueries({ predicate: (query) => extent.some((touched) => isTouched(query, touched)) });
+}
