@@ -11,6 +11,7 @@ export interface Nature {
         readonly values: Record<string, number>;
         readonly range?: string;
         readonly direction?: 'intake' | 'exhaust';
+        readonly probe?: { readonly x: number; readonly y: number };
       }
     | undefined;
   /** One value, asked for. */

@@ -183,8 +183,11 @@ describe('a stand-in', () => {
     const dial = begin('dial', s.world);
     dial.order({ do: 'lift', to: 0.9 });
     expect(s.world.liftWanted).toBe(0.0254);
-    begin('pitot', s.world).order({ do: 'probe', x: 0.2, y: 0.9 });
-    expect(s.world.probe).toEqual({ x: 0.2, y: 0.9 });
+    const pitot = begin('pitot', s.world);
+    pitot.order({ do: 'probe', x: 0.2, y: 0.9 });
+    pitot.order({ do: 'stream', on: true });
+    pitot.me.beat(1);
+    expect(pitot.last()).toMatchObject({ message: { say: 'sample', probe: { x: 0.2, y: 0.9 } } });
   });
   it('a swirl meter that stands still gives no signal', () => {
     const s = begin('swirl');

@@ -72,6 +72,8 @@ export const InstrumentSays = z.discriminatedUnion('say', [
     /** Range in use. */
     range: z.string().max(20).optional(),
     direction: z.enum(['intake', 'exhaust']).optional(),
+    /** Where a motor holds the pitot, from the left edge and from the roof. */
+    probe: z.object({ x: z.number().min(0).max(1), y: z.number().min(0).max(1) }).optional(),
   }),
   /** One value, in answer to `read` or because a button was pressed on the instrument. */
   z.object({ say: z.literal('reading'), id: z.int().nullable().default(null), name: key, value: finite }),

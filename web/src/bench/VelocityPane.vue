@@ -47,7 +47,7 @@ import { useSettings } from '../state/settings.js';
 import { useChange } from '../data/useChange.js';
 import VelocityDrawing from './VelocityDrawing.vue';
 import { useBenchLive } from './live.js';
-import { livePitot, readPitot, sayPitot } from './pitotCell.js';
+import { livePitot, readPitot, samplesAt, sayPitot } from './pitotCell.js';
 
 /** Velocity maps of a session: a pitot held on a grid across one place of the port. */
 const props = defineProps<{ whole: WholeSession; head: WholeHead }>();
@@ -147,10 +147,11 @@ const table = useTemplateRef<HTMLTableElement>('table');
 const focusCell = (r: number, c: number) =>
   void nextTick(() => table.value?.querySelector<HTMLInputElement>(`input[data-cell="${r},${c}"]`)?.focus());
 let held = 0;
+const middleOf = (r: number, c: number) => ({ x: (c + 0.5) / columns.value, y: (r + 0.5) / rows.value });
 /** The probe goes where the cursor is, for a stand-in or a motor. */
 function hold(r: number, c: number): void {
   held = live.samples('pitot').at(-1)?.at ?? 0;
-  live.order('pitot', { do: 'probe', x: (c + 0.5) / columns.value, y: (r + 0.5) / rows.value });
+  live.order('pitot', { do: 'probe', ...middleOf(r, c) });
 }
 function key(event: KeyboardEvent, r: number, c: number): void {
   const go = (dr: number, dc: number) => {
@@ -174,7 +175,7 @@ function key(event: KeyboardEvent, r: number, c: number): void {
     if (!toNext()) void form.save();
   } else if (event.key === ' ' && pitot.value && input.value === '') {
     event.preventDefault();
-    const fresh = live.samples('pitot').filter((s) => s.at > held + 0.1);
+    const fresh = samplesAt(live.samples('pitot'), middleOf(r, c), held);
     const read = livePitot(
       fresh.slice(-40).map((s) => s.value),
       settings.system,

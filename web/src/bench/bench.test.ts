@@ -18,7 +18,7 @@ import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import { mounted } from '../test/mounted.js';
 import RunStates from './RunStates.vue';
 import { pageId, useBenchLive } from './live.js';
-import { livePitot, readPitot, sayPitot } from './pitotCell.js';
+import { livePitot, readPitot, samplesAt, sayPitot } from './pitotCell.js';
 import { useRun } from './useRun.js';
 import type { SessionPage } from '../data/session.js';
 
@@ -56,6 +56,14 @@ describe('a cell of a velocity map', () => {
     const wild = livePitot([2000, 3000, 2100, 2900, 2500, 2000, 3000, 2500, 2500, 9000], 'inch')!;
     expect(wild.high!.si).toBeLessThan(3100);
     expect(wild.low.si).toBeGreaterThan(1900);
+  });
+  it('takes no sample that was on its way to the cell', () => {
+    const at = (t: number, y?: number) => ({ at: t, value: t, ...(y === undefined ? {} : { probe: { x: 0.5, y } }) });
+    const motor = [at(1, 0.25), at(2, 0.25), at(3, 0.75), at(4, 0.75)];
+    expect(samplesAt(motor, { x: 0.5, y: 0.75 }, 1.5).map((s) => s.value)).toEqual([3, 4]);
+    // The same cell once more: only what came after.
+    expect(samplesAt(motor, { x: 0.5, y: 0.75 }, 3).map((s) => s.value)).toEqual([4]);
+    expect(samplesAt([at(1), at(1.05), at(1.2)], { x: 0.5, y: 0.75 }, 1).map((s) => s.value)).toEqual([1.2]);
   });
 });
 

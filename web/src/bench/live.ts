@@ -20,6 +20,11 @@ export function pageId(): string {
   return made;
 }
 
+/** A sample, and where a motor held the pitot when it was taken. */
+export interface Shown extends Sample {
+  readonly probe?: SampleFrame['probe'];
+}
+
 export interface Hand {
   /** Whether this page records. */
   readonly mine: boolean;
@@ -39,7 +44,7 @@ export const useBenchLive = defineStore('bench live', () => {
   const changes = ref(0);
   /** Why the last frame of an instrument was left out, by its id. */
   const doubts = shallowRef<Readonly<Record<string, string>>>({});
-  const streams = new Map<string, Sample[]>();
+  const streams = new Map<string, Shown[]>();
   const heard = new Map<string, number>();
   const marks = new Map<string, Pick<SampleFrame, 'range' | 'direction'>>();
   let socket: WebSocket | undefined;
@@ -70,7 +75,7 @@ export const useBenchLive = defineStore('bench live', () => {
           continue;
         }
         const stream = streams.get(name) ?? [];
-        stream.push({ at: frame.at / 1000, value });
+        stream.push({ at: frame.at / 1000, value, ...(frame.probe ? { probe: frame.probe } : {}) });
         if (stream.length > KEPT) stream.splice(0, stream.length - KEPT);
         streams.set(name, stream);
       }
@@ -166,7 +171,7 @@ export const useBenchLive = defineStore('bench live', () => {
       if (to?.takes.includes(command.do)) ask({ ask: 'command', instrument: to.id, command });
     },
     /** The last half minute of one quantity, oldest first. Hang on `beat` to see it move. */
-    samples: (name: string): readonly Sample[] => streams.get(name) ?? [],
+    samples: (name: string): readonly Shown[] => streams.get(name) ?? [],
     latest: (name: string): number | undefined => streams.get(name)?.at(-1)?.value,
     /** Milliseconds since an instrument last said something usable. */
     silentFor: (id: string): number => performance.now() - (heard.get(id) ?? -Infinity),

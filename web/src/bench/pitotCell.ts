@@ -1,4 +1,5 @@
 import { parseQuantity, unitFor, written, type Quantity, type System } from '@alluvium/core';
+import type { Shown } from './live.js';
 
 export interface PitotReading {
   readonly low: Quantity;
@@ -33,6 +34,25 @@ export function sayPitot(reading: PitotReading | undefined): string {
 
 /** Bouncing more than this, as a share of the mean, a live reading is kept as a range. */
 const BOUNCE = 0.06;
+
+/** A pitot in the hand is taken to be in its new place so long after the cursor went there, s. */
+const MOVED = 0.1;
+/** A motor stands where it was sent within this share of the port. */
+const THERE = 0.005;
+
+/**
+ * The samples of a pitot taken at one place of the grid: a motor says where it stands, a hand is trusted shortly after
+ * the cursor moved (`since`, s). An order takes its time on the way; what was seen before it arrived is of another cell.
+ */
+export function samplesAt(
+  samples: readonly Shown[],
+  place: { readonly x: number; readonly y: number },
+  since: number,
+): readonly Shown[] {
+  return samples.filter((s) =>
+    s.probe ? s.at > since && Math.hypot(s.probe.x - place.x, s.probe.y - place.y) < THERE : s.at > since + MOVED,
+  );
+}
 
 /** The last samples of a pitot as a reading; undefined for fewer than five. */
 export function livePitot(values: readonly number[], system: System): PitotReading | undefined {
