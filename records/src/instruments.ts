@@ -76,7 +76,7 @@ export const InstrumentSays = z.discriminatedUnion('say', [
     probe: z.object({ x: z.number().min(0).max(1), y: z.number().min(0).max(1) }).optional(),
   }),
   /** One value, in answer to `read` or because a button was pressed on the instrument. */
-  z.object({ say: z.literal('reading'), id: z.int().nullable().default(null), name: key, value: finite }),
+  z.object({ say: z.literal('reading'), id: z.int32().nullable().default(null), name: key, value: finite }),
   z.object({ say: z.literal('problem'), text: z.string().max(200) }),
 ]);
 export type InstrumentSays = z.infer<typeof InstrumentSays>;
@@ -84,15 +84,15 @@ export type SampleFrame = Extract<InstrumentSays, { say: 'sample' }>;
 
 /** What the head on the bench is, for a stand-in that has to pretend it. */
 export const Mount = z.object({
-  seed: z.int().default(1),
-  port: z.int().min(1).max(48).default(1),
+  seed: z.int32().default(1),
+  port: z.int32().min(1).max(48).default(1),
   intake: z.object({
     diameter: finite,
     throat: finite,
     stem: finite,
     seatWidth: finite,
     seatAngle: finite,
-    valves: z.int(),
+    valves: z.int32(),
     choke: finite,
   }),
   exhaust: z.object({
@@ -101,7 +101,7 @@ export const Mount = z.object({
     stem: finite,
     seatWidth: finite,
     seatAngle: finite,
-    valves: z.int(),
+    valves: z.int32(),
     choke: finite,
   }),
 });
@@ -114,7 +114,7 @@ export const Command = z.discriminatedUnion('do', [
   z.object({ do: z.literal('direction'), to: z.enum(['intake', 'exhaust']) }),
   z.object({ do: z.literal('lift'), to: finite }),
   /** Give one value of this name now; `near` is what it is expected to be, which only stand-ins look at. */
-  z.object({ do: z.literal('read'), id: z.int(), name: key, near: finite.optional() }),
+  z.object({ do: z.literal('read'), id: z.int32(), name: key, near: finite.optional() }),
   z.object({ do: z.literal('mount'), head: Mount }),
   /** Where the pitot is held, both from 0 to 1. */
   z.object({ do: z.literal('probe'), x: finite, y: finite }),

@@ -5,6 +5,7 @@ import websocket from '@fastify/websocket';
 import Fastify, { type FastifyInstance } from 'fastify';
 import { createJsonSchemaTransform, validatorCompiler } from 'fastify-type-provider-zod';
 import type { Database } from './db/database.js';
+import { answer, manners, serverManners } from './manners.js';
 import { Problem, fromDatabase } from './problems.js';
 import type { Pictures } from './pictures.js';
 import { createHub, type Hub } from './bench/hub.js';
@@ -46,8 +47,10 @@ export async function createApp({
   const app = Fastify({
     logger: log && { level: 'warn' },
     bodyLimit: BODY_LIMIT,
+    ...serverManners,
     routerOptions: { maxParamLength: 100 },
   });
+  const { allowed } = manners(app);
   app.setValidatorCompiler(validatorCompiler);
   app.setSerializerCompiler(() => (data) => JSON.stringify(data));
 
@@ -59,19 +62,20 @@ export async function createApp({
     ) => {
       const problem = asProblem(error);
       if (problem.id === 'broken') request.log.error(error);
-      return reply.code(problem.status).header('content-type', 'application/problem+json').send(problem.toJSON());
+      return answer(reply, problem);
     },
   );
   app.setNotFoundHandler((request, reply) => {
-    if (
-      web &&
-      request.method === 'GET' &&
-      !request.url.startsWith('/api/') &&
-      !/\.\w+$/.test(request.url.split('?')[0]!)
-    )
-      return reply.sendFile('index.html');
-    const problem = new Problem('not-found', 'There is nothing at this address.');
-    return reply.code(404).header('content-type', 'application/problem+json').send(problem.toJSON());
+    const page = !request.url.startsWith('/api/');
+    const asked = request.method === 'GET' || request.method === 'HEAD';
+    if (web && page && asked && !/\.\w+$/.test(request.url.split('?')[0]!)) return reply.sendFile('index.html');
+    const methods = page && web ? ['GET', 'HEAD'] : allowed(request.url);
+    return methods.length > 0 && !methods.includes(request.method)
+      ? answer(
+          reply.header('allow', methods.join(', ')),
+          new Problem('no-method', `This address takes ${methods.join(', ')} only.`),
+        )
+      : answer(reply, new Problem('not-found', 'There is nothing at this address.'));
   });
 
   await secure(app, { hosts });

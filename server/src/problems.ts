@@ -3,6 +3,8 @@ export const PROBLEMS = {
   'bad-input': { status: 400, title: 'Something typed cannot be used' },
   'foreign-page': { status: 403, title: 'Asked from another page' },
   'not-found': { status: 404, title: 'Not here' },
+  'no-method': { status: 405, title: 'Not done this way' },
+  'too-slow': { status: 408, title: 'Too slow' },
   conflict: { status: 409, title: 'Changed elsewhere meanwhile' },
   refused: { status: 409, title: 'The records do not allow it' },
   'too-large': { status: 413, title: 'Too large' },
@@ -74,6 +76,12 @@ export function fromDatabase(error: unknown): Problem | undefined {
       );
     case '23502':
     case '22P02':
+    // Out of a number's range; a date or a time no calendar has; a character the database cannot hold.
+    case '22003':
+    case '22007':
+    case '22008':
+    case '22021':
+    case '22P05':
       return new Problem('bad-input', 'The database refused a value that makes no sense here.');
     default:
       return undefined;

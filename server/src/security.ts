@@ -10,7 +10,9 @@ export function allowedHosts(host: string, port: number): Set<string> {
     '[::1]',
     host.includes(':') && !host.startsWith('[') ? `[${host}]` : host,
   ]);
-  return new Set([...names].flatMap((name) => [`${name}:${port}`, ...(port === 80 ? [name] : [])]));
+  return new Set(
+    [...names].map((n) => n.toLowerCase()).flatMap((name) => [`${name}:${port}`, ...(port === 80 ? [name] : [])]),
+  );
 }
 
 /**
@@ -34,20 +36,23 @@ export async function secure(app: FastifyInstance, options: { hosts: () => Set<s
         frameAncestors: ["'none'"],
       },
     },
+    // The same as frame-ancestors above, for what reads only this.
+    frameguard: { action: 'deny' },
     strictTransportSecurity: false,
     crossOriginOpenerPolicy: { policy: 'same-origin' },
   });
   app.addHook('onRequest', async (request) => {
     const hosts = options.hosts();
     if (!hosts) return;
-    if (!hosts.has(request.headers.host ?? '')) {
+    // Names are the same in capitals.
+    if (!hosts.has((request.headers.host ?? '').toLowerCase())) {
       throw new Problem('foreign-page', `This server does not answer to the name “${request.headers.host ?? ''}”.`);
     }
     const { origin } = request.headers;
     const site = request.headers['sec-fetch-site'];
     const foreign =
       origin !== undefined
-        ? !hosts.has(origin.replace(/^https?:\/\//, ''))
+        ? !hosts.has(origin.replace(/^https?:\/\//i, '').toLowerCase())
         : site === 'cross-site' || site === 'same-site';
     if (foreign && (request.method !== 'GET' || request.url.startsWith('/api/'))) {
       throw new Problem('foreign-page', 'Another page tried to use this server. Open Alluvium itself.');

@@ -40,7 +40,7 @@ export const Inspection = z
   .object({
     ...Stored,
     headId: Id,
-    position: z.int().min(0).default(0),
+    position: z.int32().min(0).default(0),
     ...asks,
     state: z.enum(INSPECTION_STATES).default('open'),
     /** What was read or seen; why it was skipped. */
@@ -90,8 +90,8 @@ export const PARTS = [
   'other',
 ] as const;
 
-const cylinder = z.int().min(1).max(24, 'Cylinders are numbered from 1 to 24.');
-const valveNumber = z.int().min(1).max(3);
+const cylinder = z.int32().min(1).max(24, 'Cylinders are numbered from 1 to 24.');
+const valveNumber = z.int32().min(1).max(3);
 
 /** Something that is not as it should be: where, how bad, what it costs to mend, and at which stage it was mended. */
 export const Finding = z.object({
@@ -190,8 +190,8 @@ const attachmentShape = z.object({
   type: z.enum(Object.keys(PICTURE_TYPES) as [PictureType, ...PictureType[]]),
   /** SHA-256 of the stored content, hexadecimal. */
   hash: z.string().regex(/^[0-9a-f]{64}$/, 'A content hash is 64 hexadecimal figures.'),
-  width: z.int().min(1).max(100_000),
-  height: z.int().min(1).max(100_000),
+  width: z.int32().min(1).max(100_000),
+  height: z.int32().min(1).max(100_000),
   bytes: z
     .int()
     .min(1)

@@ -3,7 +3,7 @@ import { inches, liftSchedule, millimetres } from '@alluvium/core';
 import { z } from 'zod';
 import { quantitySchema } from '../quantity.js';
 import { depressionSchema } from './build.js';
-import { DateText, Id, Name, Note, Short, SideName, Stored } from './common.js';
+import { DateText, Day, Id, Name, Note, Short, SideName, Stored } from './common.js';
 import { ENTRIES, FLOW_VALVES, GASKETS, PIPES, SPRINGS, SWIRL, Setup } from './sheet.js';
 
 const liftOf = (what: string) =>
@@ -15,7 +15,9 @@ const lengthOf = (what: string, min: number, max: number) =>
     sentence: `${what} must lie between ${min} and ${max} mm.`,
   });
 const flow = quantitySchema('flow', { min: 0, max: 2, sentence: 'A flow must lie between 0 and about 4,200 cfm.' });
-const instant = z.iso.datetime({ offset: true, error: 'Write the time as 2026-05-31T14:05:00Z.' });
+const instant = z.iso
+  .datetime({ offset: true, error: 'Write the time as 2026-05-31T14:05:00Z.' })
+  .refine((text) => text >= '1000', 'Write the year in full: 2026-05-31T14:05:00Z.');
 
 /** Places of a port where a pitot is held. */
 export const MAP_PLACES = ['pinch', 'window', 'roof', 'short turn', 'throat', 'outlet'] as const;
@@ -24,8 +26,8 @@ export const WALLS = ['left', 'right', 'unknown'] as const;
 const Grid = z.object({
   place: z.enum(MAP_PLACES).default('pinch'),
   lift: liftOf('The lift'),
-  rows: z.int().min(1).max(20, 'A map has 1 to 20 rows.').default(5),
-  columns: z.int().min(1).max(20, 'A map has 1 to 20 columns.').default(5),
+  rows: z.int32().min(1).max(20, 'A map has 1 to 20 rows.').default(5),
+  columns: z.int32().min(1).max(20, 'A map has 1 to 20 columns.').default(5),
 });
 
 /** What a test asks for. A shop's template is one of these with a name. */
@@ -34,7 +36,7 @@ export const Plan = z
     sides: z.array(SideName).min(1, 'Choose at least one side.').max(2).default(['intake', 'exhaust']),
     /** Cylinders whose ports are tested; `hard` ones come first. */
     ports: z
-      .array(z.object({ number: z.int().min(1).max(48), hard: z.boolean().default(false) }))
+      .array(z.object({ number: z.int32().min(1).max(48), hard: z.boolean().default(false) }))
       .min(1, 'Choose at least one port.')
       .max(48)
       .default([{ number: 1, hard: false }]),
@@ -42,9 +44,9 @@ export const Plan = z
     step: liftOf('A step').nullable().default(null),
     to: liftOf('The last lift').nullable().default(null),
     halfBelow: liftOf('The end of the half steps').nullable().default(null),
-    beyond: z.int().min(0).max(10, 'At most ten steps beyond.').default(0),
+    beyond: z.int32().min(0).max(10, 'At most ten steps beyond.').default(0),
     list: z.array(liftOf('A lift')).max(100).default([]),
-    pulls: z.int().min(1).max(10, 'At most ten pulls.').default(1),
+    pulls: z.int32().min(1).max(10, 'At most ten pulls.').default(1),
     swirl: z.boolean().default(false),
     wetFlow: z.boolean().default(false),
     maps: z.array(Grid).max(20).default([]),
@@ -177,12 +179,12 @@ export const RawReading = z
     sessionId: Id,
     sheetId: Id.nullable().default(null),
     /** Which of the session's set-ups, from 0. */
-    setup: z.int().min(0).max(49),
-    number: z.int().min(1).max(48),
+    setup: z.int32().min(0).max(49),
+    number: z.int32().min(1).max(48),
     side: SideName,
     lift: liftOf('A lift'),
     /** Beginning at 0: which pull of this point. */
-    pull: z.int().min(0).max(19).default(0),
+    pull: z.int32().min(0).max(19).default(0),
     flow: flow.nullable().default(null),
     percent: quantitySchema('percent', {
       min: 0,
@@ -221,7 +223,7 @@ export const Calibration = z
   .object({
     ...Stored,
     sourceId: Id,
-    date: z.iso.date('Write the date as 2026-05-31.'),
+    date: Day,
     against: z.enum(['plate', 'control head']).default('plate'),
     diameter: lengthOf('The hole', 5, 300).nullable().default(null),
     bore: lengthOf('The fixture', 20, 1000).nullable().default(null),
@@ -279,8 +281,8 @@ export const VelocityMap = z
     cells: z
       .array(
         z.object({
-          row: z.int().min(0).max(19),
-          column: z.int().min(0).max(19),
+          row: z.int32().min(0).max(19),
+          column: z.int32().min(0).max(19),
           low: pitot,
           high: pitot.nullable().default(null),
         }),

@@ -21,7 +21,7 @@ export const Report = z
     })
       .nullable()
       .default(null),
-    cylinders: z.int().min(1).max(24, 'An engine has 1 to 24 cylinders.').nullable().default(null),
+    cylinders: z.int32().min(1).max(24, 'An engine has 1 to 24 cylinders.').nullable().default(null),
     power: quantitySchema('power', {
       min: horsepower(1),
       max: horsepower(10_000),

@@ -6,7 +6,7 @@ export const Id = z
   .regex(/^[A-Za-z0-9][A-Za-z0-9_.-]{0,63}$/, 'An id is up to 64 letters, figures, dots and dashes.');
 
 /** What every stored record carries. */
-export const Stored = { id: Id, version: z.int().min(1).default(1) };
+export const Stored = { id: Id, version: z.int32().min(1).default(1) };
 
 /** Neither a database nor a file can hold these: a NUL, half of a pair of code units. */
 const UNSTORABLE = /\u0000|\p{Surrogate}/u;
@@ -21,5 +21,9 @@ export const Name = z
   .refine(storable, CANNOT);
 export const Note = z.string().max(10_000, 'Keep the note under 10,000 letters.').refine(storable, CANNOT).default('');
 export const Short = z.string().trim().max(200, 'Keep this under 200 letters.').refine(storable, CANNOT).default('');
-export const DateText = z.iso.date('Write the date as 2026-05-31.').nullable().default(null);
+/** A day a calendar and the database both know: the year zero is none. */
+export const Day = z.iso
+  .date('Write the date as 2026-05-31.')
+  .refine((text) => text >= '1000', 'Write the year in full: 2026-05-31.');
+export const DateText = Day.nullable().default(null);
 export const SideName = z.enum(['intake', 'exhaust']);

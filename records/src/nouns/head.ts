@@ -13,10 +13,10 @@ export const Head = z.object({
   catalogueNumber: Short,
   kind: z.enum(HEAD_KINDS).default('production'),
   material: z.enum(MATERIALS).default('unknown'),
-  intakeValves: z.int().min(1).max(3, 'One to three intake valves per cylinder.').default(1),
-  exhaustValves: z.int().min(1).max(2, 'One or two exhaust valves per cylinder.').default(1),
+  intakeValves: z.int32().min(1).max(3, 'One to three intake valves per cylinder.').default(1),
+  exhaustValves: z.int32().min(1).max(2, 'One or two exhaust valves per cylinder.').default(1),
   /** How many cylinders this casting covers; null when nobody said. */
-  cylinders: z.int().min(1).max(24, 'A head covers 1 to 24 cylinders.').nullable().default(null),
+  cylinders: z.int32().min(1).max(24, 'A head covers 1 to 24 cylinders.').nullable().default(null),
   price: quantitySchema('money', { min: 0, sentence: 'The price cannot be negative.' }).nullable().default(null),
   note: Note,
 });
@@ -29,7 +29,7 @@ export const Stage = z.object({
   /** The stage it was made from; null for the first. */
   parentId: Id.nullable().default(null),
   name: Name,
-  position: z.int().min(0).default(0),
+  position: z.int32().min(0).default(0),
   date: DateText,
   note: Note,
 });
@@ -40,7 +40,7 @@ export const Port = z.object({
   ...Stored,
   headId: Id,
   side: SideName,
-  number: z.int().min(1).max(48),
+  number: z.int32().min(1).max(48),
   nickname: Short,
   /** What somebody did to it before it came: such a port is no baseline. Empty when nobody touched it. */
   touched: Short,

@@ -10,7 +10,7 @@ const measureShape = z.object({
   portId: Id.nullable().default(null),
   side: SideName.nullable().default(null),
   /** Which valve of the port, where it has more than one; null when it holds for all of them. */
-  valve: z.int().min(1).max(3).nullable().default(null),
+  valve: z.int32().min(1).max(3).nullable().default(null),
   date: DateText,
   instrument: Short,
   sourceId: Id.nullable().default(null),

@@ -237,6 +237,6 @@ export const LineupEntry = z.object({
   buildId: Id,
   stageId: Id,
   sheetId: Id.nullable().default(null),
-  position: z.int().min(0).default(0),
+  position: z.int32().min(0).default(0),
 });
 export type LineupEntry = z.infer<typeof LineupEntry>;

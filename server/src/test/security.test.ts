@@ -68,3 +68,34 @@ describe('settings', () => {
     expect(() => readSettings({ PORT }, '/data')).toThrow(StartProblem);
   });
 });
+
+describe('manners of HTTP', () => {
+  it('what is private is kept by no cache', async () => {
+    expect((await ask({})).headers['cache-control']).toBe('no-store');
+    expect((await app.inject({ url: '/api/nothing', headers: { host: 'localhost:4870' } })).headers).toMatchObject({
+      'cache-control': 'no-store',
+      'content-type': expect.stringContaining('application/problem+json'),
+    });
+  });
+  it.each([
+    ['PATCH', '/api/head', 'GET, HEAD, POST'],
+    ['DELETE', '/api/bundle', 'GET, HEAD, POST'],
+    ['POST', '/api/head/x', 'DELETE, GET, HEAD, PUT'],
+  ] as const)('%s %s is answered with the methods there are', async (method, url, allow) => {
+    const refused = await app.inject({ method, url, headers: { host: '127.0.0.1:4870' } });
+    expect(refused.statusCode).toBe(405);
+    expect(refused.headers.allow).toBe(allow);
+    expect(refused.json().detail).toContain('This address takes');
+  });
+  it('the name of the host is the same in capitals', async () => {
+    expect((await ask({ host: 'LocalHost:4870', origin: 'HTTP://LOCALHOST:4870' }, 'POST')).statusCode).toBe(201);
+  });
+  it('one policy for frames', async () => {
+    expect((await ask({})).headers['x-frame-options']).toBe('DENY');
+  });
+  it.each(['/api/%E0%A4%A', '/api/head/%00'])('the address %s is refused as a problem', async (url) => {
+    const refused = await app.inject({ url, headers: { host: '127.0.0.1:4870' } });
+    expect(refused.statusCode).toBe(400);
+    expect(refused.headers['content-type']).toContain('application/problem+json');
+  });
+});
