@@ -3,11 +3,14 @@ import { defineConfig } from 'vite';
 /** Bundles our own packages into one file; what comes from the registry stays outside. */
 export default defineConfig({
   build: {
-    ssr: 'src/main.ts',
+    ssr: true,
     outDir: 'dist',
     emptyOutDir: true,
     target: 'node20',
-    rollupOptions: { output: { entryFileNames: 'main.js' } },
+    rollupOptions: {
+      input: { main: 'src/main.ts', readerThread: 'src/bundle/readerThread.ts' },
+      output: { entryFileNames: '[name].js', chunkFileNames: '[name].js' },
+    },
   },
   ssr: { noExternal: [/^@alluvium\//] },
 });

@@ -1,3 +1,4 @@
+import WebSocket from 'ws';
 import { rm } from 'node:fs/promises';
 import type { Page } from '@playwright/test';
 import { copyOf, startCopy, startServer, type RunningServer } from '../server.js';
@@ -288,7 +289,7 @@ plain(
       await browser.newContext({ baseURL: server.url, viewport: { width: 1280, height: 800 } })
     ).newPage();
     await run(second, id);
-    await expect(second.getByText('Another browser records; this one looks on.')).toBeVisible();
+    await expect(second.getByText('Another browser records this session; this one looks on.')).toBeVisible();
     await expect(page.getByText('One other browser looks on.')).toBeVisible();
     await page.keyboard.type('52');
     await page.keyboard.press('Enter');
@@ -296,17 +297,73 @@ plain(
     // What the first records the second sees; recording from there is refused.
     await expect(second.getByText('1 of 3')).toBeVisible();
     await second.keyboard.press(' ');
-    await expect(second.getByText(/Take over first, or look on/)).toBeVisible();
-    await second.getByRole('region', { name: 'Recording' }).getByRole('button', { name: 'Take over' }).click();
-    await expect(page.getByText('Another browser records; this one looks on.')).toBeVisible();
+    await expect(second.getByText(/Ask to take over, or look on/)).toBeVisible();
+    const ask = second.getByRole('region', { name: 'Recording' }).getByRole('button', { name: 'Ask to take over' });
+    await ask.click();
+    await expect(second.getByText(/The other browser is asked/)).toBeVisible();
+    await page.getByRole('button', { name: 'Go on recording here' }).click();
+    await expect(second.getByText('The other browser goes on recording.')).toBeVisible();
+    await ask.click();
+    await page.getByRole('button', { name: 'Hand over' }).click();
+    await expect(page.getByText('Another browser records this session; this one looks on.')).toBeVisible();
     await expect(second.getByText('One other browser looks on.')).toBeVisible();
     await page.keyboard.type('999');
     await page.keyboard.press('Enter');
-    await expect(page.getByText(/Take over first, or look on/)).toBeVisible();
+    await expect(page.getByText(/Ask to take over, or look on/)).toBeVisible();
     expect((await call(server.url, 'GET', `/api/session/${id}/whole`)).readings).toHaveLength(1);
     await second.close();
   },
 );
+
+test.describe('an instrument of one’s own', () => {
+  test.use({ data: 'demo' });
+  test('is listened to once it is paired; a second program under its name changes no reading', async ({
+    page,
+    server,
+  }) => {
+    test.setTimeout(90_000);
+    const hello = (more: object) =>
+      `${JSON.stringify({ say: 'hello', protocol: 1, id: 'shop-bench', name: 'Shop bench', kind: 'flow bench', quantities: [{ name: 'flow', kind: 'flow', min: 0, max: 1 }], takes: ['stream'], ...more })}\n`;
+    const connect = async (more: object) => {
+      const socket = new WebSocket(`${server.url.replace('http', 'ws')}/api/instruments/link`);
+      const heard: { do: string; key?: string; why?: string }[] = [];
+      let closed = false;
+      socket.on('message', (data) => {
+        for (const line of String(data).split('\n')) if (line) heard.push(JSON.parse(line));
+      });
+      socket.on('close', () => (closed = true));
+      await new Promise((done) => socket.once('open', done));
+      socket.send(hello(more));
+      const show = (flow: number) =>
+        socket.send(`${JSON.stringify({ say: 'sample', at: Date.now(), values: { flow } })}\n`);
+      return { socket, heard, show, closed: () => closed };
+    };
+    await page.goto('/bench/corrow-417?pane=instruments');
+    const stranger = await connect({});
+    const row = page.getByRole('row', { name: /Shop bench/ });
+    await expect(row).toContainText('unknown: nothing it shows is taken');
+    stranger.show(0.1);
+    stranger.socket.close();
+    await page.getByRole('button', { name: 'Pair an instrument' }).click();
+    const code = (await page.locator('.code').textContent())!;
+    const mine = await connect({ code });
+    await expect(row).toContainText('paired');
+    const pulse = setInterval(() => mine.show(0.0944), 50);
+    await expect(row).toContainText('200');
+    const second = await connect({});
+    await expect.poll(() => second.heard.find((m) => m.do === 'refused')?.why).toContain('connected already');
+    await expect.poll(second.closed).toBe(true);
+    await expect(row).toContainText('A second program said that it is this instrument');
+    await expect(row).toContainText('200');
+    expect(mine.closed()).toBe(false);
+    clearInterval(pulse);
+    await row.getByRole('button', { name: 'Forget it' }).click();
+    await page.getByRole('button', { name: 'Forget it' }).last().click();
+    await expect.poll(mine.closed).toBe(true);
+    await expect(row).toBeHidden();
+    mine.socket.close();
+  });
+});
 
 plain(
   'killed twenty times at random moments, the server has lost no acknowledged reading, and the session goes on',
@@ -420,7 +477,11 @@ test('a velocity map by keyboard with the pitot, and what it says', async ({ pag
   await expect(page.getByLabel('Row 2, column 2')).toHaveValue('2-5 inH2O');
 });
 
-test('F8 takes what the calipers show, in any field of a length', async ({ page }) => {
+test('F8 takes what the calipers show, in any field of a length', async ({ page, server }) => {
+  // The stand-ins are programs of their own, and connect when they are ready.
+  await expect
+    .poll(async () => JSON.stringify(await call(server.url, 'GET', '/api/instruments')), { timeout: 30_000 })
+    .toContain('calipers');
   await page.goto('/measure/ottermoor-230?pane=ring');
   const throat = page.getByLabel('throat, intake');
   // Held to something else than what is noted, so that what they show is never what stands there already.

@@ -39,15 +39,40 @@ export interface Standing {
   readonly beat: (now: number) => void;
 }
 
+/** By what a stand-in is believed, and where it keeps the key it is given. */
+export interface Pairing {
+  readonly code?: string;
+  readonly key?: string;
+  readonly kept?: (id: string) => string | undefined;
+  readonly told?: (id: string, key: string) => void;
+  readonly refused?: (sentence: string) => void;
+}
+
 /** A stand-in at work. `send` writes a line to the server; `cut` breaks the connection, which the caller makes anew. */
-export function stand(nature: Nature, world: World, send: (line: string) => void, cut: () => void): Standing {
+export function stand(
+  nature: Nature,
+  world: World,
+  send: (line: string) => void,
+  cut: () => void,
+  pairing: Pairing = {},
+): Standing {
   let streams = false;
   let fault: Fault = 'none';
   let frozen: ReturnType<NonNullable<Nature['sample']>> | undefined;
   let beats = 0;
   const say = (message: InstrumentSays) => send(JSON.stringify(message));
   const { hello } = nature;
-  say({ say: 'hello', protocol: PROTOCOL, simulated: true, ...hello, ranges: hello.ranges ?? [] });
+  const { kept, told, refused, ...by } = pairing;
+  const key = kept?.(hello.id) ?? by.key;
+  say({
+    say: 'hello',
+    protocol: PROTOCOL,
+    simulated: true,
+    ...hello,
+    ranges: hello.ranges ?? [],
+    ...(key === undefined ? {} : { key }),
+    ...(by.code === undefined ? {} : { code: by.code }),
+  });
 
   return {
     take: (line) => {
@@ -59,7 +84,9 @@ export function stand(nature: Nature, world: World, send: (line: string) => void
         fault = command.fault;
         frozen = undefined;
         if (fault === 'disconnect') cut();
-      } else if (command.do === 'read' && nature.read) {
+      } else if (command.do === 'keep') told?.(hello.id, command.key);
+      else if (command.do === 'refused') refused?.(`${hello.name}: ${command.why}`);
+      else if (command.do === 'read' && nature.read) {
         if (fault === 'freeze') return;
         const value = fault === 'out of range' ? 9e9 : nature.read(world, command.name, command.near);
         say({ say: 'reading', id: command.id, name: command.name, value });

@@ -1,10 +1,25 @@
 /**
  * Stand-ins for instruments: `node instruments/dist/main.js --server http://127.0.0.1:4870 [--only bench,dial]
- * [--seed 1] [--clean]`. Each keeps its own connection and comes back when it is cut. Ends with the process that began it.
+ * [--seed 1] [--clean] [--code 123456] [--keys FILE]`. Each keeps its own connection and comes back when it is cut. Ends
+ * with the process that began it. Begun by hand, one is paired at a time: `--only bench --code` with the code the page
+ * shows; the key it is given is kept in the file of keys.
  */
+import { mkdirSync, readFileSync, writeFileSync } from 'node:fs';
+import { homedir } from 'node:os';
+import { dirname, join } from 'node:path';
 import { parseArgs } from 'node:util';
 import WebSocket from 'ws';
-import { CLEAN, RATE, STAND_INS, USUAL_MANNERS, World, stand, type StandIn, type Standing } from './index.js';
+import {
+  CLEAN,
+  RATE,
+  STAND_INS,
+  USUAL_MANNERS,
+  World,
+  stand,
+  type Pairing,
+  type StandIn,
+  type Standing,
+} from './index.js';
 
 const { values: options } = parseArgs({
   options: {
@@ -12,6 +27,8 @@ const { values: options } = parseArgs({
     only: { type: 'string', default: Object.keys(STAND_INS).join(',') },
     seed: { type: 'string', default: '1' },
     clean: { type: 'boolean', default: false },
+    code: { type: 'string' },
+    keys: { type: 'string', default: join(homedir(), '.config', 'alluvium-instruments.json') },
   },
 });
 const names = options.only.split(',').map((n) => n.trim());
@@ -32,6 +49,30 @@ const world = new World(options.clean ? CLEAN : USUAL_MANNERS, seed);
 const standing = new Map<string, Standing>();
 const BACK_AFTER_MS = 2_000;
 
+/** Keys given at pairing, by instrument. */
+function keys(): Record<string, string> {
+  try {
+    return JSON.parse(readFileSync(options.keys, 'utf8')) as Record<string, string>;
+  } catch {
+    return {};
+  }
+}
+let said = '';
+const own = process.env.ALLUVIUM_STAND_INS_KEY;
+const pairing: Pairing = {
+  ...(own === undefined ? {} : { key: own }),
+  ...(options.code === undefined ? {} : { code: options.code }),
+  kept: (id) => (own === undefined ? keys()[id] : own),
+  told: (id, key) => {
+    mkdirSync(dirname(options.keys), { recursive: true });
+    writeFileSync(options.keys, `${JSON.stringify({ ...keys(), [id]: key }, null, 2)}\n`, { mode: 0o600 });
+  },
+  refused: (sentence) => {
+    if (sentence !== said) console.error(sentence);
+    said = sentence;
+  },
+};
+
 function connect(name: StandIn): void {
   const socket = new WebSocket(link);
   socket.on('open', () => {
@@ -40,6 +81,7 @@ function connect(name: StandIn): void {
       world,
       (line) => socket.readyState === WebSocket.OPEN && socket.send(`${line}\n`),
       () => socket.close(),
+      pairing,
     );
     standing.set(name, me);
     socket.on('message', (data) => {

@@ -60,6 +60,10 @@ export const Hello = z.object({
     .max(20)
     .default([]),
   takes: z.array(z.enum(COMMANDS)).default([]),
+  /** The code shown on the page, typed into the instrument's program once. */
+  code: z.string().max(12).optional(),
+  /** What it was given to keep when it was paired. */
+  key: z.string().max(100).optional(),
 });
 export type Hello = z.infer<typeof Hello>;
 
@@ -107,7 +111,8 @@ export const Mount = z.object({
 });
 export type Mount = z.infer<typeof Mount>;
 
-export const Command = z.discriminatedUnion('do', [
+/** What a page may ask of an instrument. */
+export const Order = z.discriminatedUnion('do', [
   z.object({ do: z.literal('stream'), on: z.boolean() }),
   z.object({ do: z.literal('range'), to: z.string().max(20) }),
   z.object({ do: z.literal('depression'), to: finite }),
@@ -120,10 +125,22 @@ export const Command = z.discriminatedUnion('do', [
   z.object({ do: z.literal('probe'), x: finite, y: finite }),
   z.object({ do: z.literal('fault'), fault: z.enum(FAULTS) }),
 ]);
+export type Order = z.infer<typeof Order>;
+
+/** What an instrument is told: orders, and how it stands with the server. */
+export const Command = z.discriminatedUnion('do', [
+  ...Order.options,
+  /** It is paired: this is the key to keep and to say in every hello from now on. */
+  z.object({ do: z.literal('keep'), key: z.string().max(100) }),
+  /** It is not listened to; why, for whoever reads the adapter's output. */
+  z.object({ do: z.literal('refused'), why: z.string().max(200) }),
+]);
 export type Command = z.infer<typeof Command>;
 
 /** An instrument as the browser knows it. */
-export interface Instrument extends Omit<Hello, 'say' | 'protocol'> {
+export interface Instrument extends Omit<Hello, 'say' | 'protocol' | 'code' | 'key'> {
+  /** A stand-in, paired by a code, or unknown: nothing an unknown one says is taken. */
+  readonly standing: 'simulated' | 'paired' | 'unknown';
   /** Lines it sent that made no sense, since it connected. */
   readonly nonsense: number;
   readonly problem: string;
@@ -140,7 +157,15 @@ export type BenchTells =
       readonly mine: boolean;
       readonly taken: boolean;
       readonly onlookers: number;
+      /** Another page asks the one that records to hand over. */
+      readonly asked: boolean;
+      /** This page has asked and waits. */
+      readonly asking: boolean;
+      /** This page asked and was told no. */
+      readonly refused: boolean;
     }
+  /** A code to pair one instrument with, and until when, ms since 1970; null when it was used or is void. */
+  | { readonly tell: 'code'; readonly code: string | null; readonly until: number }
   | { readonly tell: 'changed'; readonly session: string };
 
 /** Browser to server. */
@@ -149,9 +174,16 @@ export const BenchAsks = z.discriminatedUnion('ask', [
   z.object({ ask: z.literal('watch'), on: z.boolean() }),
   /** Opens a session: the first browser records, others look on. `client` names the browser's page. */
   z.object({ ask: z.literal('session'), session: id, client: id }),
+  /** Asks the page that records; it is given when that one says yes, is gone, or does not answer for a minute. */
   z.object({ ask: z.literal('take over'), session: id, client: id }),
+  /** The answer of the page that records. */
+  z.object({ ask: z.literal('hand over'), session: id, client: id, yes: z.boolean() }),
+  /** A code to pair an instrument with. */
+  z.object({ ask: z.literal('pair') }),
+  /** Whoever holds the key of this instrument is unknown from now on. */
+  z.object({ ask: z.literal('forget'), instrument: id }),
   z.object({ ask: z.literal('leave') }),
-  z.object({ ask: z.literal('command'), instrument: id, command: Command }),
+  z.object({ ask: z.literal('command'), instrument: id, command: Order }),
 ]);
 export type BenchAsks = z.infer<typeof BenchAsks>;
 

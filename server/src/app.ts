@@ -8,7 +8,8 @@ import type { Database } from './db/database.js';
 import { answer, manners, serverManners } from './manners.js';
 import { Problem, fromDatabase } from './problems.js';
 import type { Pictures } from './pictures.js';
-import { createHub, type Hub } from './bench/hub.js';
+import { createHub } from './bench/hub.js';
+import { openPairings } from './bench/pairing.js';
 import { arrivalRoutes } from './routes/arrival.js';
 import { benchRoutes } from './routes/bench.js';
 import { bundleRoutes } from './routes/bundle.js';
@@ -24,8 +25,8 @@ import { secure } from './security.js';
 export interface AppOptions {
   readonly db: Database;
   readonly pictures: Pictures;
-  /** Where instruments and browsers meet; one of its own when none is given. */
-  readonly hub?: Hub;
+  /** The key of the stand-ins that this process starts itself. */
+  readonly standInsKey?: string;
   /** Folder of the built web application; without it only the API answers. */
   readonly web?: string;
   /** Host names answered to; undefined lifts the check (tests that inject requests). */
@@ -39,11 +40,12 @@ const BODY_LIMIT = 4 * 1024 * 1024;
 export async function createApp({
   db,
   pictures,
-  hub = createHub(),
+  standInsKey,
   web,
   hosts = () => undefined,
   log = false,
 }: AppOptions): Promise<FastifyInstance> {
+  const hub = createHub(await openPairings(db, standInsKey));
   const app = Fastify({
     logger: log && { level: 'warn' },
     bodyLimit: BODY_LIMIT,
@@ -101,7 +103,7 @@ export async function createApp({
     );
     api.get('/api/openapi.json', { schema: { hide: true } }, () => app.swagger());
     changeRoutes(api, db);
-    await api.register(websocket, { options: { maxPayload: 256 * 1024 } });
+    await api.register(websocket, { options: { maxPayload: 64 * 1024 } });
     await feedRoutes(api, db);
     await claimRoutes(api, db);
     correctionRoutes(api, db);

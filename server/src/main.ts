@@ -1,4 +1,5 @@
 import { spawn } from 'node:child_process';
+import { randomBytes } from 'node:crypto';
 import { constants, existsSync } from 'node:fs';
 import { access, mkdir, readFile, rm, writeFile } from 'node:fs/promises';
 import { createServer } from 'node:net';
@@ -7,6 +8,7 @@ import { dirname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { lock } from 'proper-lockfile';
 import { createApp } from './app.js';
+import { takeBackUnfinished } from './bundle/arrive.js';
 import { NewerData, migrate, readMigrations } from './db/migrate.js';
 import { NotADatabase, openPglite } from './db/pglite.js';
 import { openPictures } from './pictures.js';
@@ -93,17 +95,20 @@ async function start(): Promise<void> {
   });
   try {
     await migrate(db, await readMigrations(migrations));
+    await takeBackUnfinished(db);
   } catch (error) {
     await db.close();
     await release();
     throw error instanceof NewerData ? new StartProblem(error.message) : error;
   }
   let port = settings.port;
+  const standInsKey = randomBytes(24).toString('base64url');
   const app = await createApp({
     db,
     pictures: await openPictures(join(settings.data, 'pictures')),
     web: await builtWeb(),
     hosts: () => allowedHosts(settings.host, port),
+    standInsKey,
     log: true,
   });
 
@@ -125,17 +130,19 @@ async function start(): Promise<void> {
   const name = settings.host.includes(':') ? `[${settings.host}]` : settings.host;
   const url = `http://${name}:${port}`;
   console.log(`Alluvium is at ${url}`);
-  if (settings.instruments ?? demo) standIns(url);
+  if (settings.instruments ?? demo) standIns(url, standInsKey);
 }
 
 /** The stand-ins for instruments, in a process of their own that ends with this one. */
-function standIns(url: string): void {
+function standIns(url: string, key: string): void {
   const built = join(root, 'instruments', 'dist', 'main.js');
   const fromSource = import.meta.url.endsWith('.ts') || !existsSync(built);
   const program = fromSource ? ['--import', 'tsx', join(root, 'instruments', 'src', 'main.ts')] : [built];
   const child = spawn(process.execPath, [...program, '--server', url], {
     cwd: root,
     stdio: ['ignore', 'ignore', 'inherit', 'ipc'],
+    // Not on the command line, where every user of the machine can read it.
+    env: { ...process.env, ALLUVIUM_STAND_INS_KEY: key },
   });
   child.on('error', (error) => console.error(`The stand-in instruments did not start: ${error.message}`));
   process.on('exit', () => child.kill());

@@ -1,4 +1,5 @@
 /** How this server behaves towards any client of HTTP, whatever is asked: what may be kept, which methods there are, how long a request may take. */
+import type { ServerOptions } from 'node:http';
 import type { Socket } from 'node:net';
 import type { FastifyError, FastifyInstance, FastifyReply, FastifyRequest, FastifyServerOptions } from 'fastify';
 import { Problem } from './problems.js';
@@ -34,7 +35,7 @@ export const serverManners = {
   clientErrorHandler: brokenRequest,
   frameworkErrors: (_error: FastifyError, _request: FastifyRequest, reply: FastifyReply) =>
     void answer(reply, new Problem('bad-input', 'This address cannot be read.')),
-} satisfies FastifyServerOptions;
+} satisfies FastifyServerOptions & { http: ServerOptions };
 
 /**
  * Answers of the interface are kept by nobody unless a route says otherwise; a method an address does not have is

@@ -9,6 +9,7 @@ export const PROBLEMS = {
   refused: { status: 409, title: 'The records do not allow it' },
   'too-large': { status: 413, title: 'Too large' },
   'no-version': { status: 428, title: 'Version missing' },
+  busy: { status: 503, title: 'Busy' },
   broken: { status: 500, title: 'The server failed' },
 } as const;
 export type ProblemId = keyof typeof PROBLEMS;

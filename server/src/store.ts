@@ -1,19 +1,9 @@
 import { NOUNS, fingerprint, type Done, type Extent, type Noun, type RecordOf, type Touched } from '@alluvium/records';
 import type { Database, Queries } from './db/database.js';
 import { Problem } from './problems.js';
+import { toRecord, toRow } from './rows.js';
 
-/** `stageId` → `stage_id`. */
-const snake = (name: string): string => name.replace(/[A-Z]/g, (c) => `_${c.toLowerCase()}`);
-const camel = (name: string): string => name.replace(/_([a-z])/g, (_, c: string) => c.toUpperCase());
-
-/** Columns that are the database's own: where a record stands among those of its day. */
-const OWN = new Set(['entered']);
-
-/** A row as a record: only the outer keys are columns; what lies inside a JSON column keeps its own names. */
-export const toRecord = <T>(row: object): T =>
-  Object.fromEntries(Object.entries(row).flatMap(([k, v]) => (OWN.has(k) ? [] : [[camel(k), v]]))) as T;
-const toRow = (record: object): Record<string, unknown> =>
-  Object.fromEntries(Object.entries(record).map(([k, v]) => [snake(k), v]));
+export { toRecord };
 
 /** The batch number of the running transaction: hands it out so that the whole of it can be undone. */
 export async function batchOf(tx: Queries): Promise<number> {
@@ -47,10 +37,18 @@ export async function done(tx: Queries): Promise<Done> {
 }
 
 /** Adds records of one noun in one statement. */
-export async function insertAll(tx: Queries, noun: Noun, records: readonly object[]): Promise<void> {
-  if (records.length === 0) return;
+export const insertAll = (tx: Queries, noun: Noun, records: readonly object[]): Promise<void> =>
+  insertRows(
+    tx,
+    noun,
+    records.map((r) => JSON.stringify(toRow(r))),
+  );
+
+/** The same for rows that are JSON text already. */
+export async function insertRows(tx: Queries, noun: Noun, rows: readonly string[]): Promise<void> {
+  if (rows.length === 0) return;
   await tx.query(`insert into ${noun} select * from jsonb_populate_recordset(null::${noun}, $1::jsonb)`, [
-    JSON.stringify(records.map(toRow)),
+    `[${rows.join(',')}]`,
   ]);
 }
 

@@ -71,7 +71,25 @@ export interface BundleProblem {
   readonly message: string;
 }
 
-export type BundleReading = { readonly bundle: Bundle; readonly problems: readonly BundleProblem[] };
+/** A record a bundle refers to and does not carry. */
+export interface Outside {
+  readonly noun: Noun;
+  readonly id: string;
+  readonly problem: BundleProblem;
+}
+
+export interface BundleReading {
+  readonly bundle: Bundle;
+  /** At most MOST_PROBLEMS: after that many nothing more is read. */
+  readonly problems: readonly BundleProblem[];
+  /** What was taken for known. */
+  readonly outside: readonly Outside[];
+}
+
+/** After so many problems a file is broken as a whole; more sentences help nobody. */
+export const MOST_PROBLEMS = 500;
+/** No list of a file is longer: a shop with ten thousand heads has thirty thousand sheets. */
+export const MOST_RECORDS = 300_000;
 
 /** Fields that name another record, by noun. */
 const REFERENCES: { readonly [N in Noun]?: Readonly<Record<string, Noun>> } = {
@@ -113,6 +131,26 @@ const at = (key: string, index: number, raw: unknown, path: readonly PropertyKey
   return `${key} ${index + 1}${label ? ` (${String(label).slice(0, 60)})` : ''}${path.length ? `, ${path.join('.')}` : ''}`;
 };
 
+/** Stages that come from themselves by way of their parents: whoever walks up from one would never arrive. */
+function rings(stages: Bundle['stages']): BundleProblem[] {
+  const parent = new Map(stages.map((s) => [s.id, s.parentId]));
+  /** Stages from which the walk up is known to end. */
+  const ends = new Set<string>();
+  const problems: BundleProblem[] = [];
+  stages.forEach((stage, i) => {
+    const way = new Set<string>();
+    let at: string | null | undefined = stage.id;
+    while (typeof at === 'string' && !ends.has(at) && !way.has(at)) {
+      way.add(at);
+      at = parent.get(at);
+    }
+    if (typeof at === 'string' && way.has(at))
+      problems.push({ place: `stages ${i + 1} (${stage.name}), parentId`, message: 'This stage comes from itself.' });
+    for (const id of way) ends.add(id);
+  });
+  return problems;
+}
+
 /**
  * Reads a bundle record by record, so that every problem is found with its place. `known` tells which ids are in the
  * library already, since a bundle may refer to records it does not carry.
@@ -120,7 +158,11 @@ const at = (key: string, index: number, raw: unknown, path: readonly PropertyKey
 export function readBundle(input: unknown, known: (noun: Noun, id: string) => boolean = () => false): BundleReading {
   const empty: Bundle = Bundle.parse({ format: BUNDLE_FORMAT, version: BUNDLE_VERSION });
   const file = (input ?? {}) as Record<string, unknown>;
-  const refuse = (message: string): BundleReading => ({ bundle: empty, problems: [{ place: 'file', message }] });
+  const refuse = (message: string): BundleReading => ({
+    bundle: empty,
+    problems: [{ place: 'file', message }],
+    outside: [],
+  });
   if (typeof input !== 'object' || Array.isArray(input) || file.format !== BUNDLE_FORMAT)
     return refuse(`This is no Alluvium bundle: it does not say "format": "${BUNDLE_FORMAT}".`);
   if (file.version !== BUNDLE_VERSION) {
@@ -143,34 +185,44 @@ export function readBundle(input: unknown, known: (noun: Noun, id: string) => bo
       problems.push({ place: key, message: `“${key}” must be a list.` });
       continue;
     }
-    bundle[key] = list.flatMap((raw: unknown, i) => {
+    if (list.length > MOST_RECORDS)
+      return refuse(`“${key}” holds ${list.length} records; at most ${MOST_RECORDS} are read from one file.`);
+    const read: unknown[] = [];
+    for (const [i, raw] of list.entries()) {
+      if (problems.length >= MOST_PROBLEMS) break;
       const parsed = NOUNS[noun].safeParse(raw);
       if (!parsed.success) {
         for (const issue of parsed.error.issues.slice(0, 20))
           problems.push({ place: at(key, i, raw, issue.path), message: issue.message });
-        return [];
+        continue;
       }
       const { id } = parsed.data;
       if (seen.has(id)) problems.push({ place: at(key, i, raw, ['id']), message: `The id “${id}” stands twice.` });
       seen.add(id);
-      return [parsed.data];
-    });
+      read.push(parsed.data);
+    }
+    bundle[key] = read;
   }
+  if (problems.length >= MOST_PROBLEMS)
+    return { bundle: empty, problems: problems.slice(0, MOST_PROBLEMS), outside: [] };
+  const outside: Outside[] = [];
   for (const noun of NOUN_NAMES) {
     const references = REFERENCES[noun];
     if (!references) continue;
     (bundle[BUNDLE_KEYS[noun]] as Record<string, unknown>[]).forEach((record, i) => {
       for (const [field, target] of Object.entries(references)) {
         const id = record[field];
-        if (typeof id === 'string' && !ids.get(target)!.has(id) && !known(target, id)) {
-          problems.push({
-            place: at(BUNDLE_KEYS[noun], i, record, [field]),
-            message: `There is no ${NOUN_WORDS[target].one} “${id}”.`,
-          });
-        }
+        if (typeof id !== 'string' || ids.get(target)!.has(id)) continue;
+        const problem = {
+          place: at(BUNDLE_KEYS[noun], i, record, [field]),
+          message: `There is no ${NOUN_WORDS[target].one} “${id}”.`,
+        };
+        if (known(target, id)) outside.push({ noun: target, id, problem });
+        else problems.push(problem);
       }
     });
   }
+  problems.push(...rings(bundle.stages as Bundle['stages']));
   const files = Bundle.shape.files.safeParse(file.files);
   if (files.success) bundle.files = files.data;
   else problems.push({ place: 'files', message: '“files” must hold the photos’ content by hash, as base64 text.' });
@@ -185,7 +237,7 @@ export function readBundle(input: unknown, known: (noun: Noun, id: string) => bo
       problems.push({ place: key, message: `“${key}” is not part of a bundle.` });
     }
   }
-  return { bundle: bundle as unknown as Bundle, problems };
+  return { bundle: bundle as unknown as Bundle, problems: problems.slice(0, MOST_PROBLEMS), outside };
 }
 
 /** A quantity is written as its text alone; everything it holds comes back from that text. */

@@ -12,6 +12,7 @@ import {
   type SampleFrame,
 } from '@alluvium/records';
 import type { Link } from './link.js';
+import type { Pairings } from './pairing.js';
 
 interface Connected {
   readonly link: Link;
@@ -23,6 +24,14 @@ interface Watcher {
   watching: boolean;
   session: string;
   client: string;
+  /** It asked for a session and was told no. */
+  refused: boolean;
+}
+
+/** A page that asked for a session another page records. */
+interface Asking {
+  readonly client: string;
+  readonly timer: NodeJS.Timeout;
 }
 
 /** Instruments and watchers beyond these are refused. */
@@ -32,6 +41,11 @@ const TICK = 40;
 /** Nonsense lines after which an instrument is cut off. */
 const NONSENSE = 500;
 const ANSWER_MS = 3_000;
+/** A link that has not said what it is by then is cut, ms. */
+export const HELLO_MS = 5_000;
+/** The page that records is taken to be away when it does not answer so long, ms. */
+export const AWAY_MS = 60_000;
+const SECOND = 'A second program said that it is this instrument, and was refused.';
 
 export interface Hub {
   readonly instruments: () => Instrument[];
@@ -46,11 +60,13 @@ export interface Hub {
   readonly close: () => void;
 }
 
-export function createHub(): Hub {
+export function createHub(pairings: Pairings): Hub {
   const instruments = new Map<string, Connected>();
   const watchers = new Set<Watcher>();
   /** Session → the page that records. */
   const hands = new Map<string, string>();
+  /** Session → the page that asks for it. */
+  const asks = new Map<string, Asking>();
   const frames = new Map<string, SampleFrame[]>();
   const waiting = new Map<number, (found: { instrument: string; value: number }) => void>();
   let nextRead = 1;
@@ -60,7 +76,9 @@ export function createHub(): Hub {
     const line = JSON.stringify(message);
     for (const w of watchers) if (to(w)) w.link.send(line);
   };
-  const command = (to: Connected, c: Command) => to.link.send(JSON.stringify(c));
+  const command = (to: { readonly link: Link }, c: Command) => to.link.send(JSON.stringify(c));
+  /** Nothing is asked of an instrument nobody knows. */
+  const trusted = () => [...instruments.values()].filter((c) => c.info.standing !== 'unknown');
   const list = () => [...instruments.values()].map((c) => c.info);
   const tellList = () => tellAll({ tell: 'instruments', instruments: list() }, () => true);
   const streaming = () => [...watchers].some((w) => w.watching);
@@ -74,7 +92,7 @@ export function createHub(): Hub {
   tick.unref();
 
   function stream(on: boolean): void {
-    for (const c of instruments.values()) if (c.info.takes.includes('stream')) command(c, { do: 'stream', on });
+    for (const c of trusted()) if (c.info.takes.includes('stream')) command(c, { do: 'stream', on });
   }
 
   function tellHands(session: string): void {
@@ -87,23 +105,56 @@ export function createHub(): Hub {
         mine: w.client === holder,
         taken: holder !== undefined,
         onlookers: here.filter((o) => o.client !== holder).length,
+        asked: w.client === holder && asks.has(session),
+        asking: asks.get(session)?.client === w.client,
+        refused: w.refused,
       });
   }
 
-  /** A page that left lets go; the longest-waiting onlooker is not put in its place unasked. */
+  function endAsk(session: string): void {
+    clearTimeout(asks.get(session)?.timer);
+    asks.delete(session);
+  }
+
+  function give(session: string, client: string): void {
+    endAsk(session);
+    hands.set(session, client);
+    tellHands(session);
+  }
+
+  /** The page that records is asked first; one that is gone or silent is not waited for. */
+  function askFor(session: string, client: string): void {
+    const holder = hands.get(session);
+    if (holder === undefined || holder === client) return give(session, client);
+    if (asks.get(session)?.client === client) return;
+    endAsk(session);
+    const timer = setTimeout(() => give(session, client), AWAY_MS);
+    timer.unref();
+    asks.set(session, { client, timer });
+    tellHands(session);
+  }
+
+  /** A page that left lets go; an onlooker that did not ask is not put in its place. */
   function letGo(watcher: Watcher): void {
     const { session, client } = watcher;
     watcher.session = '';
     if (!session) return;
     const stays = [...watchers].some((w) => w !== watcher && w.session === session && w.client === client);
-    if (hands.get(session) === client && !stays) hands.delete(session);
+    if (stays) return tellHands(session);
+    const asker = asks.get(session)?.client;
+    if (asker === client) endAsk(session);
+    else if (hands.get(session) === client && asker !== undefined) return give(session, asker);
+    if (hands.get(session) === client) hands.delete(session);
     tellHands(session);
   }
 
   function addInstrument(link: Link): void {
     let me: Connected | undefined;
     let bad = 0;
+    const late = setTimeout(() => !me && link.close(), HELLO_MS);
+    late.unref();
     const gone = () => {
+      clearTimeout(late);
       if (!me || instruments.get(me.info.id) !== me) return;
       instruments.delete(me.info.id);
       frames.delete(me.info.id);
@@ -121,16 +172,42 @@ export function createHub(): Hub {
       }
       const { message } = read;
       if (message.say === 'hello') {
-        if (!instruments.has(message.id) && instruments.size >= MOST) return link.close();
-        instruments.get(message.id)?.link.close();
-        const { say: _say, protocol: _protocol, ...info } = message;
-        me = { link, info: { ...info, nonsense: 0, problem: '' } };
+        const living = instruments.get(message.id);
+        if (!living && instruments.size >= MOST) return link.close();
+        const another = living !== undefined && living !== me;
+        const twice = () => {
+          command({ link }, { do: 'refused', why: 'An instrument of this id is connected already.' });
+          link.close();
+        };
+        if (another && living.info.standing !== 'unknown') {
+          // The one that is here stays: whoever holds its line is the one whose readings are believed.
+          living.info = { ...living.info, problem: SECOND };
+          tellList();
+          return twice();
+        }
+        const { say: _say, protocol: _protocol, code: _code, key: _key, ...info } = message;
+        const { standing, key } = pairings.admit(message);
+        if (another) {
+          // A stranger does not keep out the one that can show its key.
+          if (standing === 'unknown') return twice();
+          living.link.close();
+        }
+        // It may say another id than before: it is one instrument all the same.
+        gone();
+        me = { link, info: { ...info, standing, nonsense: 0, problem: '' } };
         instruments.set(message.id, me);
-        if (info.takes.includes('stream')) command(me, { do: 'stream', on: streaming() });
+        if (key !== undefined) {
+          command(me, { do: 'keep', key });
+          tellAll({ tell: 'code', code: null, until: 0 }, () => true);
+        }
+        if (standing === 'unknown')
+          command(me, { do: 'refused', why: 'It is not paired: ask for a code on the page Bench, Instruments.' });
+        else if (info.takes.includes('stream')) command(me, { do: 'stream', on: streaming() });
         return tellList();
       }
       // An instrument that has not said what it is, is nobody.
       if (!me) return link.close();
+      if (me.info.standing === 'unknown') return;
       const { id } = me.info;
       if (message.say === 'sample') {
         const queued = frames.get(id) ?? [];
@@ -149,7 +226,7 @@ export function createHub(): Hub {
 
   function addWatcher(link: Link): void {
     if (watchers.size >= MOST) return link.close();
-    const me: Watcher = { link, watching: false, session: '', client: '' };
+    const me: Watcher = { link, watching: false, session: '', client: '', refused: false };
     watchers.add(me);
     tell(me, { tell: 'instruments', instruments: list() });
     link.onClose = () => {
@@ -173,17 +250,35 @@ export function createHub(): Hub {
           letGo(me);
           me.session = message.session;
           me.client = message.client;
+          me.refused = false;
           if (!hands.has(message.session)) hands.set(message.session, message.client);
           return tellHands(message.session);
         case 'take over':
           me.session = message.session;
           me.client = message.client;
-          hands.set(message.session, message.client);
+          me.refused = false;
+          return askFor(message.session, message.client);
+        case 'hand over': {
+          const asker = asks.get(message.session)?.client;
+          if (asker === undefined || hands.get(message.session) !== message.client) return;
+          if (message.yes) return give(message.session, asker);
+          endAsk(message.session);
+          for (const w of watchers) if (w.session === message.session && w.client === asker) w.refused = true;
           return tellHands(message.session);
+        }
+        case 'pair': {
+          const { text, until } = pairings.newCode();
+          return tell(me, { tell: 'code', code: text, until });
+        }
+        case 'forget': {
+          pairings.forget(message.instrument);
+          // It comes back as the stranger it is now.
+          return instruments.get(message.instrument)?.link.close();
+        }
         case 'leave':
           return letGo(me);
         case 'command': {
-          const to = instruments.get(message.instrument);
+          const to = trusted().find((c) => c.info.id === message.instrument);
           if (to?.info.takes.includes(message.command.do)) command(to, message.command);
         }
       }
@@ -195,7 +290,7 @@ export function createHub(): Hub {
     addInstrument,
     addWatcher,
     read: (name, near) => {
-      const able = [...instruments.values()].find(
+      const able = trusted().find(
         (c) => c.info.takes.includes('read') && c.info.quantities.some((q) => q.name === name),
       );
       if (!able) return Promise.reject(new Error('No instrument is connected that measures this.'));
@@ -217,6 +312,7 @@ export function createHub(): Hub {
     changed: (session) => tellAll({ tell: 'changed', session }, (w) => w.session === session),
     close: () => {
       clearInterval(tick);
+      for (const session of [...asks.keys()]) endAsk(session);
       for (const c of instruments.values()) c.link.close();
       for (const w of watchers) w.link.close();
     },

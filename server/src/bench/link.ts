@@ -12,19 +12,27 @@ export interface Link {
 /** What a WebSocket has that a link needs. */
 interface Socket {
   send(data: string): void;
+  ping(): void;
   close(): void;
   terminate(): void;
   on(event: 'message', take: (data: unknown) => void): unknown;
-  on(event: 'close', take: () => void): unknown;
-  on(event: 'error', take: () => void): unknown;
+  on(event: 'pong' | 'close' | 'error', take: () => void): unknown;
   readonly readyState: number;
 }
 const OPEN = 1;
 /** A peer that sends more than this without a line break is cut off. */
 const MAX_PENDING = 65_536;
+/** A peer is asked so often whether it is still there, and cut when it was silent for two of them, ms. */
+const PULSE_MS = 5_000;
+
+export interface LinkLimits {
+  /** Lines a second, over which a peer is cut off: no instrument and no page has so much to say. */
+  readonly lines: number;
+}
+const USUAL: LinkLimits = { lines: 4_000 };
 
 /** Newline-delimited JSON over a WebSocket: a message may hold several lines, or part of one. */
-export function webSocketLink(socket: Socket): Link {
+export function webSocketLink(socket: Socket, limits: LinkLimits = USUAL): Link {
   const link: Link = {
     send: (line) => {
       if (socket.readyState === OPEN) socket.send(`${line}\n`);
@@ -34,14 +42,31 @@ export function webSocketLink(socket: Socket): Link {
     close: () => socket.close(),
   };
   let rest = '';
+  let heard = true;
+  let since = Date.now();
+  let lines = 0;
+  const pulse = setInterval(() => {
+    if (!heard) return socket.terminate();
+    heard = false;
+    if (socket.readyState === OPEN) socket.ping();
+  }, PULSE_MS);
+  pulse.unref();
+  socket.on('pong', () => (heard = true));
   socket.on('message', (data) => {
+    heard = true;
     rest += String(data);
-    const lines = rest.split('\n');
-    rest = lines.pop()!;
-    if (rest.length > MAX_PENDING) return socket.terminate();
-    for (const line of lines) if (line.trim() !== '') link.onLine(line);
+    const whole = rest.split('\n');
+    rest = whole.pop()!;
+    if (Date.now() - since > 1_000) [since, lines] = [Date.now(), 0];
+    // A message without a line break counts as well, or many small ones would be free.
+    lines += Math.max(1, whole.length);
+    if (rest.length > MAX_PENDING || lines > limits.lines) return socket.terminate();
+    for (const line of whole) if (line.trim() !== '') link.onLine(line);
   });
-  socket.on('close', () => link.onClose());
+  socket.on('close', () => {
+    clearInterval(pulse);
+    link.onClose();
+  });
   socket.on('error', () => socket.terminate());
   return link;
 }

@@ -150,7 +150,7 @@ export function benchRoutes(app: FastifyInstance, db: Database, hub: Hub): void 
 
   const holds = (session: string, client: string) => {
     if (!hub.mayRecord(session, client))
-      throw new Problem('refused', 'Another browser records this session. Take over first, or look on.');
+      throw new Problem('refused', 'Another browser records this session. Ask to take over, or look on.');
   };
 
   app.put<{ Params: { id: string } }>(

@@ -34,16 +34,36 @@ async function connect(
 ): Promise<{ me: Standing; close: () => void }> {
   const socket = new WebSocket(`${url.replace('http', 'ws')}/api/instruments/link`);
   await new Promise((done) => socket.once('open', done));
+  const code = await pairingCode(url);
   const me = stand(
     STAND_INS[name],
     world,
     (line) => socket.send(`${line}\n`),
     () => {},
+    { code },
   );
   socket.on('message', (data) => {
     for (const line of String(data).split('\n')) if (line) me.take(line);
   });
   return { me, close: () => socket.close() };
+}
+
+/** Asks for a code as a page does. */
+async function pairingCode(url: string): Promise<string> {
+  const page = new WebSocket(`${url.replace('http', 'ws')}/api/bench/live`);
+  const code = new Promise<string>((done) => {
+    page.on('message', (data) => {
+      for (const line of String(data).split('\n')) {
+        const told = line ? (JSON.parse(line) as { tell: string; code?: string | null }) : undefined;
+        if (told?.tell === 'code' && told.code) done(told.code);
+      }
+    });
+  });
+  await new Promise((done) => page.once('open', done));
+  page.send('{"ask":"pair"}\n');
+  const text = await code;
+  page.close();
+  return text;
 }
 
 async function heap(session: CDPSession): Promise<number> {
@@ -66,7 +86,9 @@ export async function liveStream(page: Page, url: string): Promise<LiveFigures> 
   await page.addInitScript(WATCH);
   const world = new World(USUAL_MANNERS, 3);
   world.liftWanted = 0.0102;
-  const three = await Promise.all(THREE.map((name) => connect(url, name, world)));
+  // One after the other: a code is good for one.
+  const three: Awaited<ReturnType<typeof connect>>[] = [];
+  for (const name of THREE) three.push(await connect(url, name, world));
   await page.goto(`${url}/bench/session/session-p6-open?pane=run`);
   await page.getByText('Put port 1 intake on the bench.').waitFor();
   await page.keyboard.press('Space');

@@ -23,12 +23,24 @@ const values = computed(() => {
 const state = computed(() => {
   void live.beat;
   return (i: Instrument) => {
+    if (i.standing === 'unknown') return 'waits to be paired';
     if (!i.takes.includes('stream')) return 'answers when asked';
     const doubt = live.doubts[i.id];
     if (doubt) return doubt;
     return live.silentFor(i.id) > SILENCE_MS ? 'silent' : 'streams';
   };
 });
+/** Seconds the code shown is still good for. */
+const left = computed(() => {
+  void live.beat;
+  return live.code ? Math.max(0, Math.round((live.code.until - Date.now()) / 1000)) : 0;
+});
+const STANDING = {
+  simulated: 'simulated',
+  paired: 'paired',
+  unknown: 'unknown: nothing it shows is taken',
+} as const satisfies Record<Instrument['standing'], string>;
+
 function fault(i: Instrument, to: Fault): void {
   faults.value = { ...faults.value, [i.id]: to };
   live.command(i.id, { do: 'fault', fault: to });
@@ -57,7 +69,7 @@ const limits = (i: Instrument) =>
           <th>shows</th>
           <th>measures</th>
           <th>state</th>
-          <th>try a fault</th>
+          <th>manage</th>
         </tr>
       </thead>
       <tbody>
@@ -65,21 +77,37 @@ const limits = (i: Instrument) =>
           <td>
             <b>{{ i.name }}</b>
             <br />
-            <span class="note">{{ i.kind }}{{ i.simulated ? ', simulated' : '' }}</span>
+            <span class="note">{{ i.kind }}</span>
+            <br />
+            <span :class="i.standing === 'unknown' ? 'loss' : 'note'">{{ STANDING[i.standing] }}</span>
           </td>
           <td class="shows">
-            <template v-if="i.takes.includes('stream')">
+            <template v-if="i.takes.includes('stream') && i.standing !== 'unknown'">
               <span v-for="v in values(i)" :key="v">{{ v }}</span>
             </template>
           </td>
           <td>{{ limits(i) }}{{ i.ranges.length ? `; ${i.ranges.length} ranges` : '' }}</td>
           <td>
             {{ state(i) }}
-            <span v-if="i.nonsense" class="loss">{{ i.nonsense }} senseless lines: {{ i.problem }}</span>
+            <span v-if="i.problem" class="loss">
+              {{ i.nonsense ? `${i.nonsense} senseless lines: ` : '' }}{{ i.problem }}
+            </span>
           </td>
           <td>
+            <el-popconfirm
+              v-if="i.standing === 'paired'"
+              :title="`Forget the ${i.name}? It has to be paired again before it is listened to.`"
+              confirm-button-text="Forget it"
+              cancel-button-text="Keep it"
+              width="260"
+              @confirm="live.forget(i.id)"
+            >
+              <template #reference>
+                <el-button link type="primary">Forget it</el-button>
+              </template>
+            </el-popconfirm>
             <select
-              v-if="i.simulated"
+              v-if="i.standing === 'simulated'"
               :value="faults[i.id] ?? 'none'"
               :aria-label="`Fault of ${i.name}`"
               @change="fault(i, ($event.target as HTMLSelectElement).value as Fault)"
@@ -90,6 +118,20 @@ const limits = (i: Instrument) =>
         </tr>
       </tbody>
     </table>
+    <p v-if="live.connected" class="pair">
+      <el-button @click="live.pair()">{{ live.code ? 'A new code' : 'Pair an instrument' }}</el-button>
+      <span v-if="live.code && left > 0" role="status">
+        Type the code
+        <b class="code">{{ live.code.code }}</b>
+        into the program of the instrument within
+        {{ left > 90 ? `${Math.round(left / 60)} minutes` : `${left} seconds` }}. It pairs one instrument, and is asked
+        for once.
+      </span>
+      <span v-else-if="live.code" role="status">The code has run out.</span>
+      <span v-else class="note">
+        Only a paired instrument is listened to, so that no other program can send readings.
+      </span>
+    </p>
     <p class="note">
       In any field of a length, a volume or a pressure, F8 takes what the calipers, the scale or the seal tester show.
     </p>
@@ -104,6 +146,15 @@ const limits = (i: Instrument) =>
 }
 td {
   vertical-align: top;
+}
+.pair {
+  display: flex;
+  gap: 0.8rem;
+  align-items: baseline;
+}
+.code {
+  font-variant-numeric: tabular-nums;
+  letter-spacing: 0.12em;
 }
 td:first-child {
   white-space: nowrap;

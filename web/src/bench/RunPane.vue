@@ -6,6 +6,7 @@ import { computed, nextTick, onMounted, ref, useTemplateRef, watch } from 'vue';
 import { useComparison } from '../data/comparison.js';
 import { useSettings } from '../state/settings.js';
 import { useWorking } from '../state/working.js';
+import HandNote from './HandNote.vue';
 import RunCurve from './RunCurve.vue';
 import RunStates from './RunStates.vue';
 import { useBenchLive } from './live.js';
@@ -150,11 +151,8 @@ useRunKeys(
         <p v-else-if="ears" class="ask">{{ ears }}</p>
         <p v-if="benchTrouble" class="stop">{{ benchTrouble }}</p>
         <p v-if="page.trouble.value" class="stop">{{ page.trouble.value }}</p>
-        <p v-if="live.hand && !live.hand.mine" class="stop">
-          {{ live.hand.taken ? 'Another browser records; this one looks on.' : 'Nobody records now.' }}
-          <button class="worded" type="button" @click="live.takeOver()">Take over</button>
-        </p>
-        <p v-else-if="live.hand && live.hand.onlookers > 0" class="fact">
+        <HandNote class="stop" />
+        <p v-if="live.hand?.mine && !live.hand.asked && live.hand.onlookers > 0" class="fact">
           {{ live.hand.onlookers === 1 ? 'One other browser looks on.' : `${live.hand.onlookers} others look on.` }}
         </p>
       </div>

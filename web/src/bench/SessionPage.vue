@@ -6,6 +6,7 @@ import { useCalibrations, useWholeHead } from '../data/queries.js';
 import TabRow from '../parts/TabRow.vue';
 import WaitingNote from '../parts/WaitingNote.vue';
 import CallForm from './CallForm.vue';
+import HandNote from './HandNote.vue';
 import PlanForm from './PlanForm.vue';
 import RunPane from './RunPane.vue';
 import SetupGate from './SetupGate.vue';
@@ -81,14 +82,7 @@ const stage = computed(() => head.data.value?.stages.find((s) => s.id === sessio
         @update:model-value="show"
       />
     </header>
-    <p v-if="live.hand && !live.hand.mine" class="caution" role="status">
-      {{
-        live.hand.taken
-          ? 'Another browser records this session; this one looks on.'
-          : 'Nobody records this session now.'
-      }}
-      <button class="worded" type="button" @click="live.takeOver()">Take over</button>
-    </p>
+    <HandNote v-if="pane !== 'run'" class="caution" />
     <template v-if="pane === 'plan'">
       <PlanForm :session="session" :whole="head.data.value" @saved="show('set-up')" />
       <CallForm

@@ -72,6 +72,7 @@ const bench = {
   name: 'Bench',
   kind: 'flow bench' as const,
   simulated: true,
+  standing: 'simulated' as const,
   quantities: [
     { name: 'percent', kind: 'percent' as const, min: 0, max: 1.05 },
     { name: 'depression', kind: 'depression' as const, min: 0, max: 16000 },
@@ -82,6 +83,8 @@ const bench = {
   problem: '',
 };
 let clock = 1000;
+/** Nobody asks for the session. */
+const quiet = { asked: false, asking: false, refused: false };
 /** Streams so many seconds of a reading, 20 a second. */
 function stream(seconds: number, value: (t: number) => number, depression = 6974.5, range = '4'): BenchTells {
   return {
@@ -180,7 +183,7 @@ describe('the live line', () => {
     sockets[0]!.onopen();
     expect(sockets[0]!.sent.map((t) => JSON.parse(t).ask)).toEqual(['watch', 'session']);
     sockets[0]!.onmessage({ data: '{"tell":"hand","session":"s","mine":true,"taken":true,"onlookers":2}\n' });
-    expect(live.hand).toEqual({ mine: true, taken: true, onlookers: 2 });
+    expect(live.hand).toMatchObject({ mine: true, taken: true, onlookers: 2 });
     sockets[0]!.onclose();
     expect([live.connected, live.hand]).toEqual([false, undefined]);
     vi.advanceTimersByTime(1500);
@@ -461,10 +464,10 @@ describe('the run', () => {
   it('looks on without recording while another page holds the session', async () => {
     const { run, sent, live } = await begin();
     live.open('s');
-    live.hear({ tell: 'hand', session: 's', mine: false, taken: true, onlookers: 1 });
+    live.hear({ tell: 'hand', session: 's', mine: false, taken: true, onlookers: 1, ...quiet });
     await run.record();
-    expect(run.told.value!.text).toContain('Take over first');
-    live.hear({ tell: 'hand', session: 's', mine: false, taken: false, onlookers: 2 });
+    expect(run.told.value!.text).toContain('Ask to take over');
+    live.hear({ tell: 'hand', session: 's', mine: false, taken: false, onlookers: 2, ...quiet });
     await run.record();
     expect(run.told.value!.text).toContain('Nobody records now');
     expect(sent).toEqual([]);

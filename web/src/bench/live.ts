@@ -1,5 +1,5 @@
 import type { Sample } from '@alluvium/core';
-import type { BenchAsks, BenchTells, Command, Instrument, InstrumentKind, SampleFrame } from '@alluvium/records';
+import type { BenchAsks, BenchTells, Instrument, InstrumentKind, Order, SampleFrame } from '@alluvium/records';
 import { defineStore } from 'pinia';
 import { ref, shallowRef } from 'vue';
 
@@ -31,6 +31,12 @@ export interface Hand {
   /** Whether any page does. */
   readonly taken: boolean;
   readonly onlookers: number;
+  /** Another page asks this one to hand over. */
+  readonly asked: boolean;
+  /** This page has asked, and waits. */
+  readonly asking: boolean;
+  /** This page asked, and was told no. */
+  readonly refused: boolean;
 }
 
 /** The live line to the bench: which instruments there are, what they show, and who records. */
@@ -42,6 +48,8 @@ export const useBenchLive = defineStore('bench live', () => {
   const beat = ref(0);
   /** Grows when somebody else changed the session. */
   const changes = ref(0);
+  /** A code to pair an instrument with, as long as it is good. */
+  const code = shallowRef<{ readonly code: string | null; readonly until: number }>();
   /** Why the last frame of an instrument was left out, by its id. */
   const doubts = shallowRef<Readonly<Record<string, string>>>({});
   const streams = new Map<string, Shown[]>();
@@ -57,7 +65,8 @@ export const useBenchLive = defineStore('bench live', () => {
     if (socket?.readyState === WebSocket.OPEN) socket.send(`${JSON.stringify(message)}\n`);
   };
 
-  const ofKind = (kind: InstrumentKind) => instruments.value.find((i) => i.kind === kind);
+  /** Nothing is taken from, or asked of, an instrument that is not paired. */
+  const ofKind = (kind: InstrumentKind) => instruments.value.find((i) => i.kind === kind && i.standing !== 'unknown');
 
   function doubt(id: string, text: string): void {
     if ((doubts.value[id] ?? '') !== text) doubts.value = { ...doubts.value, [id]: text };
@@ -98,9 +107,9 @@ export const useBenchLive = defineStore('bench live', () => {
       beat.value++;
     } else if (message.tell === 'samples') take(message.id, message.frames);
     else if (message.tell === 'hand') {
-      if (message.session === session)
-        hand.value = { mine: message.mine, taken: message.taken, onlookers: message.onlookers };
-    } else if (message.tell === 'changed') changes.value++;
+      if (message.session === session) hand.value = message;
+    } else if (message.tell === 'code') code.value = message.code === null ? undefined : message;
+    else if (message.tell === 'changed') changes.value++;
   }
 
   function connect(): void {
@@ -134,6 +143,9 @@ export const useBenchLive = defineStore('bench live', () => {
     beat,
     changes,
     doubts,
+    code,
+    pair: () => ask({ ask: 'pair' }),
+    forget: (instrument: string) => ask({ ask: 'forget', instrument }),
     /** Keeps the line open until it is called with the answer's function; the last one out closes it. */
     use: (): (() => void) => {
       if (users++ === 0) {
@@ -157,6 +169,8 @@ export const useBenchLive = defineStore('bench live', () => {
       ask({ ask: 'session', session: id, client: pageId() });
     },
     takeOver: () => ask({ ask: 'take over', session, client: pageId() }),
+    /** The answer to another page that asked. */
+    handOver: (yes: boolean) => ask({ ask: 'hand over', session, client: pageId(), yes }),
     leave: () => {
       session = '';
       hand.value = undefined;
@@ -164,9 +178,9 @@ export const useBenchLive = defineStore('bench live', () => {
     },
     /** The first instrument of a kind that is connected. */
     ofKind,
-    command: (instrument: string, command: Command) => ask({ ask: 'command', instrument, command }),
+    command: (instrument: string, command: Order) => ask({ ask: 'command', instrument, command }),
     /** Tells the instrument of a kind what to do, if one is there that takes it. */
-    order: (kind: InstrumentKind, command: Command) => {
+    order: (kind: InstrumentKind, command: Order) => {
       const to = ofKind(kind);
       if (to?.takes.includes(command.do)) ask({ ask: 'command', instrument: to.id, command });
     },

@@ -291,6 +291,7 @@ describe('the bench itself', () => {
           name: 'Calipers',
           kind: 'calipers',
           simulated: true,
+          standing: 'simulated',
           quantities: [{ name: 'length', kind: 'length', min: 0, max: 0.3 }],
           ranges: [],
           takes: ['read'],
@@ -300,7 +301,7 @@ describe('the bench itself', () => {
       ],
     });
     await flushPromises();
-    expect(plain(on.page.text())).toMatch(/Calipers.*calipers, simulated.*answers when asked.*2 senseless lines/);
+    expect(plain(on.page.text())).toMatch(/Calipers.*calipers.*simulated.*answers when asked.*2 senseless lines/);
   });
   it('wet flow: marks are put, moved, named and taken out', async () => {
     const look = {

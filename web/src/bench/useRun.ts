@@ -252,7 +252,7 @@ export function useRun(
   function handElsewhere(): string | undefined {
     if (!live.hand || live.hand.mine) return undefined;
     return live.hand.taken
-      ? 'Another browser records this session. Take over first, or look on.'
+      ? 'Another browser records this session. Ask to take over, or look on.'
       : 'Nobody records now: take over to go on.';
   }
 

@@ -1,0 +1,40 @@
+<script setup lang="ts">
+import { useBenchLive } from './live.js';
+
+/** Who records this session, and how the hand goes from one browser to another. */
+const live = useBenchLive();
+</script>
+
+<template>
+  <div v-if="live.hand && !live.hand.mine" class="hand-note" role="status">
+    <template v-if="live.hand.asking">
+      The other browser is asked. It is yours when it says yes, when it is closed, or when nobody answers there for a
+      minute.
+    </template>
+    <template v-else>
+      {{
+        live.hand.refused
+          ? 'The other browser goes on recording.'
+          : live.hand.taken
+            ? 'Another browser records this session; this one looks on.'
+            : 'Nobody records this session now.'
+      }}
+      <el-button link type="primary" @click="live.takeOver()">
+        {{ live.hand.taken ? 'Ask to take over' : 'Take over' }}
+      </el-button>
+    </template>
+  </div>
+  <div v-else-if="live.hand?.asked" class="hand-note" role="alert">
+    Another browser asks to record this session. Without an answer it is given after a minute.
+    <el-button link type="primary" @click="live.handOver(true)">Hand over</el-button>
+    <el-button link type="primary" @click="live.handOver(false)">Go on recording here</el-button>
+  </div>
+</template>
+
+<style scoped>
+.hand-note .el-button {
+  font: inherit;
+  vertical-align: baseline;
+  text-decoration: underline;
+}
+</style>
