@@ -30,10 +30,18 @@ export interface RunningServer {
 /** Starts the built server on a free port; resolves when it prints its address. */
 export async function startServer(
   folder: string,
-  options: { demo?: boolean; port?: number } = {},
+  options: { demo?: boolean; port?: number; env?: Readonly<Record<string, string>> } = {},
 ): Promise<RunningServer> {
   const child = spawn(process.execPath, [main, ...(options.demo ? ['--demo'] : [])], {
-    env: { ...process.env, PORT: String(options.port ?? 0), HOST: '127.0.0.1', ALLUVIUM_DATA: folder },
+    env: {
+      ...process.env,
+      PORT: String(options.port ?? 0),
+      HOST: '127.0.0.1',
+      ALLUVIUM_DATA: folder,
+      // Only the journeys that are about backups pay for them.
+      ALLUVIUM_BACKUPS: 'none',
+      ...options.env,
+    },
     stdio: ['ignore', 'pipe', 'pipe'],
   });
   const exited = new Promise<number | null>((done) => child.on('exit', (code) => done(code)));

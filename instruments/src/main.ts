@@ -74,7 +74,9 @@ const pairing: Pairing = {
 };
 
 function connect(name: StandIn): void {
-  const socket = new WebSocket(link);
+  // Where the server asks for a passphrase, it asks programs as well.
+  const passphrase = process.env.ALLUVIUM_PASSPHRASE;
+  const socket = new WebSocket(link, passphrase ? { headers: { authorization: `Bearer ${passphrase}` } } : {});
   socket.on('open', () => {
     const me = stand(
       STAND_INS[name],

@@ -2,6 +2,7 @@
 import { z } from 'zod';
 import { CHECKLIST_KINDS } from './arrival/checklist.js';
 import type { Done } from './change.js';
+import type { Noun } from './nouns/index.js';
 import {
   Attachment,
   Checklist,
@@ -152,3 +153,47 @@ export interface Recorded extends Done {
   readonly sheet: Sheet;
   readonly session: Session;
 }
+
+/** How the library is kept safe. */
+export interface Care {
+  /** Where the backups lie; null where they are switched off. */
+  readonly folder: string | null;
+  /** The newest first. */
+  readonly backups: readonly BackupSummary[];
+  /** What the last look at everything found; null when there was none since the start. */
+  readonly check: { readonly at: string; readonly damage: readonly string[] } | null;
+  /** Free bytes on the disk of the data folder, where that is known. */
+  readonly free: number | null;
+}
+export interface BackupSummary {
+  readonly name: string;
+  readonly made: string;
+  readonly reason: 'start' | 'daily' | 'import' | 'restore' | 'by hand';
+  readonly records: number;
+  readonly heads: number;
+  readonly bytes: number;
+  readonly photos: number;
+}
+/** A line on the way of a backup that is put back. */
+export type CareProgress =
+  | { readonly done: number; readonly of: number }
+  | { readonly finished: true }
+  | { readonly problem: { readonly detail: string } };
+
+/** What is wrong with a library that is not served, and what can be done. */
+export interface Rescue {
+  readonly damage: readonly string[];
+  readonly backups: readonly {
+    readonly name: string;
+    readonly made: string;
+    readonly reason: BackupSummary['reason'];
+    readonly heads: number;
+    /** Read from end to end just now. */
+    readonly sound: boolean;
+  }[];
+  readonly readable: readonly { readonly noun: Noun; readonly records: number }[];
+}
+
+/** Whether the server answers, and what keeps it from writing. */
+export type Health =
+  { readonly status: 'ok' } | { readonly status: 'damaged' | 'full' | 'gone'; readonly detail: string };

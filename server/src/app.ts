@@ -10,6 +10,14 @@ import { Problem, fromDatabase } from './problems.js';
 import type { Pictures } from './pictures.js';
 import { createHub } from './bench/hub.js';
 import { openPairings } from './bench/pairing.js';
+import type { Backups } from './backup/backups.js';
+import { guardDoor } from './door/door.js';
+import type { Keys } from './door/keys.js';
+import { keepHouse } from './housekeeping.js';
+import { careRoutes } from './routes/care.js';
+import type { Room } from './space.js';
+import type { Guarded } from './db/guarded.js';
+import type { Health } from '@alluvium/records';
 import { arrivalRoutes } from './routes/arrival.js';
 import { benchRoutes } from './routes/bench.js';
 import { bundleRoutes } from './routes/bundle.js';
@@ -32,6 +40,11 @@ export interface AppOptions {
   /** Host names answered to; undefined lifts the check (tests that inject requests). */
   readonly hosts?: () => Set<string> | undefined;
   readonly log?: boolean;
+  /** What every route and socket asks for; undefined where only this machine is served. */
+  readonly keys?: Keys;
+  readonly tls?: { readonly cert: Buffer; readonly key: Buffer };
+  readonly backups?: Backups;
+  readonly room?: Room;
 }
 
 const BODY_LIMIT = 4 * 1024 * 1024;
@@ -44,12 +57,17 @@ export async function createApp({
   web,
   hosts = () => undefined,
   log = false,
+  keys,
+  tls,
+  backups,
+  room,
 }: AppOptions): Promise<FastifyInstance> {
   const hub = createHub(await openPairings(db, standInsKey));
   const app = Fastify({
     logger: log && { level: 'warn' },
     bodyLimit: BODY_LIMIT,
     ...serverManners,
+    ...(tls ? { https: { ...tls, ...serverManners.http } } : {}),
     routerOptions: { maxParamLength: 100 },
   });
   const { allowed } = manners(app);
@@ -81,6 +99,10 @@ export async function createApp({
   });
 
   await secure(app, { hosts });
+  if (keys) guardDoor(app, keys, tls !== undefined);
+  const house = keepHouse(db, pictures, backups, room, (error) => app.log.error(error));
+  app.addHook('onRequest', async () => house.asked());
+  app.addHook('preClose', async () => house.stop());
   await app.register(swagger, {
     openapi: {
       info: {
@@ -96,9 +118,14 @@ export async function createApp({
     api.get(
       '/api/health',
       { schema: { tags: ['server'], summary: 'Whether the server and its database answer' } },
-      async () => {
+      async (_, reply): Promise<Health> => {
         await db.query('select 1');
-        return { status: 'ok' };
+        const damage = house.lastCheck()?.damage ?? [];
+        if (damage.length > 0) return { status: 'damaged', detail: damage.join(' ') };
+        const trouble = 'trouble' in db ? (db as Guarded).trouble() : undefined;
+        if (!trouble) return { status: 'ok' };
+        reply.code(trouble.status);
+        return { status: trouble.id === 'no-room' ? 'full' : 'gone', detail: trouble.message };
       },
     );
     api.get('/api/openapi.json', { schema: { hide: true } }, () => app.swagger());
@@ -109,7 +136,8 @@ export async function createApp({
     correctionRoutes(api, db);
     headRoutes(api, db);
     lineupRoutes(api, db);
-    bundleRoutes(api, db, pictures);
+    bundleRoutes(api, db, pictures, backups);
+    careRoutes(api, house, backups, () => room?.free() ?? null);
     arrivalRoutes(api, db, pictures);
     benchRoutes(api, db, hub);
     nounRoutes(api, db);

@@ -4,16 +4,25 @@ import { constants, existsSync } from 'node:fs';
 import { access, mkdir, readFile, rm, writeFile } from 'node:fs/promises';
 import { createServer } from 'node:net';
 import { hostname } from 'node:os';
-import { dirname, join } from 'node:path';
+import { basename, dirname, join, resolve } from 'node:path';
 import { fileURLToPath } from 'node:url';
+import type { FastifyInstance } from 'fastify';
 import { lock } from 'proper-lockfile';
+import { renderUnicodeCompact } from 'uqr';
 import { createApp } from './app.js';
-import { takeBackUnfinished } from './bundle/arrive.js';
-import { NewerData, migrate, readMigrations } from './db/migrate.js';
-import { NotADatabase, openPglite } from './db/pglite.js';
-import { openPictures } from './pictures.js';
-import { allowedHosts } from './security.js';
-import { StartProblem, readSettings } from './settings.js';
+import { openBackups, type Backups } from './backup/backups.js';
+import { recordsFile } from './backup/manifest.js';
+import { findBackup, verifyBackup } from './backup/read.js';
+import { restoreBackup } from './backup/restore.js';
+import type { Database } from './db/database.js';
+import { NewerData, readMigrations } from './db/migrate.js';
+import { NotADatabase } from './db/pglite.js';
+import { makeKeys } from './door/keys.js';
+import { openLibrary, putAside, type Damaged, type Library } from './library.js';
+import { Problem } from './problems.js';
+import { createRescue } from './rescue.js';
+import { allowedHosts, ownNames } from './security.js';
+import { StartProblem, isLoopback, readSettings, type Settings } from './settings.js';
 
 /** The project's folder: the first one above this file that holds the migrations, run from source or built. */
 const here = dirname(fileURLToPath(import.meta.url));
@@ -81,56 +90,189 @@ async function claim(folder: string): Promise<() => Promise<void>> {
   }
 }
 
-async function start(): Promise<void> {
-  const demo = process.argv.includes('--demo');
-  const settings = readSettings(process.env, join(root, 'data', demo ? 'demo' : 'own'));
-  await portIsFree(settings.host, settings.port);
-  const release = await claim(settings.data);
-  const db = await openPglite(join(settings.data, 'database')).catch((error: unknown) => {
-    throw new StartProblem(
-      error instanceof NotADatabase
-        ? error.message
-        : `The data in ${settings.data} cannot be opened: ${(error as Error).message}`,
-    );
-  });
-  try {
-    await migrate(db, await readMigrations(migrations));
-    await takeBackUnfinished(db);
-  } catch (error) {
-    await db.close();
-    await release();
-    throw error instanceof NewerData ? new StartProblem(error.message) : error;
-  }
-  let port = settings.port;
-  const standInsKey = randomBytes(24).toString('base64url');
-  const app = await createApp({
-    db,
-    pictures: await openPictures(join(settings.data, 'pictures')),
-    web: await builtWeb(),
-    hosts: () => allowedHosts(settings.host, port),
-    standInsKey,
-    log: true,
-  });
+/** After the start nothing heavy is done for so long, ms. */
+const QUIET_MS = 5_000;
 
+const demo = process.argv.includes('--demo');
+const settings = () => readSettings(process.env, join(root, 'data', demo ? 'demo' : 'own'));
+
+/** What tells a command of this program that the folder's server runs, and where. */
+async function noteAddress(data: string, url: string): Promise<void> {
+  await writeFile(join(data, 'alluvium.pid'), `${hostname()} ${process.pid} ${url}\n`);
+}
+
+async function tlsOf({ tls }: Settings): Promise<{ cert: Buffer; key: Buffer } | undefined> {
+  if (!tls) return undefined;
+  try {
+    return { cert: await readFile(tls.cert), key: await readFile(tls.key) };
+  } catch (error) {
+    throw new StartProblem(`The certificate cannot be read: ${(error as Error).message}`);
+  }
+}
+
+async function start(): Promise<void> {
+  const s = settings();
+  await portIsFree(s.host, s.port);
+  const release = await claim(s.data);
+  const steps = await readMigrations(migrations);
+  const open = () =>
+    openLibrary(s.data, steps, s.backups).catch(async (error: unknown) => {
+      await release();
+      throw error instanceof NotADatabase || error instanceof NewerData ? new StartProblem(error.message) : error;
+    });
+  const web = await builtWeb();
+  const tls = await tlsOf(s);
+  const keys = s.passphrase === undefined ? undefined : await makeKeys(s.passphrase, join(s.data, 'door.salt'));
+  const standInsKey = randomBytes(24).toString('base64url');
+  const own = isLoopback(s.host) ? [] : ownNames();
+  let port = s.port;
+  const hosts = () => allowedHosts(s.host, port, own, tls ? 443 : 80);
+
+  let serving: { app: FastifyInstance; db: Database | undefined } | undefined;
   let closing = false;
   const close = async () => {
     if (closing) return;
     closing = true;
-    await app.close();
-    await db.close();
+    await serving?.app.close();
+    await serving?.db?.close();
     await release();
     process.exit(0);
   };
   process.on('SIGINT', () => void close());
   process.on('SIGTERM', () => void close());
 
-  if (demo) await loadDemo(app, db);
-  await app.listen({ host: settings.host, port: settings.port });
-  port = (app.server.address() as { port: number }).port;
-  const name = settings.host.includes(':') ? `[${settings.host}]` : settings.host;
-  const url = `http://${name}:${port}`;
+  const listen = async (app: FastifyInstance) => {
+    await app.listen({ host: s.host, port });
+    port = (app.server.address() as { port: number }).port;
+  };
+
+  async function serve({ db, pictures, room }: Library): Promise<Backups | undefined> {
+    const backups = s.backups === undefined ? undefined : openBackups(db, pictures, s.backups);
+    const app = await createApp({
+      db,
+      pictures,
+      room,
+      web,
+      hosts,
+      standInsKey,
+      log: true,
+      ...(backups ? { backups } : {}),
+      ...(keys ? { keys } : {}),
+      ...(tls ? { tls } : {}),
+    });
+    serving = { app, db };
+    if (demo) await loadDemo(app, db, hosts);
+    await listen(app);
+    // While the first pages are drawn nothing heavy is done.
+    setTimeout(() => {
+      room.trim();
+      void backups?.make('start').catch((error: unknown) => app.log.error(error));
+    }, QUIET_MS).unref();
+    return backups;
+  }
+
+  /** Serves nothing of a damaged library; a backup is put in its place, and served from then on. */
+  async function rescue({ damage, db }: Damaged): Promise<void> {
+    console.error(`The library in ${s.data} is damaged, and is not served: ${damage.join(' ')}`);
+    const app = await createRescue({
+      damage,
+      db,
+      backups: s.backups,
+      web,
+      hosts,
+      ...(keys ? { keys } : {}),
+      ...(tls ? { tls } : {}),
+      restore: async (name, told) => {
+        const manifest = name === null ? undefined : await findBackup(s.backups ?? '', name);
+        if (manifest) await verifyBackup(s.backups!, manifest);
+        await db?.close();
+        const aside = await putAside(s.data);
+        if (aside) console.error(`The damaged database lies in ${aside}.`);
+        await mkdir(join(s.data, 'database'));
+        const opened = await openLibrary(s.data, steps, undefined);
+        if (!('library' in opened)) throw new Error(opened.damaged.damage.join(' '));
+        if (manifest) await restoreBackup(opened.library.db, opened.library.pictures, s.backups!, manifest, told);
+        // Once this answer is out, the library is served in place of the rescue.
+        setTimeout(() => void app.close().then(() => serve(opened.library)), 200);
+      },
+    });
+    serving = { app, db };
+    await listen(app);
+  }
+
+  const opened = await open();
+  if ('library' in opened) await serve(opened.library);
+  else await rescue(opened.damaged);
+
+  const name = s.host.includes(':') ? `[${s.host}]` : s.host;
+  const scheme = tls ? 'https' : 'http';
+  const url = `${scheme}://${name}:${port}`;
+  await noteAddress(s.data, url);
   console.log(`Alluvium is at ${url}`);
-  if (settings.instruments ?? demo) standIns(url, standInsKey);
+  if (!isLoopback(s.host)) await inviteNetwork(scheme, port, own, tls !== undefined);
+  if ('library' in opened && (s.instruments ?? demo)) standIns(url, standInsKey);
+}
+
+/** Where a phone finds this machine, and what it lacks there without a certificate. */
+async function inviteNetwork(scheme: string, port: number, own: readonly string[], safe: boolean): Promise<void> {
+  const address = own.find((n) => /^\d+(\.\d+){3}$/.test(n) && !n.startsWith('127.')) ?? own[0]!;
+  const url = `${scheme}://${address}:${port}`;
+  console.log(`On the network it is at ${url} and asks for the passphrase.\n\n${renderUnicodeCompact(url)}\n`);
+  if (!safe)
+    console.log(
+      'Without a certificate (ALLUVIUM_TLS_CERT, ALLUVIUM_TLS_KEY) everybody on this network can read what is sent, the passphrase among it: use it only where you trust everyone. Browsers then give no copying to the clipboard by button, and nothing works while the server is away.',
+    );
+}
+
+/** `main.js backup`: makes one now, by the server of the folder where one runs. `main.js restore FILE`: puts one back. */
+async function command(name: 'backup' | 'restore', file: string | undefined): Promise<void> {
+  const s = settings();
+  if (s.backups === undefined) throw new StartProblem('Backups are switched off (ALLUVIUM_BACKUPS=none).');
+  if (name === 'restore' && file === undefined)
+    throw new StartProblem('Say which backup: npm run restore -- FILE, with the path of its .json.gz file.');
+  const release = await claim(s.data).catch(async (error: unknown) => {
+    const [, , url] = (await readFile(join(s.data, 'alluvium.pid'), 'utf8').catch(() => '')).trim().split(' ');
+    if (name === 'restore' || !url) throw error;
+    return url;
+  });
+  if (typeof release === 'string') return backupByServer(release, s.passphrase);
+  const opened = await openLibrary(s.data, await readMigrations(migrations), s.backups);
+  if (!('library' in opened))
+    throw new StartProblem(
+      `The library in ${s.data} is damaged: ${opened.damaged.damage.join(' ')} Start Alluvium: it offers what can be done.`,
+    );
+  const { db, pictures } = opened.library;
+  const here = openBackups(db, pictures, s.backups);
+  if (name === 'backup') {
+    const made = await here.make('by hand');
+    console.log(
+      made ? `Kept in ${join(s.backups, recordsFile(made.name))}` : 'The library is empty: there is nothing to keep.',
+    );
+  } else {
+    const folder = dirname(resolve(file!));
+    const manifest = await findBackup(folder, basename(file!).replace(/(\.json\.gz|\.manifest\.json)$/, ''));
+    await verifyBackup(folder, manifest);
+    const before = await here.make('restore');
+    await restoreBackup(db, pictures, folder, manifest);
+    console.log(
+      `The library is what it was on ${manifest.made}.${before ? ` What stood here before is kept in ${join(s.backups, recordsFile(before.name))}` : ''}`,
+    );
+  }
+  await db.close();
+  await release();
+  process.exit(0);
+}
+
+async function backupByServer(url: string, passphrase: string | undefined): Promise<void> {
+  const answer = await fetch(`${url}/api/backup`, {
+    method: 'POST',
+    headers: passphrase === undefined ? {} : { authorization: `Bearer ${passphrase}` },
+  }).catch((error: unknown) => {
+    throw new StartProblem(`The server at ${url} does not answer: ${(error as Error).message}`);
+  });
+  const said = (await answer.json()) as { name?: string; detail?: string };
+  if (!answer.ok) throw new StartProblem(said.detail ?? `The server answered ${answer.status}.`);
+  console.log(`Kept as ${said.name}, by the server at ${url}.`);
 }
 
 /** The stand-ins for instruments, in a process of their own that ends with this one. */
@@ -149,26 +291,30 @@ function standIns(url: string, key: string): void {
 }
 
 /** Brings the demo in by the same door as a user's import, once: into an empty library. */
-async function loadDemo(
-  app: Awaited<ReturnType<typeof createApp>>,
-  db: Awaited<ReturnType<typeof openPglite>>,
-): Promise<void> {
+async function loadDemo(app: FastifyInstance, db: Database, hosts: () => Set<string>): Promise<void> {
   const [row] = await db.query<{ empty: boolean }>(
     'select not exists (select from build) and not exists (select from head) as empty',
   );
   if (!row!.empty) return;
   const bundle = await readFile(join(root, 'demo', 'bundle.json'), 'utf8');
+  const { passphrase } = settings();
   const answer = await app.inject({
     method: 'POST',
     url: '/api/bundle',
     payload: bundle,
-    headers: { 'content-type': 'application/json', host: `127.0.0.1:${readSettings(process.env, '').port}` },
+    headers: {
+      'content-type': 'application/json',
+      host: [...hosts()][0]!,
+      ...(passphrase === undefined ? {} : { authorization: `Bearer ${passphrase}` }),
+    },
   });
   if (answer.statusCode !== 200 || !answer.body.includes('"finished":true'))
     throw new Error(`The demo data did not load: ${answer.body.slice(0, 500)}`);
 }
 
-start().catch((error: unknown) => {
-  console.error(error instanceof StartProblem ? error.message : error);
+const [, , asked, file] = process.argv;
+const run = asked === 'backup' || asked === 'restore' ? command(asked, file) : start();
+run.catch((error: unknown) => {
+  console.error(error instanceof StartProblem || error instanceof Problem ? error.message : error);
   process.exit(1);
 });

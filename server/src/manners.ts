@@ -11,6 +11,10 @@ const HEADERS_MS = 10_000;
 const LOOK_MS = 2_000;
 
 export function answer(reply: FastifyReply, problem: Problem): FastifyReply {
+  // A socket that is refused its upgrade belongs to no server any more: nobody else would end it.
+  const { raw } = reply.request;
+  if (raw.headers.upgrade) reply.header('connection', 'close').raw.once('finish', () => raw.socket.destroySoon());
+  if (problem.more.retryAfter !== undefined) reply.header('retry-after', problem.more.retryAfter);
   return reply.code(problem.status).header('content-type', 'application/problem+json').send(JSON.stringify(problem));
 }
 
@@ -31,6 +35,8 @@ function brokenRequest(error: Error & { code?: string }, socket: Socket): void {
 /** What the server is told when it is made. */
 export const serverManners = {
   requestTimeout: WHOLE_REQUEST_MS,
+  // A connection that lingers does not keep a server from ending.
+  forceCloseConnections: true,
   http: { headersTimeout: HEADERS_MS, connectionsCheckingInterval: LOOK_MS },
   clientErrorHandler: brokenRequest,
   frameworkErrors: (_error: FastifyError, _request: FastifyRequest, reply: FastifyReply) =>

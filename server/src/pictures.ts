@@ -22,6 +22,7 @@ export interface StoredPicture {
 
 const FORMATS: Readonly<Record<string, PictureType>> = { jpeg: 'image/jpeg', png: 'image/png', webp: 'image/webp' };
 const tooLarge = () => new Problem('too-large', 'This photo is over 12 MB. Send it at a smaller size, or as JPEG.');
+const HOUR = 3_600_000;
 const noPicture = () =>
   new Problem('bad-input', 'This is no picture this program can read. It takes JPEG, PNG and WebP.');
 
@@ -63,6 +64,8 @@ export interface Pictures {
   readonly path: (hash: string, type: PictureType) => string;
   readonly thumbnail: (hash: string) => string;
   readonly read: (hash: string, type: PictureType) => Promise<Buffer>;
+  /** Removes the files of every content that is not named, older than an hour; returns how many contents went. */
+  readonly clear: (named: ReadonlySet<string>) => Promise<number>;
 }
 
 /** Opens the folder of photos and clears away what a crash left half-written. */
@@ -104,6 +107,18 @@ export async function openPictures(folder: string): Promise<Pictures> {
   return {
     path,
     thumbnail,
+    clear: async (named) => {
+      const gone = new Set<string>();
+      for (const name of await readdir(folder)) {
+        const hash = name.split('.')[0]!;
+        if (named.has(hash)) continue;
+        // A photo is written before its record: one just sent is not cleared away from under it.
+        if (Date.now() - (await stat(join(folder, name))).mtimeMs < HOUR) continue;
+        await rm(join(folder, name), { force: true });
+        gone.add(hash);
+      }
+      return gone.size;
+    },
     read: (hash, type) => readFile(path(hash, type)),
     has: async (hash) =>
       (await Promise.all((Object.keys(PICTURE_TYPES) as PictureType[]).map((t) => exists(path(hash, t))))).some(

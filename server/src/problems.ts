@@ -9,6 +9,12 @@ export const PROBLEMS = {
   refused: { status: 409, title: 'The records do not allow it' },
   'too-large': { status: 413, title: 'Too large' },
   'no-version': { status: 428, title: 'Version missing' },
+  'no-room': { status: 507, title: 'The disk is full' },
+  'no-library': { status: 500, title: 'The data folder is gone' },
+  damaged: { status: 500, title: 'The library is damaged' },
+  rescue: { status: 500, title: 'The library is damaged' },
+  'no-entry': { status: 401, title: 'Sign in first' },
+  'too-often': { status: 429, title: 'Too often' },
   busy: { status: 503, title: 'Busy' },
   broken: { status: 500, title: 'The server failed' },
 } as const;
@@ -30,6 +36,8 @@ export class Problem extends Error {
       readonly current?: unknown;
       /** Which step of a change it was. */
       readonly step?: number;
+      /** Seconds after which it may be tried again. */
+      readonly retryAfter?: number;
     } = {},
   ) {
     super(detail);
@@ -84,6 +92,21 @@ export function fromDatabase(error: unknown): Problem | undefined {
     case '22021':
     case '22P05':
       return new Problem('bad-input', 'The database refused a value that makes no sense here.');
+    // A page whose checksum is wrong, an index that leads nowhere, a file that is not there or cannot be read.
+    case 'XX001':
+    case 'XX002':
+    case '58P01':
+    case '58030':
+      return new Problem(
+        'damaged',
+        `A part of the library cannot be read (${(error as Error).message}). Have everything checked under Backups, and put a backup back.`,
+      );
+    // Out of disk: the guard before each write leaves room, so another program took it meanwhile.
+    case '53100':
+      return new Problem(
+        'no-room',
+        'The disk of the data folder is full. Nothing was written. Make room, then do this again.',
+      );
     default:
       return undefined;
   }

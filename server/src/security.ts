@@ -1,17 +1,32 @@
+import { hostname, networkInterfaces } from 'node:os';
 import helmet from '@fastify/helmet';
 import type { FastifyInstance } from 'fastify';
 import { Problem } from './problems.js';
 
-/** Host names a local server answers to; a page elsewhere that rebinds its name to this address is not among them. */
-export function allowedHosts(host: string, port: number): Set<string> {
+/** The addresses and names under which the network knows this machine. */
+export function ownNames(): string[] {
+  const addresses = Object.values(networkInterfaces()).flatMap((all) => all ?? []);
+  return [
+    ...addresses.map((a) => (a.family === 'IPv6' ? `[${a.address}]` : a.address)),
+    hostname(),
+    `${hostname()}.local`,
+  ];
+}
+
+/**
+ * Host names this server answers to; a page elsewhere that rebinds its name to this address is not among them. `own` are
+ * the machine's names, where the network is served as well.
+ */
+export function allowedHosts(host: string, port: number, own: readonly string[] = [], usual = 80): Set<string> {
   const names = new Set([
     '127.0.0.1',
     'localhost',
     '[::1]',
     host.includes(':') && !host.startsWith('[') ? `[${host}]` : host,
+    ...own,
   ]);
   return new Set(
-    [...names].map((n) => n.toLowerCase()).flatMap((name) => [`${name}:${port}`, ...(port === 80 ? [name] : [])]),
+    [...names].map((n) => n.toLowerCase()).flatMap((name) => [`${name}:${port}`, ...(port === usual ? [name] : [])]),
   );
 }
 

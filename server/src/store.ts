@@ -16,6 +16,8 @@ const MOST_TOUCHED = 300;
 
 /** What a batch touched, and what each record hangs on, also when that went with it. */
 export async function touchedBy(db: Queries, batch: number): Promise<Extent> {
+  // The library was put back as a whole.
+  if (batch === 0) return 'all';
   const rows = await db.query<object>(
     `select distinct c.noun, c.record as id,
        case when c.noun = 'head' then c.record else coalesce(r.is ->> 'head_id', s.head_id,

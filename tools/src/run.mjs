@@ -1,4 +1,4 @@
-/** The project's commands: `node tools/src/run.mjs demo | start | dev | build | bench | docs | shots | evaluate`. */
+/** The project's commands: `node tools/src/run.mjs demo | start | backup | restore | dev | build | bench | docs | shots | evaluate`. */
 import { spawn } from 'node:child_process';
 import { join } from 'node:path';
 import { build, checkNode, chromium, main, packages, root, SetupProblem } from './setup.mjs';
@@ -25,6 +25,10 @@ await main(async () => {
     case 'start':
       build();
       return server();
+    case 'backup':
+    case 'restore':
+      build();
+      return server(command, ...rest);
     case 'build':
       return build({ force: true });
     case 'dev':

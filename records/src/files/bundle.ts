@@ -249,16 +249,17 @@ const compact = (value: unknown): unknown => {
   return Object.fromEntries(Object.entries(value).map(([k, v]) => [k, compact(v)]));
 };
 
+/** A record as a file holds it: without its version, quantities as typed. */
+export const compactRecord = (record: object): unknown =>
+  compact(Object.fromEntries(Object.entries(record).filter(([k]) => k !== 'version')));
+
 /** The file text of records by noun, readable by people: quantities as typed. `files` is the photos' content by hash, base64. */
 export function writeBundle(
   records: { readonly [N in Noun]?: readonly RecordOf<N>[] },
   files: Readonly<Record<string, string>> = {},
 ): string {
   const lists = Object.fromEntries(
-    NOUN_NAMES.map((noun) => [
-      BUNDLE_KEYS[noun],
-      (records[noun] ?? []).map((r) => compact(Object.fromEntries(Object.entries(r).filter(([k]) => k !== 'version')))),
-    ]),
+    NOUN_NAMES.map((noun) => [BUNDLE_KEYS[noun], (records[noun] ?? []).map(compactRecord)]),
   );
   const photos = Object.keys(files).length > 0 ? { files } : {};
   return `${JSON.stringify({ format: BUNDLE_FORMAT, version: BUNDLE_VERSION, ...lists, ...photos }, null, 2)}\n`;

@@ -19,16 +19,21 @@ export async function readMigrations(folder: string): Promise<Migration[]> {
 /** The data was written by a newer program than this one. */
 export class NewerData extends Error {}
 
+/** The newest step a database has; 0 before the first. */
+export async function stepOf(db: Database): Promise<number> {
+  await db.script(
+    'create table if not exists schema_step (number integer primary key, at timestamptz not null default now())',
+  );
+  const [row] = await db.query<{ latest: number | null }>('select max(number) as latest from schema_step');
+  return row?.latest ?? 0;
+}
+
 /**
  * Brings the schema up to the newest migration, each in a transaction of its own; returns how many ran.
  * @throws NewerData when the folder holds a schema this program does not know.
  */
 export async function migrate(db: Database, migrations: readonly Migration[]): Promise<number> {
-  await db.script(
-    'create table if not exists schema_step (number integer primary key, at timestamptz not null default now())',
-  );
-  const [row] = await db.query<{ latest: number | null }>('select max(number) as latest from schema_step');
-  const latest = row?.latest ?? 0;
+  const latest = await stepOf(db);
   const newest = migrations.at(-1)?.number ?? 0;
   if (latest > newest)
     throw new NewerData(

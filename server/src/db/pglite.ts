@@ -1,5 +1,6 @@
 import { existsSync, readdirSync } from 'node:fs';
 import { dirname, join } from 'node:path';
+import { amcheck } from '@electric-sql/pglite/contrib/amcheck';
 import { PGlite, types, type Results, type Transaction } from '@electric-sql/pglite';
 import type { Database, Queries } from './database.js';
 import { DurableFS, durableStart, syncAll, syncFolder, type NodeLayer } from './durable.js';
@@ -15,6 +16,9 @@ const queriesOf = (pg: PGlite | Transaction): Queries => ({
 });
 
 const PARSERS = { [types.DATE]: (text: string) => text, [types.INT8]: (text: string) => Number(text) };
+
+/** Holds indexes against their tables; see damage.ts. */
+const EXTENSIONS = { amcheck };
 
 /** A PGlite as the server's database. */
 export const databaseOf = (pg: PGlite): Database => ({
@@ -36,7 +40,8 @@ const isDatabase = (folder: string) => existsSync(join(folder, 'PG_VERSION'));
  */
 export async function openPglite(folder?: string, dump?: Blob, layer?: (nodefs: NodeLayer) => void): Promise<Database> {
   const loaded = dump === undefined ? {} : { loadDataDir: dump };
-  if (folder === undefined) return databaseOf(await PGlite.create({ ...loaded, parsers: PARSERS }));
+  if (folder === undefined)
+    return databaseOf(await PGlite.create({ ...loaded, extensions: EXTENSIONS, parsers: PARSERS }));
   const fresh = !isDatabase(folder);
   if (fresh && existsSync(folder) && readdirSync(folder).length > 0)
     throw new NotADatabase(
@@ -46,6 +51,7 @@ export async function openPglite(folder?: string, dump?: Blob, layer?: (nodefs: 
     ...loaded,
     fs: new DurableFS(folder, layer),
     startParams: durableStart(),
+    extensions: EXTENSIONS,
     parsers: PARSERS,
   });
   if (fresh) {

@@ -9,6 +9,7 @@ import {
 } from '@alluvium/records';
 import type { FastifyInstance, FastifyReply } from 'fastify';
 import { z } from 'zod';
+import type { Backups } from '../backup/backups.js';
 import { arrive, compare, lacking } from '../bundle/arrive.js';
 import { withBundle } from '../bundle/reader.js';
 import type { Database } from '../db/database.js';
@@ -42,7 +43,10 @@ export async function everything(db: Database): Promise<{ [N in Noun]?: RecordOf
 /** Kept, so that another library puts the newest last as this one does. */
 export const orderOf = (noun: Noun) => (noun === 'sheet' || noun === 'survey' ? 'entered' : 'id');
 
-export function bundleRoutes(app: FastifyInstance, db: Database, pictures: Pictures): void {
+/** An import of more records than this is preceded by a backup. */
+const LARGE = 100;
+
+export function bundleRoutes(app: FastifyInstance, db: Database, pictures: Pictures, backups?: Backups): void {
   app.get(
     '/api/bundle',
     {
@@ -118,6 +122,8 @@ export function bundleRoutes(app: FastifyInstance, db: Database, pictures: Pictu
                 throw new Problem('bad-input', `${problems[0]!.place}: ${problems[0]!.message}`, {
                   fields: problems.slice(0, 500).map((p) => ({ field: p.place, message: p.message })),
                 });
+              if (Object.values(bundle.contents.counts).reduce((sum, n) => sum + n, 0) > LARGE)
+                await backups?.make('import');
               sound();
               const arrived = await arrive(db, pictures, bundle, policy, (done, of) => say({ done, of }), gone);
               say({ finished: true, ...arrived });

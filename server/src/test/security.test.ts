@@ -57,12 +57,31 @@ describe('a page elsewhere cannot drive the server', () => {
 
 describe('settings', () => {
   it('have their defaults', () => {
-    expect(readSettings({}, '/data')).toEqual({ port: 4870, host: '127.0.0.1', data: '/data' });
-    expect(readSettings({ PORT: '5000', HOST: '::1', ALLUVIUM_DATA: '/elsewhere' }, '/data')).toEqual({
-      port: 5000,
-      host: '::1',
-      data: '/elsewhere',
+    expect(readSettings({}, '/data')).toEqual({
+      port: 4870,
+      host: '127.0.0.1',
+      data: '/data',
+      backups: '/data/backups',
     });
+    expect(
+      readSettings({ PORT: '5000', HOST: '::1', ALLUVIUM_DATA: '/elsewhere', ALLUVIUM_BACKUPS: '/safe' }, '/data'),
+    ).toEqual({ port: 5000, host: '::1', data: '/elsewhere', backups: '/safe' });
+    expect(readSettings({ ALLUVIUM_BACKUPS: 'none' }, '/data').backups).toBeUndefined();
+  });
+  it.each([
+    ['a network without a passphrase', { HOST: '0.0.0.0' }, /everybody on the network/],
+    ['an address without a passphrase', { HOST: '192.168.1.7' }, /everybody on the network/],
+    ['a short passphrase', { ALLUVIUM_PASSPHRASE: 'short' }, /12 to 200 letters/],
+    ['half of a certificate', { ALLUVIUM_TLS_CERT: '/c.pem' }, /belong together/],
+  ])('%s is refused with a sentence that says why', (_, env, sentence) => {
+    expect(() => readSettings(env, '/data')).toThrow(sentence);
+  });
+  it('the network is served with a passphrase', () => {
+    expect(readSettings({ HOST: '0.0.0.0', ALLUVIUM_PASSPHRASE: 'a sentence does well' }, '/data').host).toBe(
+      '0.0.0.0',
+    );
+    for (const host of ['127.0.0.2', 'LOCALHOST', '[::1]'])
+      expect(() => readSettings({ HOST: host }, '/data')).not.toThrow();
   });
   it.each(['x', '-1', '70000', '1.5'])('PORT=%s is refused with a sentence', (PORT) => {
     expect(() => readSettings({ PORT }, '/data')).toThrow(StartProblem);

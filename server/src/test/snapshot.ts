@@ -2,6 +2,7 @@ import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { PGlite } from '@electric-sql/pglite';
+import { amcheck } from '@electric-sql/pglite/contrib/amcheck';
 import { migrate, readMigrations } from '../db/migrate.js';
 import { databaseOf } from '../db/pglite.js';
 import { MIGRATIONS, SNAPSHOT } from './fixture.js';
@@ -10,7 +11,7 @@ import { MIGRATIONS, SNAPSHOT } from './fixture.js';
 export default async function setup(): Promise<() => void> {
   const folder = mkdtempSync(join(tmpdir(), 'alluvium-snapshot-'));
   const file = join(folder, 'empty.tar');
-  const pg = await PGlite.create();
+  const pg = await PGlite.create({ extensions: { amcheck } });
   await migrate(databaseOf(pg), await readMigrations(MIGRATIONS));
   writeFileSync(file, Buffer.from(await (await pg.dumpDataDir('none')).arrayBuffer()));
   await pg.close();

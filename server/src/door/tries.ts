@@ -1,0 +1,26 @@
+/** How often a passphrase may be tried: a few times a minute by one address, some more by all together. */
+const WINDOW_MS = 60_000;
+const ONE = 5;
+const ALL = 30;
+
+export interface Tries {
+  /** Counts a try; seconds to wait when it is one too many. */
+  readonly count: (address: string) => number | undefined;
+  /** It was the right one: earlier slips of this address are forgiven. */
+  readonly forgive: (address: string) => void;
+}
+
+export function countTries(now = () => Date.now()): Tries {
+  let tries: { readonly address: string; readonly at: number }[] = [];
+  return {
+    count: (address) => {
+      tries = tries.filter((t) => now() - t.at < WINDOW_MS);
+      const mine = tries.filter((t) => t.address === address);
+      const first = mine.length >= ONE ? mine[0]! : tries.length >= ALL ? tries[0]! : undefined;
+      if (first) return Math.max(1, Math.ceil((WINDOW_MS - (now() - first.at)) / 1000));
+      tries.push({ address, at: now() });
+      return undefined;
+    },
+    forgive: (address) => (tries = tries.filter((t) => t.address !== address)),
+  };
+}

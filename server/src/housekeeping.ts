@@ -1,0 +1,128 @@
+import { NOUN_NAMES } from '@alluvium/records';
+import type { Backups } from './backup/backups.js';
+import { verifyLibrary, type Damage } from './damage.js';
+import type { Database } from './db/database.js';
+import type { Pictures } from './pictures.js';
+import type { Room } from './space.js';
+
+/** Newest changes of a record that are kept whatever their age: as many as its history shows. */
+const SHOWN = 200;
+/** Older changes are pruned after this many days; at once where the log is larger than its limit. */
+const DAYS = 30;
+/** What was deleted can be brought back so long, days. */
+const DELETED_DAYS = 90;
+const LOG_LIMIT = 64 * 1024 * 1024;
+/** Nobody asked for anything for so long: heavy work disturbs nobody, ms. */
+const IDLE_MS = 2 * 60_000;
+const DAY_MS = 86_400_000;
+const HOUR_MS = 3_600_000;
+const PULSE_MS = 30_000;
+
+/**
+ * Takes out of the change log what no page shows and no undo reaches; whole batches only, since half of one could not be
+ * undone. Returns how many changes went.
+ */
+export async function pruneLog(db: Database, limit = LOG_LIMIT): Promise<number> {
+  const [size] = await db.query<{ bytes: number }>(`select pg_total_relation_size('change') as bytes`);
+  const after = size!.bytes > limit ? '1 hour' : `${DAYS} days`;
+  const gone = await db.transaction((tx) =>
+    tx.query(
+      `with ranked as (
+         select id, batch, at, noun, record,
+           row_number() over (partition by noun, record order by id desc) as nth,
+           first_value(after is null) over (partition by noun, record order by id desc) as deleted,
+           max(at) over (partition by noun, record) as last
+         from change),
+       kept as (
+         select distinct batch from ranked
+         where not ((nth > ${SHOWN} and at < now() - interval '${after}')
+           or (deleted and last < now() - interval '${DELETED_DAYS} days')))
+       delete from change where batch not in (select batch from kept) returning id`,
+    ),
+  );
+  return gone.length;
+}
+
+/** Clears the files of photos that no record has and no undo can bring back. */
+export async function clearPictures(db: Database, pictures: Pictures): Promise<number> {
+  const rows = await db.query<{ hash: string }>(
+    `select hash from attachment
+     union select before ->> 'hash' from change where noun = 'attachment' and before is not null
+     union select after ->> 'hash' from change where noun = 'attachment' and after is not null`,
+  );
+  return pictures.clear(new Set(rows.map((r) => r.hash)));
+}
+
+export interface Check {
+  readonly at: string;
+  readonly damage: readonly Damage[];
+}
+
+export interface Housekeeping {
+  /** Somebody asked for something: what is heavy waits. */
+  readonly asked: () => void;
+  /** What the last check of everything found; undefined before the first. */
+  readonly lastCheck: () => Check | undefined;
+  readonly check: () => Promise<Check>;
+  /** Prunes, clears and checks now, as it is done by itself when nobody asks for anything. */
+  readonly round: () => Promise<void>;
+  readonly stop: () => void;
+}
+
+/** What a library needs from day to day: room, a backup, a shorter log, a look at everything. */
+export function keepHouse(
+  db: Database,
+  pictures: Pictures,
+  backups: Backups | undefined,
+  room: Room | undefined,
+  complain: (error: unknown) => void,
+): Housekeeping {
+  let asked = Date.now();
+  let rounded = 0;
+  let due = 0;
+  let busy = false;
+  let last: Check | undefined;
+
+  async function check(): Promise<Check> {
+    return (last = { at: new Date().toISOString(), damage: await verifyLibrary(db, pictures) });
+  }
+  async function round(): Promise<void> {
+    rounded = Date.now();
+    if ((await check()).damage.length > 0) return;
+    await pruneLog(db);
+    await clearPictures(db, pictures);
+    for (const table of [...NOUN_NAMES, 'change', 'tally']) {
+      await db.script(`vacuum (analyze) ${table}`);
+      await new Promise<void>((go) => setImmediate(go));
+    }
+  }
+  async function pulse(): Promise<void> {
+    room?.trim();
+    if (busy) return;
+    busy = true;
+    try {
+      if (backups && Date.now() > due) {
+        // One that fails is tried again in an hour; one of an unchanged library is not looked at all day.
+        due = Date.now() + HOUR_MS;
+        const newest = (await backups.list())[0];
+        if (!newest || Date.now() - Date.parse(newest.made) > DAY_MS) await backups.make('daily');
+        due = Date.now() + (newest ? Math.max(HOUR_MS, DAY_MS - (Date.now() - Date.parse(newest.made))) : DAY_MS);
+      }
+      if (Date.now() - asked > IDLE_MS && Date.now() - rounded > DAY_MS) await round();
+    } catch (error) {
+      complain(error);
+    } finally {
+      busy = false;
+    }
+  }
+  const timer = setInterval(() => void pulse(), PULSE_MS);
+  timer.unref();
+
+  return {
+    asked: () => (asked = Date.now()),
+    lastCheck: () => last,
+    check,
+    round,
+    stop: () => clearInterval(timer),
+  };
+}

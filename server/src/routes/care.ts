@@ -1,0 +1,113 @@
+import { createReadStream } from 'node:fs';
+import { join } from 'node:path';
+import { Readable } from 'node:stream';
+import type { Care, CareProgress } from '@alluvium/records';
+import type { FastifyInstance } from 'fastify';
+import { z } from 'zod';
+import type { Backups } from '../backup/backups.js';
+import { recordsFile } from '../backup/manifest.js';
+import { findBackup } from '../backup/read.js';
+import type { Housekeeping } from '../housekeeping.js';
+import { Problem } from '../problems.js';
+
+const params = z.object({ name: z.string().regex(/^alluvium-[\w-]{1,80}$/, 'This is no name of a backup.') });
+
+/** Runs something long behind a stream of progress lines; what goes wrong is the last of them. */
+export function progress(
+  work: (told: (done: number, of: number) => void) => Promise<void>,
+  log: (error: unknown) => void,
+): Readable {
+  const lines = new Readable({ read() {}, encoding: 'utf8' });
+  const say = (line: CareProgress) => lines.push(`${JSON.stringify(line)}\n`);
+  let shown = 0;
+  void work((done, of) => {
+    // A line for every hundredth part is enough.
+    if (done < of && done - shown < of / 100) return;
+    shown = done;
+    say({ done, of });
+  })
+    .then(() => say({ finished: true }))
+    .catch((error: unknown) => {
+      if (!(error instanceof Problem)) log(error);
+      say({
+        problem: { detail: error instanceof Problem ? error.message : `It failed: ${(error as Error).message}.` },
+      });
+    })
+    .finally(() => lines.push(null));
+  return lines;
+}
+
+/** What keeps the library safe, seen and done by hand: backups, and a look at everything. */
+export function careRoutes(
+  app: FastifyInstance,
+  house: Housekeeping,
+  backups: Backups | undefined,
+  free: () => number | null,
+): void {
+  const tags = ['care'];
+  const needed = (): Backups => {
+    if (!backups) throw new Problem('refused', 'Backups are switched off (ALLUVIUM_BACKUPS=none).');
+    return backups;
+  };
+  app.get(
+    '/api/care',
+    { schema: { tags, summary: 'The backups there are, the last check, the room on the disk' } },
+    async (): Promise<Care> => ({
+      folder: backups?.folder ?? null,
+      backups: ((await backups?.list()) ?? []).map(({ name, made, reason, counts, bytes, pictures }) => ({
+        name,
+        made,
+        reason,
+        records: Object.values(counts).reduce((sum, n) => sum + n, 0),
+        heads: counts.head ?? 0,
+        bytes,
+        photos: pictures.length,
+      })),
+      check: house.lastCheck() ?? null,
+      free: free(),
+    }),
+  );
+  app.post('/api/backup', { schema: { tags, summary: 'Makes a backup now, and reads it again' } }, async (_, reply) => {
+    const made = await needed().make('by hand');
+    if (!made) throw new Problem('refused', 'There is nothing to keep yet: the library is empty.');
+    return reply.code(201).send({ name: made.name, made: made.made });
+  });
+  app.post(
+    '/api/check',
+    { schema: { tags, summary: 'Reads everything there is, and says what is damaged' } },
+    async () => house.check(),
+  );
+  app.post(
+    '/api/backup/:name/restore',
+    {
+      schema: {
+        tags,
+        summary: 'Puts a backup in place of what is here, which is kept as a backup first; progress lines (NDJSON)',
+        params,
+      },
+    },
+    async (request, reply) => {
+      const { name } = request.params as z.infer<typeof params>;
+      const from = needed();
+      await findBackup(from.folder, name);
+      const lines = progress(
+        async (told) => void (await from.restore(name, told)),
+        (error) => request.log.error(error),
+      );
+      return reply.header('content-type', 'application/x-ndjson').send(lines);
+    },
+  );
+  app.get(
+    '/api/backup/:name/file',
+    { schema: { tags, summary: 'The records of a backup as a bundle, packed with gzip', params } },
+    async (request, reply) => {
+      const { name } = request.params as z.infer<typeof params>;
+      const from = needed();
+      await findBackup(from.folder, name);
+      return reply
+        .header('content-type', 'application/gzip')
+        .header('content-disposition', `attachment; filename="${recordsFile(name)}"`)
+        .send(createReadStream(join(from.folder, recordsFile(name))));
+    },
+  );
+}

@@ -1,0 +1,136 @@
+import { existsSync } from 'node:fs';
+import { mkdtemp, mkdir, readFile, readdir, rename, rm, truncate, writeFile } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { afterEach, beforeAll, beforeEach, describe, expect, it } from 'vitest';
+import { openBackups } from '../backup/backups.js';
+import { listBackups } from '../backup/read.js';
+import { createApp } from '../app.js';
+import { createRescue } from '../rescue.js';
+import { openLibrary, putAside, type Damaged } from '../library.js';
+import { readMigrations, type Migration } from '../db/migrate.js';
+import { openPglite } from '../db/pglite.js';
+import { MIGRATIONS, demoText } from './fixture.js';
+
+let data: string;
+let steps: Migration[];
+/** The file of the table of sheets, found while it was sound. */
+let sheetFile: string;
+beforeAll(async () => {
+  steps = await readMigrations(MIGRATIONS);
+});
+beforeEach(async () => {
+  data = await mkdtemp(join(tmpdir(), 'alluvium-rescue-'));
+  const opened = await openLibrary(data, steps, join(data, 'backups'));
+  if (!('library' in opened)) throw new Error('A fresh folder is no damage.');
+  const { db, pictures } = opened.library;
+  const app = await createApp({ db, pictures });
+  await app.inject({
+    method: 'POST',
+    url: '/api/bundle',
+    payload: await demoText(),
+    headers: { 'content-type': 'application/json' },
+  });
+  await openBackups(db, pictures, join(data, 'backups')).make('by hand');
+  const [row] = await db.query<{ path: string }>(`select pg_relation_filepath('sheet') as path`);
+  sheetFile = join(data, 'database', row!.path);
+  await db.script('checkpoint');
+  await app.close();
+  await db.close();
+});
+afterEach(() => rm(data, { recursive: true, force: true }));
+const open = () => openLibrary(data, steps, join(data, 'backups'));
+async function damaged(): Promise<Damaged> {
+  const opened = await open();
+  if (!('damaged' in opened)) throw new Error('The damage was not noticed.');
+  return opened.damaged;
+}
+const rescueOf = (d: Damaged) =>
+  createRescue({ ...d, backups: join(data, 'backups'), hosts: () => undefined, restore: async () => {} });
+
+describe('a damaged library is not served', () => {
+  it('a table cut short is noticed at the start; what can be read is offered, and so are sound backups', async () => {
+    await truncate(sheetFile, 8192);
+    const d = await damaged();
+    expect(d.damage.join(' ')).toMatch(/flow sheets (should be here|cannot be read)/);
+    const app = await rescueOf(d);
+    const said = (await app.inject('/api/rescue')).json();
+    expect(said.backups).toEqual([expect.objectContaining({ reason: 'by hand', heads: 12, sound: true })]);
+    expect(said.readable).toContainEqual({ noun: 'head', records: 12 });
+    const readable = (await app.inject('/api/rescue/readable')).json();
+    expect(readable.heads).toHaveLength(12);
+    for (const url of ['/api/head', '/api/bundle', '/api/library', '/api/nothing']) {
+      const refused = await app.inject(url);
+      expect([url, refused.statusCode, refused.json().type]).toEqual([
+        url,
+        500,
+        'https://alluvium.invalid/problems/rescue',
+      ]);
+    }
+    expect((await app.inject('/api/health')).json().status).toBe('damaged');
+    await app.close();
+    await d.db?.close();
+  });
+  it('zeroes in the middle of a table are noticed by the checksum of the page, and said', async () => {
+    const content = await readFile(sheetFile);
+    content.fill(0x5a, 8192 + 200, 8192 + 1200);
+    await writeFile(sheetFile, content);
+    const d = await damaged();
+    expect(d.damage.join(' ')).toMatch(/invalid page|cannot be read/);
+    await d.db?.close();
+  });
+  it.each([
+    ['the control file is gone', async () => rm(join(data, 'database', 'global', 'pg_control'))],
+    ['PG_VERSION is gone', async () => rm(join(data, 'database', 'PG_VERSION'))],
+    ['the database is gone', async () => rm(join(data, 'database'), { recursive: true })],
+    [
+      'something else lies in its place',
+      async () => {
+        await rename(join(data, 'database'), join(data, 'elsewhere'));
+        await mkdir(join(data, 'database'));
+        await writeFile(join(data, 'database', 'letter.txt'), 'Dear shop');
+      },
+    ],
+  ])('%s: it is told, and nothing is laid over it', async (_, spoil) => {
+    await spoil();
+    const inside = async (): Promise<string[]> =>
+      existsSync(join(data, 'database')) ? readdir(join(data, 'database')) : [];
+    const before = await inside();
+    const d = await damaged();
+    expect(d.damage).toHaveLength(1);
+    expect(await inside()).toEqual(expect.arrayContaining(before));
+    if (!before.includes('PG_VERSION')) expect(await inside()).toEqual(before);
+    const app = await rescueOf(d);
+    expect((await app.inject('/api/rescue')).json().backups[0].sound).toBe(true);
+    await app.close();
+  });
+  it('is put aside whole under a name that says so', async () => {
+    await truncate(sheetFile, 8192);
+    await (await damaged()).db?.close();
+    const aside = await putAside(data);
+    expect(aside).toMatch(/database\.damaged-\d{8}T\d{6}Z$/);
+    expect(existsSync(join(aside!, 'PG_VERSION'))).toBe(true);
+    expect(existsSync(join(data, 'database'))).toBe(false);
+  });
+});
+
+describe('before the schema moves on', () => {
+  it('the database is copied as it was, and the copy opens', async () => {
+    const backups = join(data, 'backups');
+    const opened = await openLibrary(
+      data,
+      [...steps, { number: 999, sql: 'create table of_tomorrow (id int)' }],
+      backups,
+    );
+    if (!('library' in opened)) throw new Error('It did not open.');
+    await opened.library.db.close();
+    const [copy] = (await readdir(backups)).filter((n) => n.startsWith('before-step-'));
+    const before = await openPglite(join(backups, copy!));
+    expect((await before.query<{ n: number }>('select max(number) as n from schema_step'))[0]!.n).toBe(
+      steps.at(-1)!.number,
+    );
+    expect(await before.query('select id from head')).toHaveLength(12);
+    await before.close();
+    expect(await listBackups(backups)).toHaveLength(1);
+  });
+});
