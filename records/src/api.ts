@@ -164,6 +164,8 @@ export interface Care {
   readonly check: { readonly at: string; readonly damage: readonly string[] } | null;
   /** Free bytes on the disk of the data folder, where that is known. */
   readonly free: number | null;
+  /** Whether a passphrase is asked for, and so can be asked for again. */
+  readonly passphrase: boolean;
 }
 export interface BackupSummary {
   readonly name: string;

@@ -137,7 +137,7 @@ export async function createApp({
     headRoutes(api, db);
     lineupRoutes(api, db);
     bundleRoutes(api, db, pictures, backups);
-    careRoutes(api, house, backups, () => room?.free() ?? null);
+    careRoutes(api, house, backups, () => room?.free() ?? null, keys !== undefined);
     arrivalRoutes(api, db, pictures);
     benchRoutes(api, db, hub);
     nounRoutes(api, db);

@@ -1,19 +1,18 @@
 import { spawn } from 'node:child_process';
 import { randomBytes } from 'node:crypto';
-import { constants, existsSync } from 'node:fs';
-import { access, mkdir, readFile, rm, writeFile } from 'node:fs/promises';
+import { existsSync } from 'node:fs';
+import { mkdir, readFile } from 'node:fs/promises';
 import { createServer } from 'node:net';
-import { hostname } from 'node:os';
-import { basename, dirname, join, resolve } from 'node:path';
+import { dirname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import type { FastifyInstance } from 'fastify';
-import { lock } from 'proper-lockfile';
 import { renderUnicodeCompact } from 'uqr';
 import { createApp } from './app.js';
 import { openBackups, type Backups } from './backup/backups.js';
-import { recordsFile } from './backup/manifest.js';
 import { findBackup, verifyBackup } from './backup/read.js';
 import { restoreBackup } from './backup/restore.js';
+import { claim, noteAddress } from './claim.js';
+import { command } from './command.js';
 import type { Database } from './db/database.js';
 import { NewerData, readMigrations } from './db/migrate.js';
 import { NotADatabase } from './db/pglite.js';
@@ -51,55 +50,11 @@ async function portIsFree(host: string, port: number): Promise<void> {
   });
 }
 
-/** Whether the process that wrote this file ran on this machine and is gone: what it locked, a crash left behind. */
-async function isDead(owner: string): Promise<boolean> {
-  const [host, pid] = (await readFile(owner, 'utf8').catch(() => '')).trim().split(' ');
-  if (host !== hostname() || !pid) return false;
-  try {
-    process.kill(Number(pid), 0);
-    return false;
-  } catch (error) {
-    return (error as NodeJS.ErrnoException).code === 'ESRCH';
-  }
-}
-
-async function claim(folder: string): Promise<() => Promise<void>> {
-  try {
-    await mkdir(folder, { recursive: true });
-    await access(folder, constants.W_OK);
-  } catch {
-    throw new StartProblem(`The data folder ${folder} cannot be written. Choose another with ALLUVIUM_DATA.`);
-  }
-  const lockfilePath = join(folder, 'alluvium.lock');
-  const owner = join(folder, 'alluvium.pid');
-  const take = async () => {
-    const release = await lock(folder, { stale: 10_000, update: 3_000, lockfilePath });
-    await writeFile(owner, `${hostname()} ${process.pid}\n`);
-    return release;
-  };
-  try {
-    return await take().catch(async (error: unknown) => {
-      if (!(await isDead(owner))) throw error;
-      await rm(lockfilePath, { recursive: true, force: true });
-      return take();
-    });
-  } catch {
-    throw new StartProblem(
-      `The data folder ${folder} is open in another Alluvium. Stop that one first; if it crashed on another machine, wait ten seconds.`,
-    );
-  }
-}
-
 /** After the start nothing heavy is done for so long, ms. */
 const QUIET_MS = 5_000;
 
 const demo = process.argv.includes('--demo');
 const settings = () => readSettings(process.env, join(root, 'data', demo ? 'demo' : 'own'));
-
-/** What tells a command of this program that the folder's server runs, and where. */
-async function noteAddress(data: string, url: string): Promise<void> {
-  await writeFile(join(data, 'alluvium.pid'), `${hostname()} ${process.pid} ${url}\n`);
-}
 
 async function tlsOf({ tls }: Settings): Promise<{ cert: Buffer; key: Buffer } | undefined> {
   if (!tls) return undefined;
@@ -224,57 +179,6 @@ async function inviteNetwork(scheme: string, port: number, own: readonly string[
     );
 }
 
-/** `main.js backup`: makes one now, by the server of the folder where one runs. `main.js restore FILE`: puts one back. */
-async function command(name: 'backup' | 'restore', file: string | undefined): Promise<void> {
-  const s = settings();
-  if (s.backups === undefined) throw new StartProblem('Backups are switched off (ALLUVIUM_BACKUPS=none).');
-  if (name === 'restore' && file === undefined)
-    throw new StartProblem('Say which backup: npm run restore -- FILE, with the path of its .json.gz file.');
-  const release = await claim(s.data).catch(async (error: unknown) => {
-    const [, , url] = (await readFile(join(s.data, 'alluvium.pid'), 'utf8').catch(() => '')).trim().split(' ');
-    if (name === 'restore' || !url) throw error;
-    return url;
-  });
-  if (typeof release === 'string') return backupByServer(release, s.passphrase);
-  const opened = await openLibrary(s.data, await readMigrations(migrations), s.backups);
-  if (!('library' in opened))
-    throw new StartProblem(
-      `The library in ${s.data} is damaged: ${opened.damaged.damage.join(' ')} Start Alluvium: it offers what can be done.`,
-    );
-  const { db, pictures } = opened.library;
-  const here = openBackups(db, pictures, s.backups);
-  if (name === 'backup') {
-    const made = await here.make('by hand');
-    console.log(
-      made ? `Kept in ${join(s.backups, recordsFile(made.name))}` : 'The library is empty: there is nothing to keep.',
-    );
-  } else {
-    const folder = dirname(resolve(file!));
-    const manifest = await findBackup(folder, basename(file!).replace(/(\.json\.gz|\.manifest\.json)$/, ''));
-    await verifyBackup(folder, manifest);
-    const before = await here.make('restore');
-    await restoreBackup(db, pictures, folder, manifest);
-    console.log(
-      `The library is what it was on ${manifest.made}.${before ? ` What stood here before is kept in ${join(s.backups, recordsFile(before.name))}` : ''}`,
-    );
-  }
-  await db.close();
-  await release();
-  process.exit(0);
-}
-
-async function backupByServer(url: string, passphrase: string | undefined): Promise<void> {
-  const answer = await fetch(`${url}/api/backup`, {
-    method: 'POST',
-    headers: passphrase === undefined ? {} : { authorization: `Bearer ${passphrase}` },
-  }).catch((error: unknown) => {
-    throw new StartProblem(`The server at ${url} does not answer: ${(error as Error).message}`);
-  });
-  const said = (await answer.json()) as { name?: string; detail?: string };
-  if (!answer.ok) throw new StartProblem(said.detail ?? `The server answered ${answer.status}.`);
-  console.log(`Kept as ${said.name}, by the server at ${url}.`);
-}
-
 /** The stand-ins for instruments, in a process of their own that ends with this one. */
 function standIns(url: string, key: string): void {
   const built = join(root, 'instruments', 'dist', 'main.js');
@@ -313,7 +217,10 @@ async function loadDemo(app: FastifyInstance, db: Database, hosts: () => Set<str
 }
 
 const [, , asked, file] = process.argv;
-const run = asked === 'backup' || asked === 'restore' ? command(asked, file) : start();
+const run =
+  asked === 'backup' || asked === 'restore'
+    ? readMigrations(migrations).then((steps) => command(asked, file, settings(), steps))
+    : start();
 run.catch((error: unknown) => {
   console.error(error instanceof StartProblem || error instanceof Problem ? error.message : error);
   process.exit(1);

@@ -4,6 +4,12 @@ import { STAY_MS, type Keys } from './keys.js';
 import { DOOR_CSS, doorPage } from './page.js';
 import { countTries } from './tries.js';
 
+/** A form sent without a referrer says it comes from nowhere, and is refused as foreign: this page tells its own server. */
+const PAGE = {
+  'cache-control': 'no-store',
+  'content-type': 'text/html; charset=utf-8',
+  'referrer-policy': 'same-origin',
+};
 const COOKIE = 'alluvium';
 /** Longer than any passphrase: a megabyte of it would be hashed otherwise. */
 const LONGEST = 200;
@@ -52,14 +58,12 @@ export function guardDoor(app: FastifyInstance, keys: Keys, secure: boolean): vo
       return undefined;
     }
     if (request.method === 'GET' && !path.startsWith('/api/') && !/\.\w+$/.test(path))
-      return reply.header('cache-control', 'no-store').type('text/html; charset=utf-8').send(doorPage(request.url));
+      return reply.headers(PAGE).send(doorPage(request.url));
     throw new Problem('no-entry', 'Sign in first: load the page again and give the passphrase.');
   });
 
   app.get('/door.css', { schema: { hide: true } }, (_, reply) => reply.type('text/css').send(DOOR_CSS));
-  app.get('/door', { schema: { hide: true } }, (_, reply) =>
-    reply.header('cache-control', 'no-store').type('text/html; charset=utf-8').send(doorPage('/')),
-  );
+  app.get('/door', { schema: { hide: true } }, (_, reply) => reply.headers(PAGE).send(doorPage('/')));
   app.register(async (form) => {
     form.addContentTypeParser(
       'application/x-www-form-urlencoded',
@@ -74,7 +78,7 @@ export function guardDoor(app: FastifyInstance, keys: Keys, secure: boolean): vo
         if (!(error instanceof Problem)) throw error;
         const page = doorPage(placeHere(to), error.message);
         if (error.more.retryAfter !== undefined) reply.header('retry-after', error.more.retryAfter);
-        return reply.code(error.status).header('cache-control', 'no-store').type('text/html; charset=utf-8').send(page);
+        return reply.code(error.status).headers(PAGE).send(page);
       }
       return setCookie(reply, keys.token(), STAY_MS / 1000).redirect(placeHere(to), 303);
     });

@@ -43,6 +43,7 @@ export function careRoutes(
   house: Housekeeping,
   backups: Backups | undefined,
   free: () => number | null,
+  passphrase: boolean,
 ): void {
   const tags = ['care'];
   const needed = (): Backups => {
@@ -65,6 +66,7 @@ export function careRoutes(
       })),
       check: house.lastCheck() ?? null,
       free: free(),
+      passphrase,
     }),
   );
   app.post('/api/backup', { schema: { tags, summary: 'Makes a backup now, and reads it again' } }, async (_, reply) => {

@@ -4,6 +4,7 @@ import { defineAsyncComponent, ref } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
 import WorkingPanel from '../parts/WorkingPanel.vue';
 import { useSettings } from '../state/settings.js';
+import { useReach } from '../data/reach.js';
 import { useUndo } from '../data/undo.js';
 import { useExchange } from '../exchange/exchange.js';
 import AwayNote from './AwayNote.vue';
@@ -17,6 +18,7 @@ import { useUnreached } from './unreached.js';
 
 const KeyMap = defineAsyncComponent(() => import('./KeyMap.vue'));
 const GlossaryPanel = defineAsyncComponent(() => import('./GlossaryPanel.vue'));
+const RescuePage = defineAsyncComponent(() => import('../care/RescuePage.vue'));
 const ImportDialog = defineAsyncComponent(() => import('../exchange/ImportDialog.vue'));
 
 const router = useRouter();
@@ -25,6 +27,7 @@ const undo = useUndo();
 const settings = useSettings();
 const exchange = useExchange();
 const unreached = useUnreached(router);
+const { damaged } = useReach();
 const keysOpen = ref(false);
 const glossaryOpen = ref(false);
 
@@ -69,7 +72,8 @@ useEventListener('drop', (event) => {
     <CourseLine class="frame-course" />
     <main id="page" tabindex="-1">
       <AwayNote />
-      <p v-if="unreached" class="reading" role="alert">
+      <RescuePage v-if="damaged" />
+      <p v-else-if="unreached" class="reading" role="alert">
         “{{ unreached.meta.title }}” cannot be opened while the server does not answer. It opens by itself as soon as it
         does.
       </p>

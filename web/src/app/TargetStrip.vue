@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { BookOpen, Keyboard, Moon, Sun } from '@lucide/vue';
+import { BookOpen, Keyboard, Moon, ShieldCheck, Sun } from '@lucide/vue';
 import { computed, watch } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
 import WorkedNumber from '../parts/WorkedNumber.vue';
@@ -107,6 +107,7 @@ const engine = computed(() => {
         <Sun v-if="settings.theme === 'night'" :size="17" />
         <Moon v-else :size="17" />
       </button>
+      <RouterLink class="plain" :to="{ name: 'backups' }" aria-label="Backups"><ShieldCheck :size="17" /></RouterLink>
       <button class="plain" type="button" aria-label="Glossary" @click="$emit('glossary')">
         <BookOpen :size="17" />
       </button>
@@ -178,8 +179,9 @@ b {
   align-items: center;
   gap: 12px;
 }
-.tools button {
+.tools .plain {
   display: flex;
+  color: inherit;
   padding: 3px;
 }
 .units {

@@ -75,6 +75,12 @@ export const router = createRouter({
     },
     { path: '/match', name: 'match', component: () => import('../match/MatchPage.vue'), meta: { title: 'Match' } },
     {
+      path: '/backups',
+      name: 'backups',
+      component: () => import('../care/BackupsPage.vue'),
+      meta: { title: 'Backups' },
+    },
+    {
       path: '/:rest(.*)*',
       name: 'nowhere',
       component: () => import('./NowherePage.vue'),

@@ -69,7 +69,7 @@ const limits = (i: Instrument) =>
           <th>shows</th>
           <th>measures</th>
           <th>state</th>
-          <th>manage</th>
+          <th>try a fault</th>
         </tr>
       </thead>
       <tbody>
@@ -89,11 +89,6 @@ const limits = (i: Instrument) =>
           <td>{{ limits(i) }}{{ i.ranges.length ? `; ${i.ranges.length} ranges` : '' }}</td>
           <td>
             {{ state(i) }}
-            <span v-if="i.problem" class="loss">
-              {{ i.nonsense ? `${i.nonsense} senseless lines: ` : '' }}{{ i.problem }}
-            </span>
-          </td>
-          <td>
             <el-popconfirm
               v-if="i.standing === 'paired'"
               :title="`Forget the ${i.name}? It has to be paired again before it is listened to.`"
@@ -106,6 +101,11 @@ const limits = (i: Instrument) =>
                 <el-button link type="primary">Forget it</el-button>
               </template>
             </el-popconfirm>
+            <span v-if="i.problem" class="loss">
+              {{ i.nonsense ? `${i.nonsense} senseless lines: ` : '' }}{{ i.problem }}
+            </span>
+          </td>
+          <td>
             <select
               v-if="i.standing === 'simulated'"
               :value="faults[i.id] ?? 'none'"

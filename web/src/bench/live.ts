@@ -1,6 +1,7 @@
 import type { Sample } from '@alluvium/core';
 import type { BenchAsks, BenchTells, Instrument, InstrumentKind, Order, SampleFrame } from '@alluvium/records';
 import { defineStore } from 'pinia';
+import { newId } from '../data/ids.js';
 import { ref, shallowRef } from 'vue';
 
 /** Samples kept of each quantity: half a minute at 20 a second. More would only grow the memory. */
@@ -15,7 +16,7 @@ export const SILENCE_MS = 1_500;
 export function pageId(): string {
   const known = sessionStorage.getItem('alluvium.page');
   if (known) return known;
-  const made = crypto.randomUUID();
+  const made = newId();
   sessionStorage.setItem('alluvium.page', made);
   return made;
 }

@@ -35,6 +35,7 @@ import { computed, ref, shallowRef, watch, type ComputedRef, type Ref } from 'vu
 import { useBenchLive } from './live.js';
 import type { SessionPage } from '../data/session.js';
 import { useSettings } from '../state/settings.js';
+import { newId } from '../data/ids.js';
 import { tone } from './sound.js';
 import { useStream } from './useStream.js';
 
@@ -285,7 +286,7 @@ export function useRun(
   }
 
   const blank = (p: PlannedPoint): ReadingWrite => ({
-    id: crypto.randomUUID(),
+    id: newId(),
     number: p.number,
     side: p.side,
     pull: p.pull,

@@ -3,12 +3,13 @@ import type {
   Changed,
   ChecklistMake,
   Done,
+  Health,
   ImportProgress,
   Step,
   WholeHead,
   Written,
 } from '@alluvium/records';
-import { heard } from './reach.js';
+import { heard, heardOfDamage } from './reach.js';
 
 export interface FieldProblem {
   readonly field: string;
@@ -23,6 +24,8 @@ export class ApiProblem extends Error {
     readonly fields: readonly FieldProblem[] = [],
     readonly current?: unknown,
     readonly step = 0,
+    /** What the server says of its own state, where that is the answer. */
+    readonly health?: Health,
   ) {
     super(message);
   }
@@ -35,11 +38,12 @@ export class ApiProblem extends Error {
 
 const UNREACHABLE = 'The server does not answer. What you typed is kept here; start Alluvium again and save.';
 
-async function send(method: string, path: string, body?: unknown): Promise<Response> {
+async function send(method: string, path: string, body?: unknown, signal?: AbortSignal): Promise<Response> {
   let response: Response;
   try {
     response = await fetch(path, {
       method,
+      ...(signal ? { signal } : {}),
       ...(body === undefined
         ? {}
         : {
@@ -49,7 +53,8 @@ async function send(method: string, path: string, body?: unknown): Promise<Respo
             body: typeof body === 'string' || body instanceof Blob ? body : JSON.stringify(body),
           }),
     });
-  } catch {
+  } catch (error) {
+    if (signal?.aborted) throw new ApiProblem(499, 'Cancelled: nothing of it is kept.', [], error);
     heard(false);
     throw new ApiProblem(0, UNREACHABLE);
   }
@@ -60,19 +65,25 @@ async function send(method: string, path: string, body?: unknown): Promise<Respo
     fields?: FieldProblem[];
     current?: unknown;
     step?: number;
+    type?: string;
+    status?: unknown;
   };
+  if (problem.type?.endsWith('/rescue')) heardOfDamage();
   throw new ApiProblem(
     response.status,
     problem.detail ?? `The server answered ${response.status}.`,
     problem.fields,
     problem.current,
     problem.step,
+    typeof problem.status === 'string' ? (problem as Health) : undefined,
   );
 }
 
 /** A request answered in JSON. @throws ApiProblem with a sentence to show. */
-export const request = async <T>(method: string, path: string, body?: unknown): Promise<T> =>
-  (await (await send(method, path, body)).json()) as T;
+export const request = async <T>(method: string, path: string, body?: unknown): Promise<T> => {
+  const response = await send(method, path, body);
+  return (response.status === 204 ? undefined : await response.json()) as T;
+};
 
 /** A file as the server gives it. @throws ApiProblem with a sentence to show. */
 export const fileAt = async (path: string): Promise<Blob> => (await send('GET', path)).blob();
@@ -121,12 +132,15 @@ export const readInstrument = async (name: string, near?: number): Promise<numbe
 export const undoBatch = (batch: number) => request<Done>('POST', `/api/change/${batch}/undo`);
 
 /** Reads a stream of JSON lines as they come. */
-export async function* lines<T>(method: string, path: string, body: string): AsyncGenerator<T> {
-  const response = await send(method, path, body);
+export async function* lines<T>(method: string, path: string, body: string, signal?: AbortSignal): AsyncGenerator<T> {
+  const response = await send(method, path, body === '' ? undefined : body, signal);
   const reader = response.body!.pipeThrough(new TextDecoderStream()).getReader();
   let rest = '';
   for (;;) {
-    const { done, value } = await reader.read();
+    const { done, value } = await reader.read().catch((error: unknown) => {
+      if (signal?.aborted) throw new ApiProblem(499, 'Cancelled: nothing of it is kept.', [], error);
+      throw error;
+    });
     rest += value ?? '';
     const parts = rest.split('\n');
     rest = done ? '' : parts.pop()!;
@@ -142,8 +156,9 @@ export async function importBundle(
   text: string,
   changed: 'keep' | 'replace',
   tell: (progress: { done: number; of: number }) => void,
+  signal?: AbortSignal,
 ): Promise<Finished> {
-  for await (const line of lines<ImportProgress>('POST', `/api/bundle?changed=${changed}`, text)) {
+  for await (const line of lines<ImportProgress>('POST', `/api/bundle?changed=${changed}`, text, signal)) {
     if ('finished' in line) return line;
     if ('problem' in line) throw new ApiProblem(400, line.problem.detail);
     tell(line);

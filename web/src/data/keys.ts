@@ -12,6 +12,8 @@ export const KEYS = {
   questions: ['questions'],
   scans: ['scans'],
   scoredCalls: ['calls'],
+  care: ['care'],
+  health: ['health'],
   library: ['library'],
   claims: ['claims'],
   head: (id: unknown) => ['head', id],

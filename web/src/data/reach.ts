@@ -1,6 +1,7 @@
 import { readonly, ref } from 'vue';
 
 const away = ref(false);
+const damaged = ref(false);
 const since = ref<Date>();
 const waiting = new Set<() => void>();
 
@@ -18,5 +19,8 @@ export function onBack(act: () => void): () => void {
   return () => void waiting.delete(act);
 }
 
-/** Whether the server is away, and since when: said by the frame, and by every page that waits. */
-export const useReach = () => ({ away: readonly(away), since: readonly(since) });
+/** The server serves nothing of its library: what it has is damaged. */
+export const heardOfDamage = () => void (damaged.value = true);
+
+/** Whether the server is away, and since when, or has a damaged library: said by the frame, and by every page that waits. */
+export const useReach = () => ({ away: readonly(away), since: readonly(since), damaged: readonly(damaged) });

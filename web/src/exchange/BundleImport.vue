@@ -12,6 +12,7 @@ const change = useChange('here');
 const replace = ref(false);
 const progress = ref<{ done: number; of: number }>();
 const problem = ref('');
+let cancel = new AbortController();
 
 const counts = computed(() => props.pending.preview.counts.filter((c) => c.fresh + c.same + c.changed > 0));
 const total = (key: 'fresh' | 'changed' | 'same') => counts.value.reduce((n, c) => n + c[key], 0);
@@ -19,8 +20,10 @@ const nothing = computed(() => total('fresh') === 0 && (total('changed') === 0 |
 
 async function accept(): Promise<void> {
   progress.value = { done: 0, of: 1 };
+  cancel = new AbortController();
+  const { signal } = cancel;
   const done = await change.run(
-    () => importBundle(props.pending.text, replace.value ? 'replace' : 'keep', (p) => (progress.value = p)),
+    () => importBundle(props.pending.text, replace.value ? 'replace' : 'keep', (p) => (progress.value = p), signal),
     ({ fresh, changed }) => `${fresh} records imported${changed ? `, ${changed} replaced` : ''}.`,
   );
   problem.value = change.refusal.value;
@@ -74,6 +77,7 @@ async function accept(): Promise<void> {
     >
       Import
     </el-button>
+    <el-button v-if="progress" @click="cancel.abort()">Cancel</el-button>
     <span v-if="nothing && pending.preview.problems.length === 0" class="note">
       {{ total('changed') ? 'Nothing new: what differs stays as it is here.' : 'All of it is here already.' }}
     </span>

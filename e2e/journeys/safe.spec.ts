@@ -1,0 +1,121 @@
+import { readFileSync } from 'node:fs';
+import { readdir, rm, truncate } from 'node:fs/promises';
+import { join } from 'node:path';
+import { expect as plainExpect, test as plain } from '@playwright/test';
+import { copyOf, startServer } from '../server.js';
+import { expect, test } from '../test.js';
+
+const at = { viewport: { width: 1280, height: 800 } };
+
+plain('a backup is made by hand, and put back in place of what went wrong', async ({ browser }) => {
+  plain.setTimeout(120_000);
+  const folder = await copyOf('demo');
+  const server = await startServer(folder, { env: { ALLUVIUM_BACKUPS: join(folder, 'backups') } });
+  const page = await (await browser.newContext({ ...at, baseURL: server.url })).newPage();
+  await page.goto('/heads');
+  await page.getByRole('link', { name: 'Backups' }).click();
+  await page.getByRole('button', { name: 'Make a backup now' }).click();
+  await plainExpect(page.getByText(/The library is kept as it was at/)).toBeVisible();
+  const rows = page.getByRole('row').filter({ hasText: 'save the records' });
+  await plainExpect(rows.first()).toContainText('12');
+  await page.request.delete('/api/head/corrow-417');
+  await page.getByRole('button', { name: 'Check everything' }).click();
+  await plainExpect(page.getByText(/was read at .*: all sound\./)).toBeVisible({ timeout: 30_000 });
+  await rows.last().getByRole('button', { name: 'Put back' }).click();
+  await page.getByRole('button', { name: 'Put it back' }).click();
+  await plainExpect(page.getByText(/The library is what it was at/)).toBeVisible({ timeout: 30_000 });
+  // What was here before is kept as well.
+  await plainExpect(rows.filter({ hasText: 'before another was put back' })).toHaveCount(1);
+  await page.goto('/heads/corrow-417');
+  await plainExpect(page.getByRole('heading', { level: 1 }).or(page.getByLabel('Name')).first()).toBeVisible();
+  plainExpect((await page.request.get('/api/head/corrow-417')).status()).toBe(200);
+  await page.close();
+  await server.stop();
+  await rm(folder, { recursive: true });
+});
+
+plain('a library that lost a table is not served; a backup is put in its place', async ({ browser }) => {
+  plain.setTimeout(120_000);
+  const folder = await copyOf('demo');
+  const env = { ALLUVIUM_BACKUPS: join(folder, 'backups') };
+  const sound = await startServer(folder, { env });
+  const made = await fetch(`${sound.url}/api/backup`, { method: 'POST' });
+  plainExpect(made.status).toBe(201);
+  await sound.stop();
+  // The file of the table of heads: the smallest that has the name of one; the log of changes has it as well.
+  const base = join(folder, 'database', 'base', '5');
+  const files = (await readdir(base)).filter((f) => /^\d+$/.test(f) && Number(f) >= 16_384);
+  const withHeads = files
+    .map((f) => ({ path: join(base, f), content: readFileSync(join(base, f)) }))
+    .filter(({ content }) => content.includes('Longreach 212'))
+    .sort((a, b) => a.content.length - b.content.length);
+  await truncate(withHeads[0]!.path, 0);
+  const server = await startServer(folder, { env });
+  const page = await (await browser.newContext({ ...at, baseURL: server.url })).newPage();
+  await page.goto('/heads');
+  await plainExpect(page.getByRole('heading', { name: 'The library is damaged' })).toBeVisible();
+  await plainExpect(page.getByText(/should be here|cannot be read/).first()).toBeVisible({ timeout: 30_000 });
+  await page.getByRole('button', { name: 'Put it in place' }).first().click();
+  await plainExpect(page.getByText('417 early').first()).toBeVisible({ timeout: 60_000 });
+  plainExpect((await readdir(folder)).some((f) => f.startsWith('database.damaged-'))).toBe(true);
+  plainExpect(await (await page.request.get('/api/health')).json()).toEqual({ status: 'ok' });
+  await page.close();
+  await server.stop();
+  await rm(folder, { recursive: true });
+});
+
+plain('with a passphrase nothing is shown before it is given, nor after signing out', async ({ browser }) => {
+  plain.setTimeout(90_000);
+  const folder = await copyOf('demo');
+  const server = await startServer(folder, {
+    env: { ALLUVIUM_PASSPHRASE: 'a sentence does well', ALLUVIUM_BACKUPS: join(folder, 'backups') },
+  });
+  const page = await (await browser.newContext({ ...at, baseURL: server.url })).newPage();
+  plainExpect((await page.request.get('/api/head')).status()).toBe(401);
+  await page.goto('/heads/corrow-417');
+  await plainExpect(page.getByText('417 early')).toHaveCount(0);
+  await page.getByLabel('Passphrase').fill('not this one here');
+  await page.keyboard.press('Enter');
+  await plainExpect(page.getByRole('alert')).toHaveText('This is not the passphrase.');
+  await page.getByLabel('Passphrase').fill('a sentence does well');
+  await page.getByRole('button', { name: 'Sign in' }).click();
+  // Straight to where it was going.
+  await plainExpect(page).toHaveURL(/\/heads\/corrow-417/);
+  await plainExpect(page.getByText('417 early').first()).toBeVisible();
+  await page.goto('/backups');
+  await page.getByRole('button', { name: 'Sign out of this browser' }).click();
+  await plainExpect(page.getByLabel('Passphrase')).toBeVisible();
+  plainExpect((await page.request.get('/api/head')).status()).toBe(401);
+  await page.close();
+  await server.stop();
+  await rm(folder, { recursive: true });
+});
+
+test('an import can be cancelled on the way, and leaves nothing behind', async ({ page, server }) => {
+  const heads = Array.from({ length: 1500 }, (_, i) => ({
+    id: `c-${i}`,
+    name: `Cancelled ${i}`,
+    note: 'x'.repeat(3_000),
+  }));
+  const ports = heads.flatMap(({ id }) =>
+    Array.from({ length: 12 }, (_, n) => ({ id: `${id}-${n}`, headId: id, side: 'intake', number: n + 1 })),
+  );
+  await page.goto('/heads');
+  await page.setInputFiles('input[type=file]', {
+    name: 'many.json',
+    mimeType: 'application/json',
+    buffer: Buffer.from(JSON.stringify({ format: 'alluvium-bundle', version: 1, heads, ports })),
+  });
+  await page.getByRole('button', { name: 'Import', exact: true }).click();
+  await page.getByRole('button', { name: 'Cancel', exact: true }).click();
+  await expect(page.getByText('Cancelled: nothing of it is kept.').first()).toBeVisible();
+  await expect
+    .poll(
+      async () =>
+        ((await (await fetch(`${server.url}/api/library?search=cancelled`)).json()) as { total: number }).total,
+      {
+        timeout: 30_000,
+      },
+    )
+    .toBe(0);
+});

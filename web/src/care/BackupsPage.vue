@@ -1,0 +1,181 @@
+<script setup lang="ts">
+import type { BackupSummary } from '@alluvium/records';
+import { computed, ref } from 'vue';
+import { checkEverything, makeBackup, restoreBackup, signOut, useCare } from '../data/care.js';
+import { sentenceOf } from '../data/library.js';
+import { useChange } from '../data/useChange.js';
+import WaitingNote from '../parts/WaitingNote.vue';
+import { sizeWords, timeWords } from './words.js';
+
+/** What keeps the library safe: its backups, and a look at everything in it. */
+const care = useCare();
+const change = useChange('here');
+const error = computed(() => sentenceOf(care.error.value) ?? '');
+/** How far a backup is put back, 0 to 1. */
+const share = ref<number>();
+
+const REASONS = {
+  start: 'at a start',
+  daily: 'once a day',
+  import: 'before an import',
+  restore: 'before another was put back',
+  'by hand': 'by hand',
+} as const satisfies Record<BackupSummary['reason'], string>;
+
+const DAY_MS = 86_400_000;
+const age = computed(() => {
+  const newest = care.data.value?.backups[0];
+  return newest ? Math.floor((Date.now() - Date.parse(newest.made)) / DAY_MS) : undefined;
+});
+const make = () => change.run(makeBackup, ({ made }) => `The library is kept as it was at ${timeWords(made)}.`);
+const check = () =>
+  change.run(checkEverything, ({ damage }) =>
+    damage.length === 0 ? 'Everything was read, and is sound.' : 'Something is damaged: see below.',
+  );
+async function putBack(backup: BackupSummary): Promise<void> {
+  share.value = 0;
+  await change.run(
+    () => restoreBackup(backup.name, (s) => (share.value = s)),
+    `The library is what it was at ${timeWords(backup.made)}.`,
+  );
+  share.value = undefined;
+}
+async function leave(): Promise<void> {
+  await signOut();
+  location.assign('/');
+}
+/** Without encryption a browser holds some things back. */
+const open = !window.isSecureContext;
+</script>
+
+<template>
+  <section class="backups">
+    <h1>Backups</h1>
+    <WaitingNote :loading="care.isPending.value" :error="error">
+      <template v-if="care.data.value">
+        <p v-if="care.data.value.folder === null" class="caution reading">
+          Backups are switched off (ALLUVIUM_BACKUPS=none): nothing is kept but the library itself.
+        </p>
+        <p v-else class="reading">
+          Everything, photos included, is kept by itself: at each start, once a day, before a large import, and before a
+          backup is put back. Each is read again from end to end when it is made. The newest of each of seven days and
+          four weeks stay. They lie in
+          <code>{{ care.data.value.folder }}</code>
+          ; a disk can fail as a whole: copy that folder to another machine now and then, or name one there with
+          ALLUVIUM_BACKUPS.
+        </p>
+        <p v-if="age !== undefined && age >= 7" class="caution" role="status">
+          The newest backup is {{ age }} days old. Make one now.
+        </p>
+        <div class="acts">
+          <el-button type="primary" :disabled="care.data.value.folder === null || change.busy.value" @click="make">
+            Make a backup now
+          </el-button>
+          <el-button :loading="change.busy.value && share === undefined" :disabled="change.busy.value" @click="check">
+            Check everything
+          </el-button>
+          <el-button v-if="care.data.value.passphrase" @click="leave">Sign out of this browser</el-button>
+          <span v-if="care.data.value.free !== null" class="note">
+            {{ sizeWords(care.data.value.free) }} free on the disk of the library
+          </span>
+        </div>
+        <p v-if="change.refusal.value" class="loss" role="alert">{{ change.refusal.value }}</p>
+        <el-progress
+          v-if="share !== undefined"
+          :percentage="Math.round(100 * share)"
+          aria-label="How far the backup is put back"
+        />
+        <template v-if="care.data.value.check">
+          <p v-if="care.data.value.check.damage.length === 0" class="note">
+            Every record, index and photo was read at {{ timeWords(care.data.value.check.at) }}: all sound.
+          </p>
+          <div v-else class="loss" role="alert">
+            <p>At {{ timeWords(care.data.value.check.at) }} this was found damaged; put a backup back:</p>
+            <ul>
+              <li v-for="d in care.data.value.check.damage" :key="d">{{ d }}</li>
+            </ul>
+          </div>
+        </template>
+        <p v-if="care.data.value.backups.length === 0" class="reading">
+          There is no backup yet. The first is made a moment after the next start, or now by hand.
+        </p>
+        <div v-else class="frame">
+          <table class="ruled">
+            <thead>
+              <tr>
+                <th scope="col">made</th>
+                <th scope="col">why</th>
+                <th scope="col" class="num">heads</th>
+                <th scope="col" class="num">records</th>
+                <th scope="col" class="num">photos</th>
+                <th scope="col" class="num">size</th>
+                <th scope="col"><span class="unseen">what can be done with it</span></th>
+              </tr>
+            </thead>
+            <tbody>
+              <tr v-for="b in care.data.value.backups" :key="b.name">
+                <th scope="row">{{ timeWords(b.made) }}</th>
+                <td>{{ REASONS[b.reason] }}</td>
+                <td class="num">{{ b.heads }}</td>
+                <td class="num">{{ b.records }}</td>
+                <td class="num">{{ b.photos || '' }}</td>
+                <td class="num">{{ sizeWords(b.bytes) }}</td>
+                <td>
+                  <el-popconfirm
+                    width="320"
+                    :title="`Put the library back to ${timeWords(b.made)}? What is here now is kept as a backup first.`"
+                    confirm-button-text="Put it back"
+                    cancel-button-text="Leave it"
+                    @confirm="putBack(b)"
+                  >
+                    <template #reference>
+                      <el-button link type="primary" :disabled="change.busy.value">Put back</el-button>
+                    </template>
+                  </el-popconfirm>
+                  <a :href="`/api/backup/${b.name}/file`" download>save the records</a>
+                </td>
+              </tr>
+            </tbody>
+          </table>
+        </div>
+        <p v-if="open" class="note">
+          This browser reaches the server without encryption, as the start said. Everything works but copying to the
+          clipboard by a button.
+        </p>
+      </template>
+    </WaitingNote>
+  </section>
+</template>
+
+<style scoped>
+.backups {
+  max-width: 940px;
+}
+.acts {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  gap: 10px;
+  margin: 14px 0;
+}
+.acts .el-button {
+  margin: 0;
+}
+.frame {
+  overflow-x: auto;
+}
+tbody th {
+  font-weight: 400;
+  text-align: left;
+  color: var(--ink);
+  border-bottom: 1px solid var(--rule);
+  white-space: nowrap;
+}
+td a {
+  margin-left: 14px;
+  color: inherit;
+}
+code {
+  overflow-wrap: anywhere;
+}
+</style>

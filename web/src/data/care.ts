@@ -1,0 +1,65 @@
+import type { Care, CareProgress, Health, Rescue } from '@alluvium/records';
+import { useQuery } from '@tanstack/vue-query';
+import { ApiProblem, fileAt, get, lines, request } from './client.js';
+import { KEYS } from './keys.js';
+
+/** The backups there are, the last check, the room on the disk. */
+export const useCare = () => useQuery({ queryKey: KEYS.care, queryFn: () => get<Care>('/api/care') });
+
+const OFTEN_MS = 60_000;
+/** What keeps the server from writing, or from being believed; looked at once a minute. */
+export const useHealth = () =>
+  useQuery({
+    queryKey: KEYS.health,
+    // A server in trouble answers with an error and says why in the same words.
+    queryFn: async (): Promise<Health> => {
+      try {
+        return await get<Health>('/api/health');
+      } catch (error) {
+        if (error instanceof ApiProblem && error.health) return error.health;
+        throw error;
+      }
+    },
+    refetchInterval: OFTEN_MS,
+    retry: false,
+  });
+
+/** A change of nothing that can be undone. */
+const plain = { batch: null } as const;
+
+export const makeBackup = async () => ({
+  ...plain,
+  ...(await request<{ name: string; made: string }>('POST', '/api/backup')),
+});
+export const checkEverything = async () => ({
+  ...plain,
+  ...(await request<{ at: string; damage: string[] }>('POST', '/api/check')),
+});
+
+type Told = (share: number) => void;
+async function follow(path: string, body: unknown, told: Told) {
+  for await (const line of lines<CareProgress>('POST', path, body === undefined ? '' : JSON.stringify(body))) {
+    if ('finished' in line) return plain;
+    if ('problem' in line) throw new ApiProblem(400, line.problem.detail);
+    told(line.done / Math.max(1, line.of));
+  }
+  throw new ApiProblem(0, 'The server stopped on the way. Start it again: nothing is half done.');
+}
+/** Puts a backup in place of what is here. @throws ApiProblem with a sentence to show. */
+export const restoreBackup = (name: string, told: Told) => follow(`/api/backup/${name}/restore`, undefined, told);
+
+export const readRescue = () => get<Rescue>('/api/rescue');
+/** Puts the damaged library aside and a backup in its place; null begins an empty one. @throws ApiProblem with a sentence to show. */
+export const rescueWith = (name: string | null, told: Told) => follow('/api/rescue/restore', { name }, told);
+export const readableOfDamaged = () => fileAt('/api/rescue/readable');
+/** Whether a whole library is served again. */
+export const isServed = async (): Promise<boolean> => {
+  try {
+    return (await get<Health>('/api/health')).status !== 'damaged';
+  } catch {
+    return false;
+  }
+};
+
+/** This browser has to give the passphrase again. */
+export const signOut = () => request<unknown>('DELETE', '/door');
