@@ -222,7 +222,7 @@ export function readBundle(input: unknown, known: (noun: Noun, id: string) => bo
       }
     });
   }
-  problems.push(...rings(bundle.stages as Bundle['stages']));
+  for (const ring of rings(bundle.stages as Bundle['stages']).slice(0, MOST_PROBLEMS)) problems.push(ring);
   const files = Bundle.shape.files.safeParse(file.files);
   if (files.success) bundle.files = files.data;
   else problems.push({ place: 'files', message: '“files” must hold the photos’ content by hash, as base64 text.' });

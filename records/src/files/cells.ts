@@ -34,14 +34,18 @@ export const columnsFor = (reads: Setup['reads']): readonly Column[] =>
 /** What is not a reading although something stands in the cell: a dash, "n/a". */
 const isMissing = (text: string): boolean => /^(-|–|—|n\/?a|none|x)$/i.test(text.trim());
 
+/** Letters of a cell, more than ten pulls and a depression ever take. */
+const LONGEST = 500;
+
 /** `188.2 / 188.9 @ 27.5 ~`: pulls, the depression when it was not held, and a mark for noise. */
 function readReading(
   text: string,
   setup: Pick<Setup, 'reads'>,
   system: System,
 ): { pulls: Quantity[]; depression: Quantity | null; noisy: boolean } | string {
-  const noisy = /~\s*$/.test(text);
-  const [readings = '', depressionText] = text.replace(/~\s*$/, '').split('@');
+  if (text.length > LONGEST) return 'This is too long for a reading.';
+  const noisy = text.trimEnd().endsWith('~');
+  const [readings = '', depressionText] = (noisy ? text.trimEnd().slice(0, -1) : text).split('@');
   const kind: Kind = setup.reads === 'percent' || setup.reads === 'differential' ? 'percent' : 'flow';
   const schema = readingSchema(setup.reads);
   const pulls: Quantity[] = [];

@@ -1,4 +1,5 @@
 /** Claims as a table: one line a claimed flow, size or power, with who said it and what is known of the conditions. */
+import { headingUnit, headingWord } from './heading.js';
 import { unitFor, type Kind, type System } from '@alluvium/core';
 import type { BundleProblem } from './bundle.js';
 import { foreignUnit, unitTyped } from './mixedUnits.js';
@@ -40,9 +41,8 @@ export interface ClaimTable {
 }
 
 const plain = (text: string): string =>
-  text
+  headingWord(text)
     .toLowerCase()
-    .replace(/[([].*$/, '')
     .replace(/[^a-z]/g, '');
 const COLUMN_OF = new Map<string, ClaimColumn>([
   ...CLAIM_COLUMNS.map((c) => [c, c] as const),
@@ -78,7 +78,7 @@ export function readClaimTable(table: readonly (readonly string[])[], system: Sy
   const top = headingOf(table);
   const heading = table[top] ?? [];
   const columns = heading.map((h) => COLUMN_OF.get(plain(h)));
-  const units = heading.map((h) => /[([]([^)\]]+)[)\]]\s*$/.exec(h)?.[1]?.trim() ?? '');
+  const units = heading.map(headingUnit);
   heading.forEach((h, i) => {
     if (!columns[i] && h.trim() !== '')
       problems.push({ place: `line ${top + 1}`, message: `The column “${h.trim().slice(0, 40)}” is not known.` });

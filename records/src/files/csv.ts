@@ -22,7 +22,7 @@ function delimiterOf(text: string): string | undefined {
 
 /** A text that a spreadsheet would run gets a quote before it when it is written, and loses it when it is read. */
 const RUNS = /^'*[=@\t\r]|^'*[+-]/;
-const NUMBER = /^[+-]?(\d+\.?\d*|\.\d+)(e[+-]?\d+)?$/i;
+const NUMBER = /^[+-]?(\d+(\.\d*)?|\.\d+)(e[+-]?\d+)?$/i;
 const escaped = (cell: string): string => (RUNS.test(cell) && !NUMBER.test(cell) ? `'${cell}` : cell);
 const unescaped = (cell: string): string => (/^'+[=@+\-\t\r]/.test(cell) ? cell.slice(1) : cell);
 

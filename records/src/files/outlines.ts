@@ -1,5 +1,6 @@
 /** Outlines of sections in the open formats: CSV of points, SVG and DXF. */
 import { outlineOf, type Point, type Shape } from '@alluvium/core';
+import { headingUnit, headingWord } from './heading.js';
 import Papa from 'papaparse';
 
 /** One closed outline with the station it belongs to, where the file says so. m. */
@@ -32,17 +33,10 @@ export function readOutlineCsv(text: string): OutlineReading {
   const delimiter = [';', '\t'].find((d) => first.includes(d)) ?? ',';
   const parsed = Papa.parse<string[]>(plain, { skipEmptyLines: false, delimiter });
   const [heading = []] = parsed.data;
-  const column = (name: string) =>
-    heading.findIndex(
-      (h) =>
-        h
-          .trim()
-          .toLowerCase()
-          .replace(/\s*\(.*\)/, '') === name,
-    );
+  const column = (name: string) => heading.findIndex((h) => headingWord(h).toLowerCase() === name);
   const [xs, ys, ss] = [column('x'), column('y'), column('station')];
   if (xs < 0 || ys < 0) return { outlines: [], problems: ['The first line must name the columns x and y.'] };
-  const unit = UNITS.get(/\((\w+)\)/.exec(heading[xs]!)?.[1]?.toLowerCase() ?? 'mm');
+  const unit = UNITS.get(headingUnit(heading[xs]!).toLowerCase() || 'mm');
   if (!unit) return { outlines: [], problems: [`The unit of “${heading[xs]}” is none of mm, cm, in, m.`] };
   const problems: string[] = [];
   const groups = new Map<string, { station?: number; points: Point[] }>();
@@ -137,9 +131,16 @@ export function outlinesOfDxf(entities: readonly DxfEntity[], insUnits: number |
   return finish(outlines, problems);
 }
 
+/** No traced section has more points; a scan has to be thinned out first. */
+const MOST_POINTS = 5_000;
+
 /** Outlines moved to the middle of their box, since a drawing has its own origin; too few points are told. */
 function finish(found: readonly NamedOutline[], problems: string[]): OutlineReading {
   const outlines = found.flatMap((o): NamedOutline[] => {
+    if (o.points.length > MOST_POINTS) {
+      problems.push(`${o.name} has ${o.points.length} points; at most ${MOST_POINTS} are read.`);
+      return [];
+    }
     if (o.points.length < 3) {
       problems.push(`${o.name} has fewer than three points.`);
       return [];

@@ -6,6 +6,7 @@
 import { columnStyle, withPoint, type ColumnStyle, type DecimalSign } from '@alluvium/core';
 import type { Port } from '../nouns/head.js';
 import type { Setup, Sheet } from '../nouns/sheet.js';
+import { headingUnit, headingWord } from './heading.js';
 import { COLUMNS, emptyCells, writeCells, type Cells, type Column } from './cells.js';
 
 /** Set-up lines a table may carry, and the field each fills. */
@@ -109,7 +110,7 @@ export function readTable(table: readonly (readonly string[])[], decimal?: Decim
     const row = table[line]!.map((c) => c.trim());
     const first = row[0] ?? '';
     if (first.startsWith('#') || row.every((c) => c === '')) continue;
-    const headings = row.map((c) => HEADINGS[plain(c.replace(/[([].*$/, ''))]);
+    const headings = row.map((c) => HEADINGS[plain(headingWord(c))]);
     if (headings.includes('lift')) {
       columns = headings;
       row.forEach((c, i) => {
@@ -132,7 +133,7 @@ export function readTable(table: readonly (readonly string[])[], decimal?: Decim
   columns ??= ['lift', 'intake', 'exhaust'];
 
   let units: string[] = [];
-  const headingUnits = (table[line - 1] ?? []).map((c) => /[([]([^)\]]+)[)\]]\s*$/.exec(c)?.[1]?.trim() ?? '');
+  const headingUnits = (table[line - 1] ?? []).map(headingUnit);
   if (headingUnits.some(Boolean)) units = headingUnits;
   const next = table[line]?.map((c) => c.trim());
   if (next && next.some((c) => c !== '') && next.every((c) => UNIT.test(c))) {

@@ -18,7 +18,7 @@ const at = computed(() => since.value?.toLocaleTimeString([], { hour: '2-digit',
 </script>
 
 <template>
-  <p v-if="away && gone" class="away no-print" role="status">
+  <p v-if="away && gone && !damaged" class="away no-print" role="status">
     <b>The server does not answer</b>
     {{ at ? `since ${at}` : '' }}. What is on screen is as it was then; what you type is kept in this browser.
     Everything goes on by itself when it is back.

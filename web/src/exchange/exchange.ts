@@ -4,7 +4,7 @@ import { shallowRef } from 'vue';
 import { knownHere, previewBundle, sentenceOf } from '../data/library.js';
 import { useSettings } from '../state/settings.js';
 import { useUndo } from '../data/undo.js';
-import { workbookCells } from './workbook.js';
+import { TooLarge, workbookCells } from './workbook.js';
 
 /** A file that was brought in and waits for the user to accept it. */
 export type Pending =
@@ -39,7 +39,8 @@ export const useExchange = defineStore('exchange', () => {
       pending.value = { kind: 'sheet', name: file.name, title: file.name.replace(/\.\w+$/, ''), table };
     } catch (error) {
       undo.refused(
-        sentenceOf(error) ?? `${file.name} cannot be read: it is no bundle, CSV or XLSX that this program understands.`,
+        (error instanceof TooLarge ? error.message : sentenceOf(error)) ??
+          `${file.name} cannot be read: it is no bundle, CSV or XLSX that this program understands.`,
       );
     }
   }

@@ -14,7 +14,8 @@ import fc from 'fast-check';
 import { readSheet } from 'read-excel-file/node';
 import { describe, expect, it } from 'vitest';
 import write from 'write-excel-file/node';
-import { cellsOf, optionsOf, textsOf } from './workbook.js';
+import { zipSync } from 'fflate';
+import { TooLarge, cellsOf, optionsOf, textsOf, workbookCells } from './workbook.js';
 
 /** Any text a hand could put into a title or a note, delimiters, quotes and formulas among it. */
 const nasty = fc.constantFrom(
@@ -156,5 +157,16 @@ describe('a workbook', () => {
     expect(book.rows[at + 1]).toEqual([0.1, '', 63, '', '', '']);
     expect(book.rows[at + 2]!.slice(0, 3)).toEqual([0.196850393701, '', '120 cfm / 121 cfm']);
     expect(sheetWorkbook(sheet, {}, 'metric').rows[at + 2]![0]).toBe(5);
+  });
+});
+
+describe('a packed file that unpacks to too much', () => {
+  it.each([
+    ['one large file', { 'xl/worksheets/sheet1.xml': new Uint8Array(61_000_000) }],
+    ['very many small ones', Object.fromEntries(Array.from({ length: 600 }, (_, i) => [`f${i}`, new Uint8Array(1)]))],
+  ])('%s is refused before it is unpacked', async (_, files) => {
+    const packed = zipSync(files, { level: 9 });
+    expect(packed.length).toBeLessThan(200_000);
+    await expect(workbookCells(new File([packed], 'bomb.xlsx'))).rejects.toThrow(TooLarge);
   });
 });

@@ -25,8 +25,32 @@ export async function saveWorkbook(name: string, book: Workbook): Promise<void> 
   await write(cellsOf(book), optionsOf(book)).toFile(`${name}.xlsx`);
 }
 
+/** No workbook of flow figures unpacks to more, bytes and files. */
+const MOST_UNPACKED = 60_000_000;
+const MOST_FILES = 500;
+export class TooLarge extends Error {}
+
+/** Adds up what a packed file says it unpacks to, without unpacking it. @throws TooLarge. */
+async function refuseBomb(file: File): Promise<void> {
+  const { unzipSync } = await import('fflate');
+  let bytes = 0;
+  let files = 0;
+  unzipSync(new Uint8Array(await file.arrayBuffer()), {
+    filter: ({ originalSize }) => {
+      bytes += originalSize;
+      files++;
+      return false;
+    },
+  });
+  if (bytes > MOST_UNPACKED || files > MOST_FILES)
+    throw new TooLarge(
+      `${file.name} unpacks to ${Math.round(bytes / 1e6)} MB in ${files} files: no flow sheet is so large.`,
+    );
+}
+
 /** Cells of the first sheet of a workbook, as text. The reader is loaded when first needed. */
 export async function workbookCells(file: File): Promise<string[][]> {
+  await refuseBomb(file);
   const { readSheet } = await import('read-excel-file/browser');
   return textsOf(await readSheet(file));
 }

@@ -146,7 +146,11 @@ function take(outlines: readonly NamedOutline[]): void {
   typed(rows);
   chosen.value = rows.length - 1;
 }
+/** A drawing of a few dozen sections takes far less, bytes. */
+const LARGEST = 10_000_000;
 async function readFile(file: File): Promise<OutlineReading> {
+  if (file.size > LARGEST)
+    return { outlines: [], problems: [`${file.name} is over 10 MB. Save only the sections of the port.`] };
   const text = await file.text();
   if (/\.svg$/i.test(file.name)) return outlinesOfSvg(text);
   if (/\.dxf$/i.test(file.name)) {

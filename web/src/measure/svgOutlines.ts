@@ -2,6 +2,8 @@ import { centred, type NamedOutline, type OutlineReading } from '@alluvium/recor
 
 const SHAPES = 'path, polygon, polyline, rect, circle, ellipse';
 const ATTRIBUTES = ['d', 'points', 'x', 'y', 'width', 'height', 'rx', 'ry', 'cx', 'cy', 'r'];
+/** A drawing of a port has a section a shape, and some frame. */
+const MOST_SHAPES = 500;
 /** Points along one outline. */
 const STEPS = 240;
 const CSS_MM = 25.4 / 96;
@@ -30,7 +32,10 @@ export function outlinesOfSvg(text: string): OutlineReading {
   const problems: string[] = [];
   const outlines: NamedOutline[] = [];
   try {
-    for (const [i, source] of [...root.querySelectorAll(SHAPES)].entries()) {
+    const found = [...root.querySelectorAll(SHAPES)];
+    if (found.length > MOST_SHAPES)
+      problems.push(`This drawing has ${found.length} shapes; the first ${MOST_SHAPES} are read.`);
+    for (const [i, source] of found.slice(0, MOST_SHAPES).entries()) {
       const copy = document.createElementNS(host.namespaceURI, source.localName) as SVGGeometryElement;
       for (const name of ATTRIBUTES) {
         const value = source.getAttribute(name);
