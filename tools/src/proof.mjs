@@ -1,0 +1,45 @@
+/**
+ * `npm run proof`: what takes long and proves much; a seeded part of each is in `npm test`. About an hour on two cores.
+ * `npm run proof -- cuts | readers | server` runs one of the three.
+ */
+import { spawnSync } from 'node:child_process';
+import { join } from 'node:path';
+import { build, checkNode, chromium, main, packages, root } from './setup.mjs';
+
+const run = (args, env) =>
+  spawnSync(process.execPath, args, { cwd: root, stdio: 'inherit', env: { ...process.env, ...env } }).status === 0;
+const vitest = (file, env) =>
+  run([join(root, 'node_modules/vitest/vitest.mjs'), 'run', '--testTimeout', '7200000', file], env);
+
+const PARTS = {
+  cuts: () => vitest('server/src/test/durable.test.ts', { POWER_CUTS: '200' }),
+  readers: () => vitest('records/src/files/fuzz.test.ts', { FUZZ: '10000' }),
+  server: () =>
+    run(
+      [
+        join(root, 'node_modules/@playwright/test/cli.js'),
+        'test',
+        '--config',
+        'e2e/playwright.config.ts',
+        '--workers',
+        '1',
+        '--reporter',
+        'list',
+        'hard.spec',
+      ],
+      { KILLS: '200', LOAD_SECONDS: '60', CHROMIUM_PATH: chromium() },
+    ),
+};
+
+await main(async () => {
+  checkNode();
+  packages();
+  build();
+  const asked = process.argv[2];
+  const failed = Object.entries(PARTS)
+    .filter(([name]) => asked === undefined || asked === name)
+    .filter(([, part]) => !part())
+    .map(([name]) => name);
+  console.log(failed.length === 0 ? 'proof: all of it holds' : `proof: failed: ${failed.join(', ')}`);
+  if (failed.length > 0) process.exitCode = 1;
+});
