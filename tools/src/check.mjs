@@ -12,6 +12,7 @@ const steps = [
   ['types of web', bin('vue-tsc/bin/vue-tsc.js'), ['-p', 'web']],
   ['lint', bin('eslint/bin/eslint.js'), ['--max-warnings', '0', '.']],
   ['format', bin('prettier/bin/prettier.cjs'), ['--check', '--log-level', 'warn', '.']],
+  ['licences of what ships', join(root, 'tools/src/licences.mjs'), ['--check']],
   ['generated docs up to date', '--import', ['tsx', join(root, 'tools/src/docs.ts'), '--check']],
 ];
 

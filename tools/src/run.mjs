@@ -1,7 +1,7 @@
-/** The project's commands: `node tools/src/run.mjs demo | start | backup | restore | dev | build | bench | docs | shots | evaluate`. */
+/** The project's commands: `node tools/src/run.mjs demo | start | backup | restore | dev | build | bench | proof | docs | shots | evaluate`. */
 import { spawn } from 'node:child_process';
 import { join } from 'node:path';
-import { build, checkNode, chromium, main, packages, root, SetupProblem } from './setup.mjs';
+import { build, checkNode, chromium, main, packages, root, run, SetupProblem } from './setup.mjs';
 
 const [command, ...rest] = process.argv.slice(2);
 
@@ -38,7 +38,10 @@ await main(async () => {
       return become(['--import', 'tsx', join(root, 'tools/src/bench/bench.ts'), ...rest], {
         env: { ...process.env, CHROMIUM_PATH: chromium() },
       });
+    case 'proof':
+      return become([join(root, 'tools/src/proof.mjs'), ...rest]);
     case 'docs':
+      run(process.execPath, [join(root, 'tools/src/licences.mjs')], 'NOTICE.md was not written: see above.');
       return typescript('tools/src/docs.ts', ...rest);
     case 'shots':
       build();

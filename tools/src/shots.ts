@@ -54,7 +54,20 @@ const VIEWS: readonly [name: string, path: string, prepare?: (page: Page) => Pro
       await page.getByTestId('state').getByText('steady').waitFor({ timeout: 20_000 });
     },
   ],
-  ['bench-checks', '/bench/pellam-p6?pane=checks'],
+  [
+    'backups',
+    '/backups',
+    async (page) => {
+      await page
+        .getByText('at a start')
+        .waitFor({ timeout: 20_000 })
+        .catch(() => page.reload());
+      await page.getByRole('button', { name: 'Check everything' }).click();
+      await page.getByText('all sound').waitFor();
+      await page.getByRole('button', { name: 'Put back' }).first().click();
+      await page.waitForTimeout(9_500);
+    },
+  ],
   [
     'conflict',
     '/heads/corrow-522?stage=522-received&sheet=522-received-p3',

@@ -1,3 +1,5 @@
+// @ts-expect-error -- a plain script, so that it runs before anything is installed
+import { isPermitted, shipped } from './licences.mjs';
 import { spawnSync } from 'node:child_process';
 import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
@@ -108,4 +110,30 @@ describe('the tally of the test runners', () => {
       }).failed,
     ).toBe(1);
   });
+});
+
+describe('the licences of what ships', () => {
+  const lock = {
+    packages: {
+      server: { dependencies: { a: '1' } },
+      web: { devDependencies: { builder: '1' } },
+      'node_modules/a': { version: '1.0.0', license: 'MIT', dependencies: { b: '2' } },
+      'node_modules/b': { version: '1.0.0', license: 'ISC' },
+      'node_modules/a/node_modules/b': { version: '2.0.0', license: 'AGPL-3.0' },
+      'node_modules/builder': { version: '1.0.0', license: 'AGPL-3.0' },
+    },
+  };
+  it('are those of every package that is reached, the nearest of each name, and of no other', () => {
+    expect(shipped(lock)).toEqual([
+      { name: 'a', version: '1.0.0', licence: 'MIT' },
+      { name: 'b', version: '2.0.0', licence: 'AGPL-3.0' },
+    ]);
+  });
+  it.each([
+    ['MIT', true],
+    ['(MIT OR AGPL-3.0)', true],
+    ['Apache-2.0 AND LGPL-3.0-or-later', true],
+    ['Apache-2.0 AND AGPL-3.0', false],
+    ['not said', false],
+  ])('%s may ship: %s', (licence, may) => expect(isPermitted(licence)).toBe(may));
 });

@@ -5,7 +5,19 @@ import { changed, sentIn, type Sent } from './changes.js';
 import { mounted } from './mounted.js';
 
 /** Pages a component may name. */
-const STEPS = ['target', 'heads', 'head', 'arrival', 'measure', 'bench', 'session', 'compare', 'claims', 'match'];
+const STEPS = [
+  'target',
+  'heads',
+  'head',
+  'arrival',
+  'measure',
+  'bench',
+  'session',
+  'compare',
+  'claims',
+  'match',
+  'backups',
+];
 
 /**
  * One component on a page whose server is made up: `answer` says what is read from an address (undefined: an empty list),
