@@ -59,10 +59,9 @@ const open = !window.isSecureContext;
         <p v-else class="reading">
           Everything, photos included, is kept by itself: at each start, once a day, before a large import, and before a
           backup is put back. Each is read again from end to end when it is made. The newest of each of seven days and
-          four weeks stay. They lie in
+          four weeks stay. A disk can fail as a whole: copy the folder of the backups to another machine now and then,
+          or name one there with ALLUVIUM_BACKUPS. It is
           <code>{{ care.data.value.folder }}</code>
-          ; a disk can fail as a whole: copy that folder to another machine now and then, or name one there with
-          ALLUVIUM_BACKUPS.
         </p>
         <p v-if="age !== undefined && age >= 7" class="caution" role="status">
           The newest backup is {{ age }} days old. Make one now.
