@@ -8,6 +8,7 @@ import { fileURLToPath } from 'node:url';
 import { cfm } from '@alluvium/core';
 import { readBundle } from '@alluvium/records';
 import { describe, expect, it } from 'vitest';
+import { REFERENCE_RATE, cellsPerSecond, machineFactor } from './bench/machine.js';
 import { Evaluation, evaluateBundle } from './evaluation.js';
 // @ts-expect-error -- a plain script, so that it runs before anything is installed
 import { tally } from './tally.mjs';
@@ -136,4 +137,18 @@ describe('the licences of what ships', () => {
     ['Apache-2.0 AND AGPL-3.0', false],
     ['not said', false],
   ])('%s may ship: %s', (licence, may) => expect(isPermitted(licence)).toBe(may));
+});
+
+describe('the factor of the machine', () => {
+  it('is what this one is slower, by the middle of its rounds, and never under one', () => {
+    const rounds = (rates: number[]) => () => rates.shift() ?? REFERENCE_RATE / 2;
+    expect(machineFactor(rounds([]))).toBeCloseTo(2);
+    // The first rounds warm up, and one that was disturbed counts for nothing.
+    expect(machineFactor(rounds([1, 1, 1, REFERENCE_RATE / 2, REFERENCE_RATE / 40]))).toBeCloseTo(2);
+    expect(machineFactor(() => REFERENCE_RATE * 3)).toBe(1);
+  });
+  it('comes from a loop that does its work', () => {
+    let t = 0;
+    expect(cellsPerSecond(() => (t += 500))).toBe(2_000_000);
+  });
 });

@@ -58,17 +58,29 @@ export async function claimPages(page: Page, url: string, report: Report): Promi
     new PerformanceObserver((list) => { for (const e of list.getEntries()) window.__tasks.push(e.duration); }).observe({ type: 'longtask', buffered: true });
   `);
   const session = await page.context().newCDPSession(page);
+  const longest = async () => Math.max(0, ...(await page.evaluate<number[]>('window.__tasks')));
   const visit = async (name: string, path: string, usable: () => Promise<void>) => {
     const began = performance.now();
     await page.goto(url + path);
     await usable();
     report(`claims, ${name}: usable`, (performance.now() - began) / 1000, 's', 2);
     await page.waitForTimeout(3_000);
-    const tasks = await page.evaluate<number[]>('window.__tasks');
-    report('  longest task', Math.max(0, ...tasks), 'ms', 100);
+    // The start of any page is beside them; what a pane itself does is seen by going there from an empty page.
+    report('  longest task of the start', await longest(), 'ms');
     await session.send('HeapProfiler.collectGarbage');
     const { usedSize } = await session.send('Runtime.getHeapUsage');
     report('  memory of the page', usedSize / 1e6, 'MB', 120);
+    if (path === '/none') return;
+    await page.goto(`${url}/none`);
+    await page.getByRole('heading', { level: 1 }).waitFor();
+    await page.waitForTimeout(1_500);
+    await page.evaluate('window.__tasks.length = 0');
+    await page.evaluate(
+      `history.pushState(null, '', ${JSON.stringify(path)}); dispatchEvent(new PopStateEvent('popstate'))`,
+    );
+    await usable();
+    await page.waitForTimeout(3_000);
+    report('  longest task of the pane', await longest(), 'ms', 100);
   };
   // What the emptiest page costs in this run: that much of the figures below is the start of any page, not claims.
   await visit('beside them, a page without any', '/none', () => page.getByRole('heading', { level: 1 }).waitFor());
