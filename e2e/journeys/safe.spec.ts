@@ -1,8 +1,9 @@
+import { spawn } from 'node:child_process';
 import { readFileSync } from 'node:fs';
 import { readdir, rm, truncate } from 'node:fs/promises';
 import { join } from 'node:path';
 import { expect as plainExpect, test as plain } from '@playwright/test';
-import { copyOf, startServer } from '../server.js';
+import { copyOf, root, startServer } from '../server.js';
 import { expect, test } from '../test.js';
 
 const at = { viewport: { width: 1280, height: 800 } };
@@ -62,6 +63,46 @@ plain('a library that lost a table is not served; a backup is put in its place',
   await page.close();
   await server.stop();
   await rm(folder, { recursive: true });
+});
+
+plain('the commands back up by the running server or by themselves, and put back on an empty machine', async () => {
+  plain.setTimeout(120_000);
+  const folder = await copyOf('demo');
+  const command = async (data: string, ...args: string[]) => {
+    const child = spawn(process.execPath, [join(root, 'server', 'dist', 'main.js'), ...args], {
+      env: { ...process.env, ALLUVIUM_DATA: data },
+    });
+    let said = '';
+    child.stdout.on('data', (chunk: Buffer) => (said += chunk.toString()));
+    child.stderr.on('data', (chunk: Buffer) => (said += chunk.toString()));
+    const code = await new Promise((done) => child.on('exit', done));
+    return { code, said };
+  };
+  const server = await startServer(folder, { env: { ALLUVIUM_BACKUPS: join(folder, 'backups') } });
+  const first = await command(folder, 'backup');
+  plainExpect([first.code, first.said]).toEqual([0, plainExpect.stringContaining(`by the server at ${server.url}`)]);
+  // A library in use is not put back under whoever uses it.
+  const refused = await command(folder, 'restore', join(folder, 'backups', 'any.json.gz'));
+  plainExpect([refused.code, refused.said]).toEqual([1, plainExpect.stringContaining('is open in another Alluvium')]);
+  await server.stop();
+  const second = await command(folder, 'backup');
+  plainExpect(second.code).toBe(0);
+  const file = /Kept in (.*\.json\.gz)/.exec(second.said)![1]!;
+  const empty = await copyOf('empty');
+  const restored = await command(empty, 'restore', file);
+  plainExpect([restored.code, restored.said]).toEqual([
+    0,
+    plainExpect.stringContaining('The library is what it was on'),
+  ]);
+  const there = await startServer(empty);
+  plainExpect(await (await fetch(`${there.url}/api/head/corrow-417`)).json()).toMatchObject({ name: '417 early' });
+  await there.stop();
+  plainExpect(await command(empty, 'restore', '/nowhere/alluvium-x.json.gz')).toEqual({
+    code: 1,
+    said: plainExpect.stringContaining('There is no backup “alluvium-x”'),
+  });
+  await rm(folder, { recursive: true });
+  await rm(empty, { recursive: true });
 });
 
 plain('with a passphrase nothing is shown before it is given, nor after signing out', async ({ browser }) => {

@@ -136,9 +136,9 @@ export async function createApp({
     correctionRoutes(api, db);
     headRoutes(api, db);
     lineupRoutes(api, db);
-    bundleRoutes(api, db, pictures, backups);
+    bundleRoutes(api, db, pictures, { ...(backups ? { backups } : {}), ...(room ? { room } : {}) });
     careRoutes(api, house, backups, () => room?.free() ?? null, keys !== undefined);
-    arrivalRoutes(api, db, pictures);
+    arrivalRoutes(api, db, pictures, room);
     benchRoutes(api, db, hub);
     nounRoutes(api, db);
   });

@@ -17,6 +17,8 @@ const IDLE_MS = 2 * 60_000;
 const DAY_MS = 86_400_000;
 const HOUR_MS = 3_600_000;
 const PULSE_MS = 30_000;
+/** After the start nothing heavy is done for so long, ms. */
+const QUIET_MS = 5_000;
 
 /**
  * Takes out of the change log what no page shows and no undo reaches; whole batches only, since half of one could not be
@@ -96,17 +98,27 @@ export function keepHouse(
       await new Promise<void>((go) => setImmediate(go));
     }
   }
+  /** A backup reads every record: one that fails, and each that is made, is a reason to look at everything. */
+  async function backUp(reason: 'start' | 'daily'): Promise<void> {
+    try {
+      await backups?.make(reason);
+    } finally {
+      await check();
+    }
+  }
+  let started = false;
   async function pulse(): Promise<void> {
     room?.trim();
     if (busy) return;
     busy = true;
     try {
       if (backups && Date.now() > due) {
+        const reason = started ? 'daily' : 'start';
+        started = true;
         // One that fails is tried again in an hour; one of an unchanged library is not looked at all day.
         due = Date.now() + HOUR_MS;
-        const newest = (await backups.list())[0];
-        if (!newest || Date.now() - Date.parse(newest.made) > DAY_MS) await backups.make('daily');
-        due = Date.now() + (newest ? Math.max(HOUR_MS, DAY_MS - (Date.now() - Date.parse(newest.made))) : DAY_MS);
+        await backUp(reason);
+        due = Date.now() + DAY_MS;
       }
       if (Date.now() - asked > IDLE_MS && Date.now() - rounded > DAY_MS) await round();
     } catch (error) {
@@ -115,6 +127,9 @@ export function keepHouse(
       busy = false;
     }
   }
+  // While the first pages are drawn nothing heavy is done.
+  const first = setTimeout(() => void pulse(), QUIET_MS);
+  first.unref();
   const timer = setInterval(() => void pulse(), PULSE_MS);
   timer.unref();
 
@@ -123,6 +138,9 @@ export function keepHouse(
     lastCheck: () => last,
     check,
     round,
-    stop: () => clearInterval(timer),
+    stop: () => {
+      clearTimeout(first);
+      clearInterval(timer);
+    },
   };
 }

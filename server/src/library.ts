@@ -1,5 +1,5 @@
 import { existsSync } from 'node:fs';
-import { cp, mkdir, rename } from 'node:fs/promises';
+import { cp, mkdir, rename, rm, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { takeBackUnfinished } from './bundle/arrive.js';
 import { lostRecords, type Damage } from './damage.js';
@@ -41,9 +41,18 @@ export async function openLibrary(
   migrations: readonly Migration[],
   backups: string | undefined,
 ): Promise<Opened> {
+  if (existsSync(unfinished(data)))
+    return { damaged: { damage: ['A backup was being put in place, and that was not finished.'], db: undefined } };
+  return openFolder(data, migrations, backups);
+}
+
+async function openFolder(
+  data: string,
+  migrations: readonly Migration[],
+  backups: string | undefined,
+): Promise<Opened> {
   const folder = databaseIn(data);
-  const fresh = !existsSync(folder);
-  if (fresh && wasLibrary(data))
+  if (!existsSync(folder) && wasLibrary(data))
     return { damaged: { damage: ['The folder of the database is gone; the photos are still here.'], db: undefined } };
   let db: Database;
   try {
@@ -78,11 +87,33 @@ async function copied(db: Database, folder: string, backups: string, step: numbe
   return openPglite(folder);
 }
 
+/** Stands in the folder while a backup takes the place of a damaged database: what is there then is not whole. */
+const unfinished = (data: string) => join(data, 'unfinished');
+
 /** Puts a damaged database aside under a name that says so; the answer is where it lies now. */
-export async function putAside(data: string): Promise<string | undefined> {
+async function putAside(data: string): Promise<string | undefined> {
   const folder = databaseIn(data);
   if (!existsSync(folder)) return undefined;
   const aside = `${folder}.damaged-${stamp()}`;
   await rename(folder, aside);
   return aside;
+}
+
+/**
+ * Puts the damaged database aside and begins an empty one, which `fill` fills; until that is done a start finds it
+ * unfinished. Nothing that was put aside is touched again. @throws what `fill` throws; the folder stays unfinished then.
+ */
+export async function replaceDamaged(
+  data: string,
+  migrations: readonly Migration[],
+  fill: (library: Library) => Promise<void>,
+): Promise<{ readonly library: Library; readonly aside: string | undefined }> {
+  await writeFile(unfinished(data), '');
+  const aside = await putAside(data);
+  await mkdir(databaseIn(data));
+  const opened = await openFolder(data, migrations, undefined);
+  if (!('library' in opened)) throw new Error(opened.damaged.damage.join(' '));
+  await fill(opened.library);
+  await rm(unfinished(data));
+  return { library: opened.library, aside };
 }

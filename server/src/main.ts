@@ -1,14 +1,14 @@
 import { spawn } from 'node:child_process';
 import { randomBytes } from 'node:crypto';
 import { existsSync } from 'node:fs';
-import { mkdir, readFile } from 'node:fs/promises';
+import { readFile } from 'node:fs/promises';
 import { createServer } from 'node:net';
 import { dirname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import type { FastifyInstance } from 'fastify';
 import { renderUnicodeCompact } from 'uqr';
 import { createApp } from './app.js';
-import { openBackups, type Backups } from './backup/backups.js';
+import { openBackups } from './backup/backups.js';
 import { findBackup, verifyBackup } from './backup/read.js';
 import { restoreBackup } from './backup/restore.js';
 import { claim, noteAddress } from './claim.js';
@@ -17,7 +17,7 @@ import type { Database } from './db/database.js';
 import { NewerData, readMigrations } from './db/migrate.js';
 import { NotADatabase } from './db/pglite.js';
 import { makeKeys } from './door/keys.js';
-import { openLibrary, putAside, type Damaged, type Library } from './library.js';
+import { openLibrary, replaceDamaged, type Damaged, type Library } from './library.js';
 import { Problem } from './problems.js';
 import { createRescue } from './rescue.js';
 import { allowedHosts, ownNames } from './security.js';
@@ -49,9 +49,6 @@ async function portIsFree(host: string, port: number): Promise<void> {
     probe.listen(port, host, () => probe.close(() => done()));
   });
 }
-
-/** After the start nothing heavy is done for so long, ms. */
-const QUIET_MS = 5_000;
 
 const demo = process.argv.includes('--demo');
 const settings = () => readSettings(process.env, join(root, 'data', demo ? 'demo' : 'own'));
@@ -101,7 +98,7 @@ async function start(): Promise<void> {
     port = (app.server.address() as { port: number }).port;
   };
 
-  async function serve({ db, pictures, room }: Library): Promise<Backups | undefined> {
+  async function serve({ db, pictures, room }: Library): Promise<void> {
     const backups = s.backups === undefined ? undefined : openBackups(db, pictures, s.backups);
     const app = await createApp({
       db,
@@ -118,12 +115,6 @@ async function start(): Promise<void> {
     serving = { app, db };
     if (demo) await loadDemo(app, db, hosts);
     await listen(app);
-    // While the first pages are drawn nothing heavy is done.
-    setTimeout(() => {
-      room.trim();
-      void backups?.make('start').catch((error: unknown) => app.log.error(error));
-    }, QUIET_MS).unref();
-    return backups;
   }
 
   /** Serves nothing of a damaged library; a backup is put in its place, and served from then on. */
@@ -141,14 +132,12 @@ async function start(): Promise<void> {
         const manifest = name === null ? undefined : await findBackup(s.backups ?? '', name);
         if (manifest) await verifyBackup(s.backups!, manifest);
         await db?.close();
-        const aside = await putAside(s.data);
+        const { library, aside } = await replaceDamaged(s.data, steps, async (fresh) => {
+          if (manifest) await restoreBackup(fresh.db, fresh.pictures, s.backups!, manifest, told);
+        });
         if (aside) console.error(`The damaged database lies in ${aside}.`);
-        await mkdir(join(s.data, 'database'));
-        const opened = await openLibrary(s.data, steps, undefined);
-        if (!('library' in opened)) throw new Error(opened.damaged.damage.join(' '));
-        if (manifest) await restoreBackup(opened.library.db, opened.library.pictures, s.backups!, manifest, told);
         // Once this answer is out, the library is served in place of the rescue.
-        setTimeout(() => void app.close().then(() => serve(opened.library)), 200);
+        setTimeout(() => void app.close().then(() => serve(library)), 200);
       },
     });
     serving = { app, db };
@@ -175,7 +164,7 @@ async function inviteNetwork(scheme: string, port: number, own: readonly string[
   console.log(`On the network it is at ${url} and asks for the passphrase.\n\n${renderUnicodeCompact(url)}\n`);
   if (!safe)
     console.log(
-      'Without a certificate (ALLUVIUM_TLS_CERT, ALLUVIUM_TLS_KEY) everybody on this network can read what is sent, the passphrase among it: use it only where you trust everyone. Browsers then give no copying to the clipboard by button, and nothing works while the server is away.',
+      'Without a certificate (ALLUVIUM_TLS_CERT, ALLUVIUM_TLS_KEY) everybody on this network can read what is sent, the passphrase among it: use it only where you trust everyone. The browser’s cookie is then sent without protection as well; everything on the pages works all the same.',
     );
 }
 
@@ -188,7 +177,12 @@ function standIns(url: string, key: string): void {
     cwd: root,
     stdio: ['ignore', 'ignore', 'inherit', 'ipc'],
     // Not on the command line, where every user of the machine can read it.
-    env: { ...process.env, ALLUVIUM_STAND_INS_KEY: key },
+    // They speak to the process that begins them, whatever name its certificate is for.
+    env: {
+      ...process.env,
+      ALLUVIUM_STAND_INS_KEY: key,
+      ...(url.startsWith('https') ? { NODE_TLS_REJECT_UNAUTHORIZED: '0' } : {}),
+    },
   });
   child.on('error', (error) => console.error(`The stand-in instruments did not start: ${error.message}`));
   process.on('exit', () => child.kill());

@@ -8,12 +8,12 @@ import { build, checkNode, chromium, main, packages, root } from './setup.mjs';
 
 const run = (args, env) =>
   spawnSync(process.execPath, args, { cwd: root, stdio: 'inherit', env: { ...process.env, ...env } }).status === 0;
-const vitest = (file, env) =>
-  run([join(root, 'node_modules/vitest/vitest.mjs'), 'run', '--testTimeout', '7200000', file], env);
+const vitest = (files, env) =>
+  run([join(root, 'node_modules/vitest/vitest.mjs'), 'run', '--testTimeout', '7200000', ...files], env);
 
 const PARTS = {
-  cuts: () => vitest('server/src/test/durable.test.ts', { POWER_CUTS: '200' }),
-  readers: () => vitest('records/src/files/fuzz.test.ts', { FUZZ: '10000' }),
+  cuts: () => vitest(['server/src/test/durable.test.ts'], { POWER_CUTS: '200' }),
+  readers: () => vitest(['records/src/files/fuzz.test.ts', 'web/src/exchange/workbook.test.ts'], { FUZZ: '10000' }),
   server: () =>
     run(
       [

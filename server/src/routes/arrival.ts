@@ -6,6 +6,7 @@ import { z } from 'zod';
 import type { Database } from '../db/database.js';
 import { readLimited, type Pictures } from '../pictures.js';
 import { Problem } from '../problems.js';
+import type { Room } from '../space.js';
 import { done, find, insertAll, replace } from '../store.js';
 import { wholeHeads } from './heads.js';
 import { checked } from '../checked.js';
@@ -21,7 +22,7 @@ const AttachmentQuery = z.object({
 });
 
 /** The checklist of a head, made in one go; photos taken in and given out. */
-export function arrivalRoutes(app: FastifyInstance, db: Database, pictures: Pictures): void {
+export function arrivalRoutes(app: FastifyInstance, db: Database, pictures: Pictures, room?: Room): void {
   app.post<{ Params: { id: string } }>(
     '/api/head/:id/checklist',
     {
@@ -106,6 +107,8 @@ export function arrivalRoutes(app: FastifyInstance, db: Database, pictures: Pict
         for (const noun of ['head', 'source'] as const)
           if (query[noun] && !(await find(db, noun, query[noun])))
             throw new Problem('not-found', `There is no such ${noun}.`);
+        // The photo, its thumbnail, and the part it is written to first.
+        room?.need(3 * content.length);
         const picture = await pictures.keep(content);
         const record: Attachment = {
           ...picture,

@@ -15,6 +15,7 @@ import { withBundle } from '../bundle/reader.js';
 import type { Database } from '../db/database.js';
 import type { Pictures } from '../pictures.js';
 import { Problem, fromDatabase } from '../problems.js';
+import type { Room } from '../space.js';
 import { toRecord } from '../store.js';
 
 /** Most bytes of photos one bundle carries: as text they grow by a third and must fit the limit below. */
@@ -46,7 +47,12 @@ export const orderOf = (noun: Noun) => (noun === 'sheet' || noun === 'survey' ? 
 /** An import of more records than this is preceded by a backup. */
 const LARGE = 100;
 
-export function bundleRoutes(app: FastifyInstance, db: Database, pictures: Pictures, backups?: Backups): void {
+export function bundleRoutes(
+  app: FastifyInstance,
+  db: Database,
+  pictures: Pictures,
+  { backups, room }: { readonly backups?: Backups; readonly room?: Room } = {},
+): void {
   app.get(
     '/api/bundle',
     {
@@ -110,6 +116,8 @@ export function bundleRoutes(app: FastifyInstance, db: Database, pictures: Pictu
       async (request, reply) => {
         const { changed: policy } = request.query as { changed: 'keep' | 'replace' };
         const gone = untilGone(reply);
+        // As rows, with indexes and the log of changes, a file takes several times its size.
+        room?.need(5 * bytesOf(request.body).length);
         const lines = new Readable({ read() {}, encoding: 'utf8' });
         const say = (line: ImportProgress) => lines.push(`${JSON.stringify(line)}\n`);
         // Answered as soon as the file is known to be sound; what follows goes on behind the stream.

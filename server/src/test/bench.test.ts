@@ -304,9 +304,9 @@ describe('what was read stays', () => {
   it('no door changes a raw reading', async () => {
     const { body } = await record();
     const { id } = body.reading;
-    expect((await f.call('PUT', `/api/reading/${id}`, { ...body.reading, flow: '99 cfm' })).status).toBe(404);
-    expect((await f.call('DELETE', `/api/reading/${id}`)).status).toBe(404);
-    expect((await f.call('POST', '/api/reading', body.reading)).status).toBe(404);
+    expect((await f.call('PUT', `/api/reading/${id}`, { ...body.reading, flow: '99 cfm' })).status).toBe(405);
+    expect((await f.call('DELETE', `/api/reading/${id}`)).status).toBe(405);
+    expect((await f.call('POST', '/api/reading', body.reading)).status).toBe(405);
     await expect(
       f.db.query('update reading set flow = \'{"si": 1, "typed": "x"}\' where id = $1', [id]),
     ).rejects.toThrow(/does not change/);

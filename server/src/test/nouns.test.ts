@@ -234,3 +234,17 @@ describe('measures', () => {
     expect((await add({ item: 'throat', side: 'intake', value: '1.6 in' })).status).toBe(201);
   });
 });
+
+describe('what no number and no calendar has is refused at its field', () => {
+  it.each([
+    ['stage', { headId: 'h', name: 'S', position: 1e12 }, 'position'],
+    ['stage', { headId: 'h', name: 'S', position: 2 ** 31 }, 'position'],
+    ['stage', { headId: 'h', name: 'S', date: '0000-01-01' }, 'date'],
+    ['stage', { headId: 'h', name: 'S', date: '2026-02-30' }, 'date'],
+    ['head', { name: 'a\u0000b' }, 'name'],
+    ['head', { name: 'N', note: 'half \ud800' }, 'note'],
+  ])('%s %o', async (noun, record, field) => {
+    const { status, body } = await f.call('POST', `/api/${noun}`, record);
+    expect([status, body.fields?.[0]?.field]).toEqual([400, field]);
+  });
+});

@@ -1,27 +1,30 @@
 import { existsSync } from 'node:fs';
-import { mkdtemp, mkdir, readFile, readdir, rename, rm, truncate, writeFile } from 'node:fs/promises';
+import { cp, mkdtemp, mkdir, readFile, readdir, rename, rm, truncate, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { afterEach, beforeAll, beforeEach, describe, expect, it } from 'vitest';
+import { afterAll, afterEach, beforeAll, beforeEach, describe, expect, it } from 'vitest';
 import { openBackups } from '../backup/backups.js';
 import { listBackups } from '../backup/read.js';
 import { createApp } from '../app.js';
 import { createRescue } from '../rescue.js';
-import { openLibrary, putAside, type Damaged } from '../library.js';
+import { openLibrary, replaceDamaged, type Damaged, type Library } from '../library.js';
+import { restoreBackup } from '../backup/restore.js';
+import { hashOfLibrary } from '../backup/write.js';
 import { readMigrations, type Migration } from '../db/migrate.js';
 import { openPglite } from '../db/pglite.js';
 import { MIGRATIONS, demoText } from './fixture.js';
 
 let data: string;
+/** A sound library with a backup, copied for each test. */
+let sound: string;
 let steps: Migration[];
 /** The file of the table of sheets, found while it was sound. */
 let sheetFile: string;
+let sheetPath: string;
 beforeAll(async () => {
   steps = await readMigrations(MIGRATIONS);
-});
-beforeEach(async () => {
-  data = await mkdtemp(join(tmpdir(), 'alluvium-rescue-'));
-  const opened = await openLibrary(data, steps, join(data, 'backups'));
+  sound = await mkdtemp(join(tmpdir(), 'alluvium-sound-'));
+  const opened = await openLibrary(sound, steps, join(sound, 'backups'));
   if (!('library' in opened)) throw new Error('A fresh folder is no damage.');
   const { db, pictures } = opened.library;
   const app = await createApp({ db, pictures });
@@ -31,12 +34,18 @@ beforeEach(async () => {
     payload: await demoText(),
     headers: { 'content-type': 'application/json' },
   });
-  await openBackups(db, pictures, join(data, 'backups')).make('by hand');
+  await openBackups(db, pictures, join(sound, 'backups')).make('by hand');
   const [row] = await db.query<{ path: string }>(`select pg_relation_filepath('sheet') as path`);
-  sheetFile = join(data, 'database', row!.path);
+  sheetPath = row!.path;
   await db.script('checkpoint');
   await app.close();
   await db.close();
+});
+afterAll(() => rm(sound, { recursive: true }));
+beforeEach(async () => {
+  data = await mkdtemp(join(tmpdir(), 'alluvium-rescue-'));
+  await cp(sound, data, { recursive: true });
+  sheetFile = join(data, 'database', sheetPath);
 });
 afterEach(() => rm(data, { recursive: true, force: true }));
 const open = () => openLibrary(data, steps, join(data, 'backups'));
@@ -104,13 +113,38 @@ describe('a damaged library is not served', () => {
     expect((await app.inject('/api/rescue')).json().backups[0].sound).toBe(true);
     await app.close();
   });
-  it('is put aside whole under a name that says so', async () => {
+  it('is put aside whole under a name that says so, and a backup takes its place', async () => {
     await truncate(sheetFile, 8192);
     await (await damaged()).db?.close();
-    const aside = await putAside(data);
+    const [manifest] = await listBackups(join(data, 'backups'));
+    const { library, aside } = await replaceDamaged(data, steps, (l) =>
+      restoreBackup(l.db, l.pictures, join(data, 'backups'), manifest!),
+    );
     expect(aside).toMatch(/database\.damaged-\d{8}T\d{6}Z$/);
     expect(existsSync(join(aside!, 'PG_VERSION'))).toBe(true);
-    expect(existsSync(join(data, 'database'))).toBe(false);
+    expect(await hashOfLibrary(library.db)).toBe(manifest!.sha256);
+    await library.db.close();
+    const opened = await open();
+    if (!('library' in opened)) throw new Error('It did not open.');
+    await opened.library.db.close();
+  });
+  it('an end in the middle of that is no empty library at the next start', async () => {
+    await truncate(sheetFile, 8192);
+    await (await damaged()).db?.close();
+    let half: Library | undefined;
+    await expect(
+      replaceDamaged(data, steps, async (l) => {
+        half = l;
+        throw new Error('killed');
+      }),
+    ).rejects.toThrow('killed');
+    await half!.db.close();
+    expect((await damaged()).damage).toEqual(['A backup was being put in place, and that was not finished.']);
+    const again = await replaceDamaged(data, steps, async () => {});
+    await again.library.db.close();
+    const opened = await open();
+    expect('library' in opened).toBe(true);
+    if ('library' in opened) await opened.library.db.close();
   });
 });
 

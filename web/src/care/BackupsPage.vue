@@ -44,7 +44,7 @@ async function leave(): Promise<void> {
   await signOut();
   location.assign('/');
 }
-/** Without encryption a browser holds some things back. */
+/** Reached over a network without a certificate. */
 const open = !window.isSecureContext;
 </script>
 
@@ -138,8 +138,8 @@ const open = !window.isSecureContext;
           </table>
         </div>
         <p v-if="open" class="note">
-          This browser reaches the server without encryption, as the start said. Everything works but copying to the
-          clipboard by a button.
+          This browser reaches the server without encryption: others on the network can read along, the passphrase
+          included.
         </p>
       </template>
     </WaitingNote>

@@ -170,3 +170,34 @@ describe('a packed file that unpacks to too much', () => {
     await expect(workbookCells(new File([packed], 'bomb.xlsx'))).rejects.toThrow(TooLarge);
   });
 });
+
+describe('a spoilt workbook', () => {
+  it('is refused or read, and nothing else', async () => {
+    const book = {
+      name: 'S',
+      rows: [
+        ['lift (in)', 'intake (cfm)'],
+        [0.1, 61.2],
+        [0.2, 112],
+      ],
+      widths: [10, 10],
+      frozen: 1,
+    };
+    const file = await write(cellsOf(book), optionsOf(book)).toBuffer();
+    await fc.assert(
+      fc.asyncProperty(
+        fc.array(fc.record({ at: fc.nat(), byte: fc.integer({ min: 0, max: 255 }) }), { minLength: 1, maxLength: 12 }),
+        fc.option(fc.nat({ max: 400 })),
+        async (edits, cut) => {
+          const spoilt = Uint8Array.from(file);
+          for (const { at, byte } of edits) spoilt[at % spoilt.length] = byte;
+          const packed = new File([cut === null ? spoilt : spoilt.slice(0, -cut - 1)], 'x.xlsx');
+          const cells = await workbookCells(packed).catch((error: unknown) => error);
+          if (cells instanceof Error) return;
+          for (const row of cells as unknown[][]) for (const cell of row) expect(typeof cell).toBe('string');
+        },
+      ),
+      { numRuns: Number(process.env.FUZZ ?? 60), seed: 20261126 },
+    );
+  });
+});

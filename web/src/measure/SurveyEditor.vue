@@ -4,8 +4,6 @@ import {
   SURVEY_WAYS,
   emptySection,
   floorsOf,
-  outlinesOfDxf,
-  readOutlineCsv,
   readSections,
   toCoreSections,
   writeOutlineCsv,
@@ -13,9 +11,7 @@ import {
   writeOutlineSvg,
   writeSection,
   removal,
-  type DxfEntity,
   type NamedOutline,
-  type OutlineReading,
   type RecordOf,
   type SectionCells,
   type Survey,
@@ -34,7 +30,7 @@ import { useChange } from '../data/useChange.js';
 import { useUndo } from '../data/undo.js';
 import SectionDrawing from './SectionDrawing.vue';
 import SectionTable from './SectionTable.vue';
-import { outlinesOfSvg } from './svgOutlines.js';
+import { readOutlineFile } from './outlineFile.js';
 import { today } from '../data/today.js';
 
 const TraceDialog = defineAsyncComponent(() => import('./TraceDialog.vue'));
@@ -146,29 +142,10 @@ function take(outlines: readonly NamedOutline[]): void {
   typed(rows);
   chosen.value = rows.length - 1;
 }
-/** A drawing of a few dozen sections takes far less, bytes. */
-const LARGEST = 10_000_000;
-async function readFile(file: File): Promise<OutlineReading> {
-  if (file.size > LARGEST)
-    return { outlines: [], problems: [`${file.name} is over 10 MB. Save only the sections of the port.`] };
-  const text = await file.text();
-  if (/\.svg$/i.test(file.name)) return outlinesOfSvg(text);
-  if (/\.dxf$/i.test(file.name)) {
-    const { DxfParser } = await import('dxf-parser');
-    try {
-      const dxf = new DxfParser().parseSync(text);
-      if (!dxf) throw new Error('nothing was read');
-      return outlinesOfDxf(dxf.entities as unknown as DxfEntity[], dxf.header?.['$INSUNITS'] as number | undefined);
-    } catch {
-      return { outlines: [], problems: [`${file.name} is no DXF this program can read. Save it as ASCII DXF.`] };
-    }
-  }
-  return readOutlineCsv(text);
-}
 async function bring(files: Iterable<File>): Promise<void> {
   fileProblem.value = '';
   for (const file of files) {
-    const { outlines, problems: found } = await readFile(file);
+    const { outlines, problems: found } = await readOutlineFile(file);
     if (found.length) fileProblem.value = `${file.name}: ${found.slice(0, 3).join(' ')}`;
     if (outlines.length) {
       take(outlines);
