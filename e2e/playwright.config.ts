@@ -6,7 +6,8 @@ export default defineConfig({
   outputDir: '../test-results',
   globalSetup: './templates.ts',
   fullyParallel: true,
-  workers: 2,
+  // A journey waits more than it works: three fill two cores.
+  workers: 3,
   retries: 0,
   timeout: 60_000,
   expect: { timeout: 10_000 },

@@ -23,6 +23,8 @@ import { copyOf, startServer, templateFolder } from '../server.js';
 
 const KILLS = Number(process.env.KILLS ?? 3);
 const LOAD = Number(process.env.LOAD_SECONDS ?? 3) * 1000;
+/** How long a shop works against one server, ms: in the proof ten minutes, over which memory has to stay. */
+const SHOP = Number(process.env.SHOP_SECONDS ?? 3) * 1000;
 const PROOF = process.env.KILLS !== undefined;
 
 /** Reproducible delays (mulberry32). */
@@ -161,7 +163,7 @@ test('floods of broken files and messages, and hundreds of connections that ling
 });
 
 test('a thousand heads come in while a shop works: nothing is refused', async () => {
-  test.setTimeout(120_000 + 4 * LOAD);
+  test.setTimeout(120_000 + 4 * LOAD + 2 * SHOP);
   const folder = await copyOf('demo');
   const server = await startServer(folder, { env: { ALLUVIUM_INSTRUMENTS: 'none' } });
   const clients = PROOF ? 20 : 4;
@@ -182,6 +184,11 @@ test('a thousand heads come in while a shop works: nothing is refused', async ()
     `${clients} clients, ${reads.length} reads during an import: p95 ${quantile(reads, 0.95).toFixed(0)} ms, p99 ${quantile(reads, 0.99).toFixed(0)} ms; memory of the server ${before.toFixed(0)} → ${(await memory()).toFixed(0)} MB`,
   );
   if (PROOF) expect(quantile(reads, 0.95)).toBeLessThan(200);
+  const warm = await memory();
+  const after = await shop(server.url, clients, SHOP);
+  expect(after.errors).toEqual([]);
+  console.log(`after ${SHOP / 1000} s more: ${warm.toFixed(0)} → ${(await memory()).toFixed(0)} MB`);
+  if (PROOF) expect(await memory()).toBeLessThan(1.25 * warm);
   await server.stop();
   await rm(folder, { recursive: true });
 });

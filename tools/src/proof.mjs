@@ -27,7 +27,7 @@ const PARTS = {
         'list',
         'hard.spec',
       ],
-      { KILLS: '200', LOAD_SECONDS: '60', CHROMIUM_PATH: chromium() },
+      { KILLS: '200', LOAD_SECONDS: '60', SHOP_SECONDS: '600', CHROMIUM_PATH: chromium() },
     ),
 };
 
