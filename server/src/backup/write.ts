@@ -13,12 +13,11 @@ import {
   PICTURE_TYPES,
   compactRecord,
   type Attachment,
-  type Noun,
 } from '@alluvium/records';
 import type { Database, Queries } from '../db/database.js';
 import { syncFolder } from '../db/durable.js';
 import type { Pictures } from '../pictures.js';
-import { toRecord } from '../rows.js';
+import { orderOf, toRecord } from '../rows.js';
 import { PICTURES, manifestFile, recordsFile, type Manifest, type Reason } from './manifest.js';
 
 /** Rows read at a time; others are served in between. */
@@ -36,9 +35,6 @@ export async function stateOf(db: Queries): Promise<string> {
   );
   return row!.state;
 }
-
-/** Where the columns by which rows are put in order stand: the order they came in, where that counts. */
-const orderOf = (noun: Noun) => (noun === 'sheet' || noun === 'survey' ? 'entered' : 'id');
 
 interface Written {
   readonly counts: Record<string, number>;

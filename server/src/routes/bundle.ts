@@ -16,7 +16,7 @@ import type { Database } from '../db/database.js';
 import type { Pictures } from '../pictures.js';
 import { Problem, fromDatabase } from '../problems.js';
 import type { Room } from '../space.js';
-import { toRecord } from '../store.js';
+import { orderOf, toRecord } from '../rows.js';
 
 /** Most bytes of photos one bundle carries: as text they grow by a third and must fit the limit below. */
 export const PHOTO_LIMIT = 40 * 1024 * 1024;
@@ -33,7 +33,7 @@ function untilGone(reply: FastifyReply): AbortSignal {
 }
 
 /** The whole library as records by noun, in the order they came in where that counts. */
-export async function everything(db: Database): Promise<{ [N in Noun]?: RecordOf<N>[] }> {
+async function everything(db: Database): Promise<{ [N in Noun]?: RecordOf<N>[] }> {
   const records: { [N in Noun]?: RecordOf<N>[] } = {};
   for (const noun of NOUN_NAMES) {
     const rows = await db.query<object>(`select * from ${noun} order by ${orderOf(noun)}`);
@@ -41,9 +41,6 @@ export async function everything(db: Database): Promise<{ [N in Noun]?: RecordOf
   }
   return records;
 }
-/** Kept, so that another library puts the newest last as this one does. */
-export const orderOf = (noun: Noun) => (noun === 'sheet' || noun === 'survey' ? 'entered' : 'id');
-
 /** An import of more records than this is preceded by a backup. */
 const LARGE = 100;
 
