@@ -36,6 +36,8 @@ interface Asking {
 
 /** Instruments and watchers beyond these are refused. */
 const MOST = 64;
+/** Unknown instruments that may wait to be paired at one time. */
+const STRANGERS = 8;
 /** How often samples are handed on, ms: 25 a second is as fast as a page draws. */
 const TICK = 40;
 /** Nonsense lines after which an instrument is cut off. */
@@ -192,6 +194,9 @@ export function createHub(pairings: Pairings): Hub {
           if (standing === 'unknown') return twice();
           living.link.close();
         }
+        // Strangers do not take up the room of those that are paired.
+        const strangers = [...instruments.values()].filter((c) => c !== me && c.info.standing === 'unknown');
+        if (standing === 'unknown' && strangers.length >= STRANGERS) return link.close();
         // It may say another id than before: it is one instrument all the same.
         gone();
         me = { link, info: { ...info, standing, nonsense: 0, problem: '' } };

@@ -225,6 +225,11 @@ describe('pairing', () => {
     bench({ key });
     expect(standing()).toEqual(['unknown']);
   });
+  it('strangers do not take up the room of those that are paired', () => {
+    const crowd = Array.from({ length: 80 }, (_, i) => stranger({ id: `s${i}` }));
+    expect(crowd.filter((s) => !s.closed())).toHaveLength(8);
+    expect(bench({ id: 'mine' }).closed()).toBe(false);
+  });
   it('a page cannot tell an instrument that it is paired', () => {
     const w = page('p');
     const b = bench({ takes: ['stream', 'range', 'read'] });
