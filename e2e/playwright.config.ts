@@ -6,8 +6,7 @@ export default defineConfig({
   outputDir: '../test-results',
   globalSetup: './templates.ts',
   fullyParallel: true,
-  // A journey waits more than it works: three fill two cores.
-  workers: 3,
+  workers: 2,
   retries: 0,
   timeout: 60_000,
   expect: { timeout: 10_000 },
