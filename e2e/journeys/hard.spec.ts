@@ -26,6 +26,8 @@ const LOAD = Number(process.env.LOAD_SECONDS ?? 3) * 1000;
 /** How long a shop works against one server, ms: in the proof ten minutes, over which memory has to stay. */
 const SHOP = Number(process.env.SHOP_SECONDS ?? 3) * 1000;
 const PROOF = process.env.KILLS !== undefined;
+/** How long others may be kept waiting, ms: meant for the faster machine, taken times what this one is slower. */
+const WAIT = 200 * Number(process.env.MACHINE_FACTOR ?? 1);
 
 /** Reproducible delays (mulberry32). */
 function random(seed: number): () => number {
@@ -156,7 +158,7 @@ test('floods of broken files and messages, and hundreds of connections that ling
     console.log(
       `${name}: health within ${quantile(waits, 0.95).toFixed(0)} ms (nineteen of twenty), worst ${Math.max(...waits).toFixed(0)}`,
     );
-    if (PROOF) expect(quantile(waits, 0.95)).toBeLessThan(200);
+    if (PROOF) expect(quantile(waits, 0.95)).toBeLessThan(WAIT);
   }
   expect(await server.stop()).toBe(0);
   await rm(folder, { recursive: true });
@@ -183,7 +185,7 @@ test('a thousand heads come in while a shop works: nothing is refused', async ()
   console.log(
     `${clients} clients, ${reads.length} reads during an import: p95 ${quantile(reads, 0.95).toFixed(0)} ms, p99 ${quantile(reads, 0.99).toFixed(0)} ms; memory of the server ${before.toFixed(0)} → ${(await memory()).toFixed(0)} MB`,
   );
-  if (PROOF) expect(quantile(reads, 0.95)).toBeLessThan(200);
+  if (PROOF) expect(quantile(reads, 0.95)).toBeLessThan(WAIT);
   const warm = await memory();
   const after = await shop(server.url, clients, SHOP);
   expect(after.errors).toEqual([]);

@@ -10,9 +10,9 @@ import {
 import { toRow } from '../rows.js';
 import { isTooDeep } from './depth.js';
 
-/** Bytes of rows one slice carries about: what the database writes in some ten milliseconds. */
-const SLICE_BYTES = 100_000;
-const SLICE_RECORDS = 100;
+/** Bytes of rows one slice carries about: what the database writes in a few milliseconds. */
+const SLICE_BYTES = 30_000;
+const SLICE_RECORDS = 30;
 
 /** A part of a bundle, small enough to be written while others wait. */
 export interface Slice {

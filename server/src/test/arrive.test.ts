@@ -50,7 +50,7 @@ describe('a bundle is read', () => {
     const opened = openBundle(bytes(many(0, 400)));
     expect(opened.contents.counts).toMatchObject({ head: 400, stage: 800 });
     const slices = Array.from({ length: opened.contents.slices }, (_, i) => opened.slice(i));
-    expect(Math.max(...slices.map((s) => s.rows.join('').length))).toBeLessThan(110_000);
+    expect(Math.max(...slices.map((s) => s.rows.join('').length))).toBeLessThan(35_000);
     const order = slices.filter((s) => s.noun === 'stage').flatMap((s) => s.ids);
     for (const id of order.filter((x) => x.endsWith('-2')))
       expect(order.indexOf(id)).toBeGreaterThan(order.indexOf(id.replace('-2', '-1')));
