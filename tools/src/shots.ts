@@ -126,5 +126,9 @@ for (const [name, path, prepare] of VIEWS) {
   await page.close();
 }
 await browser.close();
-server.kill('SIGINT');
+// It may be writing a backup: the folder goes when it has ended.
+if (server.exitCode === null && server.signalCode === null) {
+  server.kill('SIGINT');
+  await new Promise((done) => server.once('exit', done));
+}
 await rm(folder, { recursive: true, force: true });
