@@ -5,7 +5,7 @@ import { join } from 'node:path';
 import { pipeline } from 'node:stream/promises';
 import { createGunzip } from 'node:zlib';
 import { NOUN_NAMES, NOUN_WORDS } from '@alluvium/records';
-import { withBundle, type OpenBundle } from '../bundle/reader.js';
+import { inThread, type OpenBundle } from '../bundle/reader.js';
 import { Problem } from '../problems.js';
 import { Manifest, PICTURES, manifestFile, recordsFile } from './manifest.js';
 
@@ -67,7 +67,7 @@ export async function withBackup<T>(
   manifest: Manifest,
   work: (bundle: OpenBundle) => Promise<T>,
 ): Promise<T> {
-  return withBundle(await recordsOf(folder, manifest), async (bundle) => {
+  return inThread(await recordsOf(folder, manifest), async (bundle) => {
     const { problems, outside, counts } = bundle.contents;
     const first = problems[0] ?? outside[0]?.problem;
     if (first)

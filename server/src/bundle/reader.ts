@@ -12,7 +12,7 @@ const MEMORY = 2_048;
 const PATIENCE = 120_000;
 /** A thread that read a larger file is not kept: it would hold on to it, bytes. */
 const KEPT_AFTER = 4 * 1024 * 1024;
-/** Files read at one time; more wait in a line, and more than the line holds are told to come again. */
+/** Files that people bring, read at one time; more wait in a line, and more than the line holds are told to come again. */
 const AT_ONCE = 2;
 const LINE = 20;
 
@@ -77,14 +77,13 @@ async function turn(): Promise<() => void> {
 
 /**
  * Reads a bundle in a thread and works with it slice by slice; the thread is let go when the work ends, and ended when
- * `signal` says so. @throws Problem too-large when it takes more memory than there is for it, too-slow, busy.
+ * `signal` says so. @throws Problem too-large when it takes more memory than there is for it, too-slow.
  */
-export async function withBundle<T>(
+export async function inThread<T>(
   text: Uint8Array,
   work: (bundle: OpenBundle) => Promise<T>,
   signal?: AbortSignal,
 ): Promise<T> {
-  const done = await turn();
   const worker = take();
   let sound = true;
   let leave = () => {};
@@ -142,6 +141,22 @@ export async function withBundle<T>(
     leave();
     if (sound && text.length < KEPT_AFTER) putBack(worker);
     else void worker.terminate();
+  }
+}
+
+/**
+ * The same for a file somebody brings: only so many at a time. The program's own backups never stand in that line, since
+ * an import waits for one. @throws Problem busy as well.
+ */
+export async function withBundle<T>(
+  text: Uint8Array,
+  work: (bundle: OpenBundle) => Promise<T>,
+  signal?: AbortSignal,
+): Promise<T> {
+  const done = await turn();
+  try {
+    return await inThread(text, work, signal);
+  } finally {
     done();
   }
 }

@@ -5,6 +5,7 @@ import { join } from 'node:path';
 import fc from 'fast-check';
 import sharp from 'sharp';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { createApp } from '../app.js';
 import { openBackups, type Backups } from '../backup/backups.js';
 import { toKeep } from '../backup/keep.js';
 import { PICTURES, manifestFile, recordsFile, type Manifest } from '../backup/manifest.js';
@@ -160,5 +161,27 @@ describe('which backups are kept', () => {
         if (newest) expect(kept.has(newest.name)).toBe(true);
       }),
     );
+  });
+});
+
+describe('backups and imports at one time', () => {
+  it('two large imports, each of which is preceded by a backup, do not wait for each other for ever', async () => {
+    const { app, db, folder: photos, close } = await fixture();
+    const [kept, home] = [await openPictures(photos), await mkdtemp(join(tmpdir(), 'alluvium-both-'))];
+    const both = await createApp({ db, pictures: kept, backups: openBackups(db, kept, home) });
+    const heads = (from: string) => ({
+      format: 'alluvium-bundle',
+      version: 1,
+      heads: Array.from({ length: 150 }, (_, i) => ({ id: `${from}${i}`, name: `${from} ${i}` })),
+    });
+    await app.inject({ method: 'POST', url: '/api/head', payload: { name: 'Here already' } });
+    const answers = await Promise.all(
+      ['a', 'b', 'c'].map((from) => both.inject({ method: 'POST', url: '/api/bundle', payload: heads(from) })),
+    );
+    for (const { body } of answers) expect(body).toContain('"finished":true');
+    expect((await listBackups(home)).map((m) => m.reason)).toContain('import');
+    await both.close();
+    await close();
+    await rm(home, { recursive: true });
   });
 });
