@@ -16,7 +16,6 @@ import type { Keys } from './door/keys.js';
 import { keepHouse } from './housekeeping.js';
 import { careRoutes } from './routes/care.js';
 import type { Room } from './space.js';
-import type { Guarded } from './db/guarded.js';
 import type { Health } from '@alluvium/records';
 import { arrivalRoutes } from './routes/arrival.js';
 import { benchRoutes } from './routes/bench.js';
@@ -122,7 +121,7 @@ export async function createApp({
         await db.query('select 1');
         const damage = house.lastCheck()?.damage ?? [];
         if (damage.length > 0) return { status: 'damaged', detail: damage.join(' ') };
-        const trouble = 'trouble' in db ? (db as Guarded).trouble() : undefined;
+        const trouble = db.trouble?.();
         if (!trouble) return { status: 'ok' };
         reply.code(trouble.status);
         return { status: trouble.id === 'no-room' ? 'full' : 'gone', detail: trouble.message };

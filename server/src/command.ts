@@ -1,8 +1,6 @@
 import { basename, dirname, join, resolve } from 'node:path';
 import { openBackups } from './backup/backups.js';
 import { recordsFile } from './backup/manifest.js';
-import { findBackup, verifyBackup } from './backup/read.js';
-import { restoreBackup } from './backup/restore.js';
 import { addressOf, claim } from './claim.js';
 import type { Migration } from './db/migrate.js';
 import { openLibrary } from './library.js';
@@ -37,13 +35,10 @@ export async function command(
       made ? `Kept in ${join(s.backups, recordsFile(made.name))}` : 'The library is empty: there is nothing to keep.',
     );
   } else {
-    const folder = dirname(resolve(file!));
-    const manifest = await findBackup(folder, basename(file!).replace(/(\.json\.gz|\.manifest\.json)$/, ''));
-    await verifyBackup(folder, manifest);
-    const before = await here.make('restore');
-    await restoreBackup(db, pictures, folder, manifest);
+    const name = basename(file!).replace(/(\.json\.gz|\.manifest\.json)$/, '');
+    const { restored, before } = await here.restore(name, undefined, dirname(resolve(file!)));
     console.log(
-      `The library is what it was on ${manifest.made}.${before ? ` What stood here before is kept in ${join(s.backups, recordsFile(before.name))}` : ''}`,
+      `The library is what it was on ${restored.made}.${before ? ` What stood here before is kept in ${join(s.backups, recordsFile(before.name))}` : ''}`,
     );
   }
   await db.close();

@@ -1,7 +1,8 @@
-import { createHash } from 'node:crypto';
 import { NOUN_NAMES, NOUN_WORDS, type Noun } from '@alluvium/records';
 import type { Database } from './db/database.js';
+import { giveWay } from './giveWay.js';
 import type { Pictures } from './pictures.js';
+import { sha256 } from './stored.js';
 
 /** One thing that is wrong with a library, as a sentence. */
 export type Damage = string;
@@ -32,9 +33,6 @@ export async function lostRecords(db: Database): Promise<Damage[]> {
   }
   return damage;
 }
-
-/** Gives way to whoever waits. */
-const giveWay = () => new Promise<void>((go) => setImmediate(go));
 
 /**
  * Reads everything: every row of every noun and of the change log, so that the checksum of every page is looked at;
@@ -75,8 +73,7 @@ export async function verifyLibrary(db: Database, pictures: Pictures): Promise<D
   )) {
     const content = await pictures.read(hash, type as never).catch(() => undefined);
     if (!content) damage.push(`The photo “${name}” (${id}) is missing.`);
-    else if (createHash('sha256').update(content).digest('hex') !== hash)
-      damage.push(`The photo “${name}” (${id}) is not what it was.`);
+    else if (sha256(content) !== hash) damage.push(`The photo “${name}” (${id}) is not what it was.`);
     await giveWay();
   }
   return damage;

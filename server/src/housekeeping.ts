@@ -2,6 +2,7 @@ import { NOUN_NAMES } from '@alluvium/records';
 import type { Backups } from './backup/backups.js';
 import { verifyLibrary, type Damage } from './damage.js';
 import type { Database } from './db/database.js';
+import { giveWay } from './giveWay.js';
 import type { Pictures } from './pictures.js';
 import type { Room } from './space.js';
 
@@ -95,7 +96,7 @@ export function keepHouse(
     await clearPictures(db, pictures);
     for (const table of [...NOUN_NAMES, 'change', 'tally']) {
       await db.script(`vacuum (analyze) ${table}`);
-      await new Promise<void>((go) => setImmediate(go));
+      await giveWay();
     }
   }
   /** A backup reads every record: one that fails, and each that is made, is a reason to look at everything. */

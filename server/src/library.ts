@@ -4,15 +4,16 @@ import { join } from 'node:path';
 import { takeBackUnfinished } from './bundle/arrive.js';
 import { lostRecords, type Damage } from './damage.js';
 import type { Database } from './db/database.js';
-import { guarded, type Guarded } from './db/guarded.js';
+import { guarded } from './db/guarded.js';
 import { migrate, stepOf, type Migration } from './db/migrate.js';
 import { NotADatabase, openPglite } from './db/pglite.js';
 import { openPictures, type Pictures } from './pictures.js';
 import { watchRoom, type Room } from './space.js';
+import { PART, stamp } from './stored.js';
 
 /** A data folder that is open. */
 export interface Library {
-  readonly db: Guarded;
+  readonly db: Database;
   readonly pictures: Pictures;
   readonly room: Room;
 }
@@ -27,7 +28,6 @@ export interface Damaged {
 export type Opened = { readonly library: Library } | { readonly damaged: Damaged };
 
 const databaseIn = (data: string) => join(data, 'database');
-const stamp = () => new Date().toISOString().replace(/[-:]/g, '').replace(/\.\d+/, '');
 
 /** Whether this folder was a library before: only then is what stands in place of its database damage, and not a slip in the settings. */
 const wasLibrary = (data: string) => existsSync(join(data, 'pictures'));
@@ -82,8 +82,8 @@ async function copied(db: Database, folder: string, backups: string, step: numbe
   await db.close();
   const to = join(backups, `before-step-${step + 1}-${stamp()}`);
   await mkdir(backups, { recursive: true });
-  await cp(folder, `${to}.part`, { recursive: true, errorOnExist: true });
-  await rename(`${to}.part`, to);
+  await cp(folder, to + PART, { recursive: true, errorOnExist: true });
+  await rename(to + PART, to);
   return openPglite(folder);
 }
 

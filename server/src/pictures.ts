@@ -1,16 +1,15 @@
 /** Photos on disk: one file per content, named by its hash, so that nothing is half-kept and nothing kept twice. */
-import { createHash, randomUUID } from 'node:crypto';
-import { mkdir, open, readFile, readdir, rename, rm, stat } from 'node:fs/promises';
+import { mkdir, readFile, readdir, rm, stat } from 'node:fs/promises';
 import { join } from 'node:path';
 import { PICTURE_LIMIT, PICTURE_TYPES, type PictureType } from '@alluvium/records';
 import sharp, { type Sharp } from 'sharp';
 import { Problem } from './problems.js';
+import { PART, sha256, writeWhole } from './stored.js';
 
 /** Longest edge of a thumbnail, pixels. */
 const THUMBNAIL = 320;
 /** More pixels than any camera makes; a file that unpacks to more is refused before it is unpacked. */
 const PIXEL_LIMIT = 120_000_000;
-const PART = '.part';
 
 export interface StoredPicture {
   readonly hash: string;
@@ -37,19 +36,6 @@ export async function readLimited(body: AsyncIterable<Buffer>, declared: number 
     parts.push(part);
   }
   return Buffer.concat(parts);
-}
-
-/** Writes whole or not at all: to a part beside it, flushed, then renamed. */
-async function writeWhole(path: string, content: Buffer): Promise<void> {
-  const part = `${path}.${randomUUID()}${PART}`;
-  const file = await open(part, 'wx');
-  try {
-    await file.writeFile(content);
-    await file.sync();
-  } finally {
-    await file.close();
-  }
-  await rename(part, path);
 }
 
 export interface Pictures {
@@ -93,7 +79,7 @@ export async function openPictures(folder: string): Promise<Pictures> {
   }
 
   async function put(content: Buffer, type: PictureType): Promise<string> {
-    const hash = createHash('sha256').update(content).digest('hex');
+    const hash = sha256(content);
     // The thumbnail first: a picture that is there always has one.
     const small = await sharp(content, { limitInputPixels: PIXEL_LIMIT })
       .resize(THUMBNAIL, THUMBNAIL, { fit: 'inside', withoutEnlargement: true })
@@ -139,7 +125,7 @@ export async function openPictures(folder: string): Promise<Pictures> {
       return { hash: await put(data, type), type, width: info.width, height: info.height, bytes: data.length };
     },
     restore: async (hash, content) => {
-      if (createHash('sha256').update(content).digest('hex') !== hash)
+      if (sha256(content) !== hash)
         throw new Problem('bad-input', `The content of photo ${hash.slice(0, 12)}… is not what its hash says.`);
       const { type, image } = await look(content);
       // What this program kept never has any: a file that does would bring its place along.

@@ -2,14 +2,14 @@ import { existsSync } from 'node:fs';
 import fastifyStatic from '@fastify/static';
 import { NOUN_NAMES, writeBundle, type Noun, type RecordOf, type Rescue } from '@alluvium/records';
 import Fastify, { type FastifyInstance } from 'fastify';
-import { listBackups, verifyBackup } from './backup/read.js';
+import { isSound, listBackups } from './backup/read.js';
 import type { Damage } from './damage.js';
 import type { Database } from './db/database.js';
 import { guardDoor } from './door/door.js';
 import type { Keys } from './door/keys.js';
 import { answer, manners, serverManners } from './manners.js';
 import { Problem } from './problems.js';
-import { progress } from './routes/care.js';
+import { putBack } from './routes/care.js';
 import { toRecord } from './rows.js';
 import { secure } from './security.js';
 
@@ -79,11 +79,13 @@ export async function createRescue(options: RescueOptions): Promise<FastifyInsta
     const all = backups === undefined ? [] : await listBackups(backups);
     const sound = [];
     for (const m of all.slice(0, 10)) {
-      const whole = await verifyBackup(backups!, m).then(
-        () => true,
-        () => false,
-      );
-      sound.push({ name: m.name, made: m.made, reason: m.reason, heads: m.counts.head ?? 0, sound: whole });
+      sound.push({
+        name: m.name,
+        made: m.made,
+        reason: m.reason,
+        heads: m.counts.head ?? 0,
+        sound: await isSound(backups!, m),
+      });
     }
     const readable = db ? await salvage(db) : {};
     return {
@@ -105,7 +107,7 @@ export async function createRescue(options: RescueOptions): Promise<FastifyInsta
       throw new Problem('bad-input', 'Say which backup is to be put back.');
     if (busy) throw new Problem('busy', 'A backup is being put back already.');
     busy = true;
-    const lines = progress(
+    const lines = putBack(
       (told) => options.restore(name, told).finally(() => (busy = false)),
       (error) => request.log.error(error),
     );

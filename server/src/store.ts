@@ -105,6 +105,14 @@ interface Change {
   readonly after: object | null;
 }
 
+/** What a batch did, the last first. A cascade may touch a record more than once: only its first and its last state matter. */
+export const changesOf = (tx: Queries, batch: number): Promise<Change[]> =>
+  tx.query<Change>(
+    `select noun, record, (array_agg(before order by id))[1] as before, (array_agg(after order by id desc))[1] as after
+     from change where batch = $1 group by noun, record order by max(id) desc`,
+    [batch],
+  );
+
 const CHANGED_SINCE = 'This was changed again since: undo the later change first.';
 
 /**
@@ -114,12 +122,7 @@ const CHANGED_SINCE = 'This was changed again since: undo the later change first
 export async function undo(db: Database, batch: number): Promise<Done> {
   return db.transaction(async (tx) => {
     await tx.script("set constraints all deferred; set local alluvium.correction = 'on'");
-    // A cascade may touch a record more than once: only its first and its last state matter.
-    const changes = await tx.query<Change>(
-      `select noun, record, (array_agg(before order by id))[1] as before, (array_agg(after order by id desc))[1] as after
-       from change where batch = $1 group by noun, record order by max(id) desc`,
-      [batch],
-    );
+    const changes = await changesOf(tx, batch);
     if (changes.length === 0) throw new Problem('not-found', 'There is no such change to undo.');
     for (const { noun, record, after } of changes) {
       if (!(noun in NOUNS)) throw new Problem('broken', `Unknown noun ${noun} in the change log.`);

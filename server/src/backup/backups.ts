@@ -5,7 +5,7 @@ import type { Database } from '../db/database.js';
 import type { Pictures } from '../pictures.js';
 import { toKeep } from './keep.js';
 import { PICTURES, manifestFile, recordsFile, type Manifest, type Reason } from './manifest.js';
-import { findBackup, listBackups, verifyBackup } from './read.js';
+import { findBackup, isSound, listBackups, verifyBackup } from './read.js';
 import { restoreBackup } from './restore.js';
 import { stateOf, writeBackup } from './write.js';
 
@@ -17,8 +17,15 @@ export interface Backups {
    * the answer; undefined in an empty library. @throws Problem damaged, or the file system's error.
    */
   readonly make: (reason: Reason) => Promise<Manifest | undefined>;
-  /** Puts one back, after a backup of what stands here. @throws Problem not-found, damaged. */
-  readonly restore: (name: string, told?: (done: number, of: number) => void) => Promise<Manifest>;
+  /**
+   * Puts one back, of this folder or of another one, after a backup of what stands here; the answer is both.
+   * @throws Problem not-found, damaged.
+   */
+  readonly restore: (
+    name: string,
+    told?: (done: number, of: number) => void,
+    from?: string,
+  ) => Promise<{ readonly restored: Manifest; readonly before: Manifest | undefined }>;
 }
 
 /** Removes a backup: the manifest first, so that it is none from then on. */
@@ -56,11 +63,7 @@ export function openBackups(db: Database, pictures: Pictures, folder: string, no
     const newest = (await listBackups(folder)).find((m) => m.state === state);
     if (newest) {
       // It may have been damaged since it was written: then another is made.
-      const sound = await verifyBackup(folder, newest).then(
-        () => true,
-        () => false,
-      );
-      if (sound) return newest;
+      if (await isSound(folder, newest)) return newest;
       await drop(folder, newest.name);
     }
     const made = await writeBackup(db, pictures, folder, reason, now());
@@ -78,14 +81,14 @@ export function openBackups(db: Database, pictures: Pictures, folder: string, no
     folder,
     list: () => listBackups(folder),
     make: (reason) => inTurn(() => make(reason)),
-    restore: (name, told) =>
+    restore: (name, told, from = folder) =>
       inTurn(async () => {
-        const manifest = await findBackup(folder, name);
+        const restored = await findBackup(from, name);
         // Looked through first: a damaged one changes nothing.
-        await verifyBackup(folder, manifest);
-        await make('restore', name);
-        await restoreBackup(db, pictures, folder, manifest, told);
-        return manifest;
+        await verifyBackup(from, restored);
+        const before = await make('restore', name);
+        await restoreBackup(db, pictures, from, restored, told);
+        return { restored, before };
       }),
   };
 }

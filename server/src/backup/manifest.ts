@@ -1,5 +1,4 @@
 import { z } from 'zod';
-import type { Noun } from '@alluvium/records';
 
 export const REASONS = ['start', 'daily', 'import', 'restore', 'by hand'] as const;
 export type Reason = (typeof REASONS)[number];
@@ -27,7 +26,6 @@ export const Manifest = z.object({
   pictures: z.array(z.string().regex(/^[\w.-]+$/)),
 });
 export type Manifest = z.infer<typeof Manifest>;
-export type Counts = Readonly<Record<Noun, number>>;
 
 export const recordsFile = (name: string) => `${name}.json.gz`;
 export const manifestFile = (name: string) => `${name}.manifest.json`;

@@ -7,6 +7,7 @@ import { createGunzip } from 'node:zlib';
 import { NOUN_NAMES, NOUN_WORDS } from '@alluvium/records';
 import { inThread, type OpenBundle } from '../bundle/reader.js';
 import { Problem } from '../problems.js';
+import { sha256 } from '../stored.js';
 import { Manifest, PICTURES, manifestFile, recordsFile } from './manifest.js';
 
 /** The backups of a folder, the newest first; what is no manifest is passed over. */
@@ -87,12 +88,15 @@ export async function verifyBackup(folder: string, manifest: Manifest): Promise<
   await withBackup(folder, manifest, async () => {});
   for (const file of manifest.pictures) {
     const path = join(folder, PICTURES, file);
-    const sound =
-      existsSync(path) &&
-      createHash('sha256')
-        .update(await readFile(path))
-        .digest('hex') === file.split('.')[0];
+    const sound = existsSync(path) && sha256(await readFile(path)) === file.split('.')[0];
     if (!sound)
       throw new Problem('damaged', `The backup ${manifest.name} lacks a photo, or has another in its place: ${file}.`);
   }
 }
+
+/** Whether a backup is whole from end to end. */
+export const isSound = (folder: string, manifest: Manifest): Promise<boolean> =>
+  verifyBackup(folder, manifest).then(
+    () => true,
+    () => false,
+  );

@@ -17,15 +17,15 @@ import {
 import type { Database, Queries } from '../db/database.js';
 import { syncFolder } from '../db/durable.js';
 import type { Pictures } from '../pictures.js';
+import { giveWay } from '../giveWay.js';
 import { orderOf, toRecord } from '../rows.js';
+import { PART, stamp, writeWhole } from '../stored.js';
 import { PICTURES, manifestFile, recordsFile, type Manifest, type Reason } from './manifest.js';
 
 /** Rows read at a time; others are served in between. */
 const PAGE = 200;
 /** After so many tries that a change came between, everybody waits until the backup is written. */
 const TRIES = 3;
-
-const giveWay = () => new Promise<void>((go) => setImmediate(go));
 
 /** Which state of the library this is: it moves with every change, and when a backup is put back. */
 export async function stateOf(db: Queries): Promise<string> {
@@ -103,8 +103,6 @@ async function packed(db: Queries, path: string): Promise<Written> {
   return written;
 }
 
-const stamp = (at: Date) => at.toISOString().replace(/[-:]/g, '').replace(/\.\d+/, '');
-
 /**
  * Writes a backup into a folder: the records, packed; each photo's content once for all backups; last the manifest,
  * without which it is none. Whole or not at all.
@@ -120,7 +118,7 @@ export async function writeBackup(
   let name = `alluvium-${stamp(at)}-${reason.replace(' ', '-')}`;
   for (let n = 2; existsSync(join(folder, manifestFile(name))); n++)
     name = `alluvium-${stamp(at)}-${reason.replace(' ', '-')}-${n}`;
-  const part = join(folder, `${recordsFile(name)}.part`);
+  const part = join(folder, recordsFile(name) + PART);
   try {
     let state = await stateOf(db);
     let written = await packed(db, part);
@@ -156,13 +154,9 @@ export async function writeBackup(
       pictures: files.map(([file]) => file),
     };
     await rename(part, join(folder, recordsFile(name)));
-    const text = await open(join(folder, `${manifestFile(name)}.part`), 'w');
-    await text.writeFile(`${JSON.stringify(manifest, null, 2)}\n`);
-    await text.sync();
-    await text.close();
-    await rename(join(folder, `${manifestFile(name)}.part`), join(folder, manifestFile(name)));
+    // The folder is synced with the manifest, so what it speaks of is on the disk before it.
     syncFolder(join(folder, PICTURES));
-    syncFolder(folder);
+    await writeWhole(join(folder, manifestFile(name)), `${JSON.stringify(manifest, null, 2)}\n`);
     return manifest;
   } catch (error) {
     await rm(part, { force: true });

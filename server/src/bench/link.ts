@@ -25,14 +25,11 @@ const MAX_PENDING = 65_536;
 /** A peer is asked so often whether it is still there, and cut when it was silent for two of them, ms. */
 const PULSE_MS = 5_000;
 
-export interface LinkLimits {
-  /** Lines a second, over which a peer is cut off: no instrument and no page has so much to say. */
-  readonly lines: number;
-}
-const USUAL: LinkLimits = { lines: 4_000 };
+/** Lines a second, over which a peer is cut off: no instrument and no page has so much to say. */
+const MOST_LINES = 4_000;
 
 /** Newline-delimited JSON over a WebSocket: a message may hold several lines, or part of one. */
-export function webSocketLink(socket: Socket, limits: LinkLimits = USUAL): Link {
+export function webSocketLink(socket: Socket): Link {
   const link: Link = {
     send: (line) => {
       if (socket.readyState === OPEN) socket.send(`${line}\n`);
@@ -60,7 +57,7 @@ export function webSocketLink(socket: Socket, limits: LinkLimits = USUAL): Link 
     if (Date.now() - since > 1_000) [since, lines] = [Date.now(), 0];
     // A message without a line break counts as well, or many small ones would be free.
     lines += Math.max(1, whole.length);
-    if (rest.length > MAX_PENDING || lines > limits.lines) return socket.terminate();
+    if (rest.length > MAX_PENDING || lines > MOST_LINES) return socket.terminate();
     for (const line of whole) if (line.trim() !== '') link.onLine(line);
   });
   socket.on('close', () => {

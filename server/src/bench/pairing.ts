@@ -1,18 +1,15 @@
-import { createHash, randomBytes, randomInt, timingSafeEqual } from 'node:crypto';
-import type { Hello } from '@alluvium/records';
+import { randomBytes, randomInt, timingSafeEqual } from 'node:crypto';
+import type { Hello, Instrument } from '@alluvium/records';
 import type { Database } from '../db/database.js';
-
-/** How far a link is trusted: the program's own stand-ins, a key given at pairing, or nobody knows. */
-export type Standing = 'simulated' | 'paired' | 'unknown';
+import { sha256 } from '../stored.js';
 
 /** How long a code is good for, ms. */
 const CODE_MS = 5 * 60_000;
 /** Wrong codes after which the one shown is void: six figures are not to be guessed. */
 const WRONG = 5;
 
-const hashOf = (key: string) => createHash('sha256').update(key).digest('hex');
-const same = (a: string, b: string) =>
-  timingSafeEqual(createHash('sha256').update(a).digest(), createHash('sha256').update(b).digest());
+/** In the same time whatever is asked: hashes are of one length. */
+const same = (a: string, b: string) => timingSafeEqual(Buffer.from(sha256(a)), Buffer.from(sha256(b)));
 
 export interface Code {
   readonly text: string;
@@ -24,7 +21,7 @@ export interface Pairings {
   /** A code to type into the program of one instrument; the one before it is void. */
   readonly newCode: () => Code;
   /** How a hello stands; a right code pairs it, and gives the key to be kept. */
-  readonly admit: (hello: Hello) => { readonly standing: Standing; readonly key?: string };
+  readonly admit: (hello: Hello) => { readonly standing: Instrument['standing']; readonly key?: string };
   /** The ids that are paired, connected or not. */
   readonly paired: () => readonly string[];
   readonly forget: (id: string) => void;
@@ -52,7 +49,7 @@ export async function openPairings(db?: Database, own?: string): Promise<Pairing
       const trusted = simulated ? 'simulated' : 'paired';
       if (own !== undefined && key !== undefined && same(key, own)) return { standing: trusted };
       const hash = known.get(id);
-      if (key !== undefined && hash !== undefined && same(hashOf(key), hash)) return { standing: trusted };
+      if (key !== undefined && hash !== undefined && same(sha256(key), hash)) return { standing: trusted };
       if (typed === undefined || !code || Date.now() > code.until) return { standing: 'unknown' };
       if (!same(typed, code.text)) {
         if (++wrong >= WRONG) code = undefined;
@@ -60,11 +57,11 @@ export async function openPairings(db?: Database, own?: string): Promise<Pairing
       }
       code = undefined;
       const made = randomBytes(24).toString('base64url');
-      known.set(id, hashOf(made));
+      known.set(id, sha256(made));
       write(
         `insert into instrument (id, name, kind, key_hash) values ($1, $2, $3, $4)
          on conflict (id) do update set name = excluded.name, kind = excluded.kind, key_hash = excluded.key_hash, since = now()`,
-        [id, name, kind, hashOf(made)],
+        [id, name, kind, sha256(made)],
       );
       return { standing: trusted, key: made };
     },

@@ -1,13 +1,11 @@
 import { NOUN_NAMES, fingerprint, type BundleProblem, type Noun } from '@alluvium/records';
 import type { Database, Queries } from '../db/database.js';
+import { giveWay } from '../giveWay.js';
 import type { Pictures } from '../pictures.js';
 import { Problem } from '../problems.js';
-import { batchOf, insertRows, replace, toRecord } from '../store.js';
+import { batchOf, changesOf, insertRows, replace, toRecord } from '../store.js';
 import type { OpenBundle } from './reader.js';
 import type { Slice } from './slices.js';
-
-/** Gives way to whoever waits: a request that came in meanwhile is served before the next slice. */
-const giveWay = () => new Promise<void>((go) => setImmediate(go));
 
 interface Sorted {
   /** Places in the slice of records that are new here. */
@@ -92,7 +90,7 @@ export async function arrive(
   // Content first: a record never stands without its file, while a file without a record does no harm.
   for (const hash of bundle.contents.files)
     await pictures.restore(hash, Buffer.from(await bundle.file(hash), 'base64'));
-  const of = Object.values(bundle.contents.counts).reduce((sum, n) => sum + n, 0);
+  const of = bundle.contents.records;
   const total = { fresh: 0, changed: 0, same: 0 };
   let done = 0;
   let batch: number | null = null;
@@ -151,12 +149,7 @@ const end = (db: Database, batch: number): Promise<void> =>
 async function takeBack(db: Database, batch: number): Promise<void> {
   await db.transaction(async (tx) => {
     await tx.script(`set constraints all deferred; set local alluvium.correction = 'on'`);
-    const changes = await tx.query<{ noun: Noun; record: string; before: object | null; after: object }>(
-      `select noun, record, (array_agg(before order by id))[1] as before, (array_agg(after order by id desc))[1] as after
-       from change where batch = $1 group by noun, record order by max(id) desc`,
-      [batch],
-    );
-    for (const { noun, record, before, after } of changes) {
+    for (const { noun, record, before, after } of await changesOf(tx, batch)) {
       if (before === null) await tx.query(`delete from ${noun} where id = $1`, [record]);
       else
         await tx.query(

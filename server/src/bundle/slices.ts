@@ -38,6 +38,8 @@ export interface Contents {
   /** Records it refers to and does not carry, with what to say when they are not here. */
   readonly outside: readonly { readonly noun: Noun; readonly id: string; readonly problem: BundleProblem }[];
   readonly counts: Readonly<Record<Noun, number>>;
+  /** All of them together. */
+  readonly records: number;
   readonly photos: readonly Photo[];
   readonly slices: number;
   readonly files: readonly string[];
@@ -95,6 +97,7 @@ const sentence = (message: string): Opened => {
     problems: [{ place: 'file', message }],
     outside: [],
     counts: Object.fromEntries(NOUN_NAMES.map((n) => [n, 0])) as Record<Noun, number>,
+    records: 0,
     photos: [],
     slices: 0,
     files: [],
@@ -120,11 +123,13 @@ export function openBundle(text: Uint8Array): Opened {
   // What it refers to may be here already: whoever asks looks it up.
   const { bundle, problems, outside } = readBundle(raw, () => true);
   const slices = problems.length > 0 ? [] : [...cut(bundle)];
+  const counts = Object.fromEntries(NOUN_NAMES.map((n) => [n, bundle[BUNDLE_KEYS[n]].length])) as Record<Noun, number>;
   return {
     contents: {
       problems,
       outside,
-      counts: Object.fromEntries(NOUN_NAMES.map((n) => [n, bundle[BUNDLE_KEYS[n]].length])) as Record<Noun, number>,
+      counts,
+      records: Object.values(counts).reduce((sum, n) => sum + n, 0),
       photos: bundle.attachments.map(({ id, name, hash }) => ({
         id,
         name,

@@ -1,3 +1,5 @@
+import type { Problem } from '../problems.js';
+
 /** A running query's rows; JSON columns come parsed. */
 export interface Queries {
   /** Runs one statement with $1, $2 … parameters. */
@@ -13,4 +15,6 @@ export interface Database extends Queries {
   /** Hears what is notified on a channel, after the transaction that says it; the answer stops listening. */
   readonly listen: (channel: string, heard: (payload: string) => void) => Promise<() => Promise<void>>;
   readonly close: () => Promise<void>;
+  /** Why nothing can be written now; undefined when it can. A database that is not guarded does not know. */
+  readonly trouble?: () => Problem | undefined;
 }

@@ -4,11 +4,6 @@ import { Problem } from '../problems.js';
 import type { Room } from '../space.js';
 import type { Database } from './database.js';
 
-export interface Guarded extends Database {
-  /** Why nothing can be written now; undefined when it can. */
-  readonly trouble: () => Problem | undefined;
-}
-
 /** Files the database cannot do without, and which it never replaces. */
 const marks = (folder: string) => [join(folder, 'PG_VERSION'), join(folder, 'global')];
 
@@ -16,7 +11,7 @@ const marks = (folder: string) => [join(folder, 'PG_VERSION'), join(folder, 'glo
  * The database of a folder, which refuses to write when what it wrote would not last: the folder was moved, removed or
  * replaced, or its disk is full. Reading goes on.
  */
-export function guarded(db: Database, folder: string, room: Room): Guarded {
+export function guarded(db: Database, folder: string, room: Room): Database {
   const inode = (path: string) => statSync(path).ino;
   const here = marks(folder).map(inode);
   function check(): void {

@@ -1,12 +1,5 @@
-import { Readable } from 'node:stream';
-import {
-  NOUN_NAMES,
-  writeBundle,
-  type ImportPreview,
-  type ImportProgress,
-  type Noun,
-  type RecordOf,
-} from '@alluvium/records';
+import type { Readable } from 'node:stream';
+import { NOUN_NAMES, writeBundle, type ImportPreview, type Noun, type RecordOf } from '@alluvium/records';
 import type { FastifyInstance, FastifyReply } from 'fastify';
 import { z } from 'zod';
 import type { Backups } from '../backup/backups.js';
@@ -14,7 +7,8 @@ import { arrive, compare, lacking } from '../bundle/arrive.js';
 import { withBundle } from '../bundle/reader.js';
 import type { Database } from '../db/database.js';
 import type { Pictures } from '../pictures.js';
-import { Problem, fromDatabase } from '../problems.js';
+import { Problem } from '../problems.js';
+import { progress } from './progress.js';
 import type { Room } from '../space.js';
 import { orderOf, toRecord } from '../rows.js';
 
@@ -115,10 +109,8 @@ export function bundleRoutes(
         const gone = untilGone(reply);
         // As rows, with indexes and the log of changes, a file takes several times its size.
         room?.need(5 * bytesOf(request.body).length);
-        const lines = new Readable({ read() {}, encoding: 'utf8' });
-        const say = (line: ImportProgress) => lines.push(`${JSON.stringify(line)}\n`);
         // Answered as soon as the file is known to be sound; what follows goes on behind the stream.
-        await new Promise<void>((sound, unsound) => {
+        const lines = await new Promise<Readable>((sound, unsound) => {
           withBundle(
             bytesOf(request.body),
             async (bundle) => {
@@ -127,21 +119,17 @@ export function bundleRoutes(
                 throw new Problem('bad-input', `${problems[0]!.place}: ${problems[0]!.message}`, {
                   fields: problems.slice(0, 500).map((p) => ({ field: p.place, message: p.message })),
                 });
-              if (Object.values(bundle.contents.counts).reduce((sum, n) => sum + n, 0) > LARGE)
-                await backups?.make('import');
-              sound();
-              const arrived = await arrive(db, pictures, bundle, policy, (done, of) => say({ done, of }), gone);
-              say({ finished: true, ...arrived });
+              if (bundle.contents.records > LARGE) await backups?.make('import');
+              const arriving = progress(
+                (told) => arrive(db, pictures, bundle, policy, told, gone),
+                (error) => request.log.error(error),
+                () => 'The import failed; nothing was written.',
+              );
+              sound(arriving.lines);
+              await arriving.ended;
             },
             gone,
-          )
-            .catch((error: unknown) => {
-              unsound(error as Error);
-              const problem = error instanceof Problem ? error : fromDatabase(error);
-              if (!problem) request.log.error(error);
-              say({ problem: { detail: problem?.message ?? 'The import failed; nothing was written.' } });
-            })
-            .finally(() => lines.push(null));
+          ).catch(unsound);
         });
         return reply.header('content-type', 'application/x-ndjson').send(lines);
       },

@@ -1,7 +1,6 @@
 import { createReadStream } from 'node:fs';
 import { join } from 'node:path';
-import { Readable } from 'node:stream';
-import type { Care, CareProgress } from '@alluvium/records';
+import type { Care } from '@alluvium/records';
 import type { FastifyInstance } from 'fastify';
 import { z } from 'zod';
 import type { Backups } from '../backup/backups.js';
@@ -9,33 +8,14 @@ import { recordsFile } from '../backup/manifest.js';
 import { findBackup } from '../backup/read.js';
 import type { Housekeeping } from '../housekeeping.js';
 import { Problem } from '../problems.js';
+import { progress, type Told } from './progress.js';
 
 const params = z.object({ name: z.string().regex(/^alluvium-[\w-]{1,80}$/, 'This is no name of a backup.') });
 
-/** Runs something long behind a stream of progress lines; what goes wrong is the last of them. */
-export function progress(
-  work: (told: (done: number, of: number) => void) => Promise<void>,
-  log: (error: unknown) => void,
-): Readable {
-  const lines = new Readable({ read() {}, encoding: 'utf8' });
-  const say = (line: CareProgress) => lines.push(`${JSON.stringify(line)}\n`);
-  let shown = 0;
-  void work((done, of) => {
-    // A line for every hundredth part is enough.
-    if (done < of && done - shown < of / 100) return;
-    shown = done;
-    say({ done, of });
-  })
-    .then(() => say({ finished: true }))
-    .catch((error: unknown) => {
-      if (!(error instanceof Problem)) log(error);
-      say({
-        problem: { detail: error instanceof Problem ? error.message : `It failed: ${(error as Error).message}.` },
-      });
-    })
-    .finally(() => lines.push(null));
-  return lines;
-}
+const failed = (error: Error) => `It failed: ${error.message}.`;
+/** Something long that gives no more than that it is done. */
+export const putBack = (work: (told: Told) => Promise<unknown>, log: (error: unknown) => void) =>
+  progress(async (told) => (await work(told), {}), log, failed).lines;
 
 /** What keeps the library safe, seen and done by hand: backups, and a look at everything. */
 export function careRoutes(
@@ -92,8 +72,8 @@ export function careRoutes(
       const { name } = request.params as z.infer<typeof params>;
       const from = needed();
       await findBackup(from.folder, name);
-      const lines = progress(
-        async (told) => void (await from.restore(name, told)),
+      const lines = putBack(
+        (told) => from.restore(name, told),
         (error) => request.log.error(error),
       );
       return reply.header('content-type', 'application/x-ndjson').send(lines);
