@@ -1,8 +1,6 @@
 /** Writes of every kind against a server that may die under them; what was acknowledged is remembered. */
 import { randomUUID } from 'node:crypto';
 
-/** One picture of each shade is another photo: a PNG of one pixel, made without a library. */
-export { photo } from './photo.js';
 import { photo } from './photo.js';
 
 export interface Acknowledged {

@@ -7,6 +7,7 @@ import { mkdtempSync, rmSync, statfsSync, writeFileSync } from 'node:fs';
 import { cp, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { random } from '@alluvium/instruments';
 import { expect, test } from '@playwright/test';
 import {
   healthDuring,
@@ -28,17 +29,6 @@ const SHOP = Number(process.env.SHOP_SECONDS ?? 3) * 1000;
 const PROOF = process.env.KILLS !== undefined;
 /** How long others may be kept waiting, ms: meant for the faster machine, taken times what this one is slower. */
 const WAIT = 200 * Number(process.env.MACHINE_FACTOR ?? 1);
-
-/** Reproducible delays (mulberry32). */
-function random(seed: number): () => number {
-  let a = seed;
-  return () => {
-    a = (a + 0x6d2b79f5) | 0;
-    let t = Math.imul(a ^ (a >>> 15), 1 | a);
-    t = (t + Math.imul(t ^ (t >>> 7), 61 | t)) ^ t;
-    return ((t ^ (t >>> 14)) >>> 0) / 4294967296;
-  };
-}
 
 test(`killed ${KILLS} times under writes of every kind, the server lost nothing it acknowledged and kept no half of anything`, async () => {
   test.setTimeout(120_000 + KILLS * 40_000);

@@ -2,7 +2,7 @@ import { spawn } from 'node:child_process';
 import { readFileSync } from 'node:fs';
 import { readdir, rm, truncate } from 'node:fs/promises';
 import { join } from 'node:path';
-import { expect as plainExpect, test as plain } from '@playwright/test';
+import { test as plain } from '@playwright/test';
 import { copyOf, root, startServer } from '../server.js';
 import { expect, test } from '../test.js';
 
@@ -16,21 +16,21 @@ plain('a backup is made by hand, and put back in place of what went wrong', asyn
   await page.goto('/heads');
   await page.getByRole('link', { name: 'Backups' }).click();
   await page.getByRole('button', { name: 'Make a backup now' }).click();
-  await plainExpect(page.getByText(/The library is kept as it was at/)).toBeVisible();
+  await expect(page.getByText(/The library is kept as it was at/)).toBeVisible();
   const rows = page.getByRole('row').filter({ hasText: 'save the records' });
-  await plainExpect(rows.first()).toContainText('12');
+  await expect(rows.first()).toContainText('12');
   await page.request.delete('/api/head/corrow-417');
   await page.getByRole('button', { name: 'Check everything' }).click();
-  await plainExpect(page.getByText(/was read at .*: all sound\./)).toBeVisible({ timeout: 30_000 });
+  await expect(page.getByText(/was read at .*: all sound\./)).toBeVisible({ timeout: 30_000 });
   await rows.last().getByRole('button', { name: 'Put back' }).click();
   await page.getByRole('button', { name: 'Put it back' }).click();
-  await plainExpect(page.getByText(/The library is what it was at/)).toBeVisible({ timeout: 30_000 });
+  await expect(page.getByText(/The library is what it was at/)).toBeVisible({ timeout: 30_000 });
   // What was here before is kept as well: by the one made at the start, where nothing changed since, or by its own.
-  await plainExpect.poll(() => rows.count()).toBeGreaterThanOrEqual(2);
-  await plainExpect(rows.filter({ hasText: /^(?!.*by hand)/ }).filter({ hasText: '11' })).not.toHaveCount(0);
+  await expect.poll(() => rows.count()).toBeGreaterThanOrEqual(2);
+  await expect(rows.filter({ hasText: /^(?!.*by hand)/ }).filter({ hasText: '11' })).not.toHaveCount(0);
   await page.goto('/heads/corrow-417');
-  await plainExpect(page.getByRole('heading', { level: 1 }).or(page.getByLabel('Name')).first()).toBeVisible();
-  plainExpect((await page.request.get('/api/head/corrow-417')).status()).toBe(200);
+  await expect(page.getByRole('heading', { level: 1 }).or(page.getByLabel('Name')).first()).toBeVisible();
+  expect((await page.request.get('/api/head/corrow-417')).status()).toBe(200);
   await page.close();
   await server.stop();
   await rm(folder, { recursive: true });
@@ -42,7 +42,7 @@ plain('a library that lost a table is not served; a backup is put in its place',
   const env = { ALLUVIUM_BACKUPS: join(folder, 'backups') };
   const sound = await startServer(folder, { env });
   const made = await fetch(`${sound.url}/api/backup`, { method: 'POST' });
-  plainExpect(made.status).toBe(201);
+  expect(made.status).toBe(201);
   await sound.stop();
   // The file of the table of heads: the smallest that has the name of one; the log of changes has it as well.
   const base = join(folder, 'database', 'base', '5');
@@ -55,12 +55,12 @@ plain('a library that lost a table is not served; a backup is put in its place',
   const server = await startServer(folder, { env });
   const page = await (await browser.newContext({ ...at, baseURL: server.url })).newPage();
   await page.goto('/heads');
-  await plainExpect(page.getByRole('heading', { name: 'The library is damaged' })).toBeVisible();
-  await plainExpect(page.getByText(/should be here|cannot be read/).first()).toBeVisible({ timeout: 30_000 });
+  await expect(page.getByRole('heading', { name: 'The library is damaged' })).toBeVisible();
+  await expect(page.getByText(/should be here|cannot be read/).first()).toBeVisible({ timeout: 30_000 });
   await page.getByRole('button', { name: 'Put it in place' }).first().click();
-  await plainExpect(page.getByText('417 early').first()).toBeVisible({ timeout: 60_000 });
-  plainExpect((await readdir(folder)).some((f) => f.startsWith('database.damaged-'))).toBe(true);
-  plainExpect(await (await page.request.get('/api/health')).json()).toEqual({ status: 'ok' });
+  await expect(page.getByText('417 early').first()).toBeVisible({ timeout: 60_000 });
+  expect((await readdir(folder)).some((f) => f.startsWith('database.damaged-'))).toBe(true);
+  expect(await (await page.request.get('/api/health')).json()).toEqual({ status: 'ok' });
   await page.close();
   await server.stop();
   await rm(folder, { recursive: true });
@@ -81,26 +81,23 @@ plain('the commands back up by the running server or by themselves, and put back
   };
   const server = await startServer(folder, { env: { ALLUVIUM_BACKUPS: join(folder, 'backups') } });
   const first = await command(folder, 'backup');
-  plainExpect([first.code, first.said]).toEqual([0, plainExpect.stringContaining(`by the server at ${server.url}`)]);
+  expect([first.code, first.said]).toEqual([0, expect.stringContaining(`by the server at ${server.url}`)]);
   // A library in use is not put back under whoever uses it.
   const refused = await command(folder, 'restore', join(folder, 'backups', 'any.json.gz'));
-  plainExpect([refused.code, refused.said]).toEqual([1, plainExpect.stringContaining('is open in another Alluvium')]);
+  expect([refused.code, refused.said]).toEqual([1, expect.stringContaining('is open in another Alluvium')]);
   await server.stop();
   const second = await command(folder, 'backup');
-  plainExpect(second.code).toBe(0);
+  expect(second.code).toBe(0);
   const file = /Kept in (.*\.json\.gz)/.exec(second.said)![1]!;
   const empty = await copyOf('empty');
   const restored = await command(empty, 'restore', file);
-  plainExpect([restored.code, restored.said]).toEqual([
-    0,
-    plainExpect.stringContaining('The library is what it was on'),
-  ]);
+  expect([restored.code, restored.said]).toEqual([0, expect.stringContaining('The library is what it was on')]);
   const there = await startServer(empty);
-  plainExpect(await (await fetch(`${there.url}/api/head/corrow-417`)).json()).toMatchObject({ name: '417 early' });
+  expect(await (await fetch(`${there.url}/api/head/corrow-417`)).json()).toMatchObject({ name: '417 early' });
   await there.stop();
-  plainExpect(await command(empty, 'restore', '/nowhere/alluvium-x.json.gz')).toEqual({
+  expect(await command(empty, 'restore', '/nowhere/alluvium-x.json.gz')).toEqual({
     code: 1,
-    said: plainExpect.stringContaining('There is no backup “alluvium-x”'),
+    said: expect.stringContaining('There is no backup “alluvium-x”'),
   });
   await rm(folder, { recursive: true });
   await rm(empty, { recursive: true });
@@ -113,21 +110,21 @@ plain('with a passphrase nothing is shown before it is given, nor after signing 
     env: { ALLUVIUM_PASSPHRASE: 'a sentence does well', ALLUVIUM_BACKUPS: join(folder, 'backups') },
   });
   const page = await (await browser.newContext({ ...at, baseURL: server.url })).newPage();
-  plainExpect((await page.request.get('/api/head')).status()).toBe(401);
+  expect((await page.request.get('/api/head')).status()).toBe(401);
   await page.goto('/heads/corrow-417');
-  await plainExpect(page.getByText('417 early')).toHaveCount(0);
+  await expect(page.getByText('417 early')).toHaveCount(0);
   await page.getByLabel('Passphrase').fill('not this one here');
   await page.keyboard.press('Enter');
-  await plainExpect(page.getByRole('alert')).toHaveText('This is not the passphrase.');
+  await expect(page.getByRole('alert')).toHaveText('This is not the passphrase.');
   await page.getByLabel('Passphrase').fill('a sentence does well');
   await page.getByRole('button', { name: 'Sign in' }).click();
   // Straight to where it was going.
-  await plainExpect(page).toHaveURL(/\/heads\/corrow-417/);
-  await plainExpect(page.getByText('417 early').first()).toBeVisible();
+  await expect(page).toHaveURL(/\/heads\/corrow-417/);
+  await expect(page.getByText('417 early').first()).toBeVisible();
   await page.goto('/backups');
   await page.getByRole('button', { name: 'Sign out of this browser' }).click();
-  await plainExpect(page.getByLabel('Passphrase')).toBeVisible();
-  plainExpect((await page.request.get('/api/head')).status()).toBe(401);
+  await expect(page.getByLabel('Passphrase')).toBeVisible();
+  expect((await page.request.get('/api/head')).status()).toBe(401);
   await page.close();
   await server.stop();
   await rm(folder, { recursive: true });

@@ -100,7 +100,10 @@ export async function createApp({
   await secure(app, { hosts });
   if (keys) guardDoor(app, keys, tls !== undefined);
   const house = keepHouse(db, pictures, backups, room, (error) => app.log.error(error));
-  app.addHook('onRequest', async () => house.asked());
+  // An open page looks at the health once a minute: with that alone the library is idle all the same.
+  app.addHook('onRequest', async (request) => {
+    if (request.url !== '/api/health') house.asked();
+  });
   app.addHook('preClose', async () => house.stop());
   await app.register(swagger, {
     openapi: {

@@ -41,8 +41,7 @@ async function putBack(backup: BackupSummary): Promise<void> {
   share.value = undefined;
 }
 async function leave(): Promise<void> {
-  await signOut();
-  location.assign('/');
+  if (await change.run(signOut, 'Signed out.')) location.assign('/');
 }
 /** Reached over a network without a certificate. */
 const open = !window.isSecureContext;

@@ -1,37 +1,33 @@
 <script setup lang="ts">
 import { NOUN_WORDS, type Rescue } from '@alluvium/records';
-import { onMounted, ref, shallowRef } from 'vue';
-import { isServed, readRescue, readableOfDamaged, rescueWith } from '../data/care.js';
+import { computed, ref } from 'vue';
+import { isServed, readableOfDamaged, rescueWith, useRescue } from '../data/care.js';
 import { sentenceOf } from '../data/library.js';
+import { useChange } from '../data/useChange.js';
 import { download } from '../charts/save.js';
 import { timeWords } from './words.js';
 
 /** In place of every page while the library is damaged: what is wrong, and what can be done. */
-const found = shallowRef<Rescue>();
-const problem = ref('');
+const rescue = useRescue();
+const found = computed(() => rescue.data.value);
+const change = useChange('here');
+const problem = computed(() => change.refusal.value || sentenceOf(rescue.error.value) || '');
 const share = ref<number>();
-
-async function attempt(work: () => Promise<void>): Promise<void> {
-  problem.value = '';
-  try {
-    await work();
-  } catch (error) {
-    problem.value = sentenceOf(error) ?? (error as Error).message;
-  }
-}
-onMounted(() => attempt(async () => void (found.value = await readRescue())));
 
 const LOOK_MS = 500;
 async function use(name: string | null): Promise<void> {
   share.value = 0;
-  await attempt(async () => {
-    await rescueWith(name, (s) => (share.value = s));
+  const done = await change.run(() => rescueWith(name, (s) => (share.value = s)), 'The library is in place.');
+  if (done) {
     while (!(await isServed())) await new Promise((go) => setTimeout(go, LOOK_MS));
     location.reload();
-  });
+  }
   share.value = undefined;
 }
-const saveReadable = () => attempt(async () => download('alluvium-readable.json', await readableOfDamaged()));
+async function saveReadable(): Promise<void> {
+  const saved = await change.run(readableOfDamaged, 'What can be read is saved.');
+  if (saved) download('alluvium-readable.json', saved.file);
+}
 const count = (r: Rescue['readable'][number]) => `${r.records} ${NOUN_WORDS[r.noun][r.records === 1 ? 'one' : 'many']}`;
 </script>
 

@@ -48,10 +48,12 @@ async function follow(path: string, body: unknown, told: Told) {
 /** Puts a backup in place of what is here. @throws ApiProblem with a sentence to show. */
 export const restoreBackup = (name: string, told: Told) => follow(`/api/backup/${name}/restore`, undefined, told);
 
-export const readRescue = () => get<Rescue>('/api/rescue');
+/** What is wrong with a library that is not served, and what can be done; read anew each time it is looked at. */
+export const useRescue = () =>
+  useQuery({ queryKey: KEYS.rescue, queryFn: () => get<Rescue>('/api/rescue'), staleTime: Infinity });
 /** Puts the damaged library aside and a backup in its place; null begins an empty one. @throws ApiProblem with a sentence to show. */
 export const rescueWith = (name: string | null, told: Told) => follow('/api/rescue/restore', { name }, told);
-export const readableOfDamaged = () => fileAt('/api/rescue/readable');
+export const readableOfDamaged = async () => ({ ...plain, file: await fileAt('/api/rescue/readable') });
 /** Whether a whole library is served again. */
 export const isServed = async (): Promise<boolean> => {
   try {
@@ -62,4 +64,7 @@ export const isServed = async (): Promise<boolean> => {
 };
 
 /** This browser has to give the passphrase again. */
-export const signOut = () => request<unknown>('DELETE', '/door');
+export const signOut = async () => {
+  await request<unknown>('DELETE', '/door');
+  return plain;
+};

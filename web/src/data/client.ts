@@ -36,6 +36,8 @@ export class ApiProblem extends Error {
   }
 }
 
+/** The page itself broke it off. */
+const cancelled = () => new ApiProblem(499, 'Cancelled: nothing of it is kept.');
 const UNREACHABLE = 'The server does not answer. What you typed is kept here; start Alluvium again and save.';
 
 async function send(method: string, path: string, body?: unknown, signal?: AbortSignal): Promise<Response> {
@@ -53,8 +55,8 @@ async function send(method: string, path: string, body?: unknown, signal?: Abort
             body: typeof body === 'string' || body instanceof Blob ? body : JSON.stringify(body),
           }),
     });
-  } catch (error) {
-    if (signal?.aborted) throw new ApiProblem(499, 'Cancelled: nothing of it is kept.', [], error);
+  } catch {
+    if (signal?.aborted) throw cancelled();
     heard(false);
     throw new ApiProblem(0, UNREACHABLE);
   }
@@ -138,7 +140,7 @@ export async function* lines<T>(method: string, path: string, body: string, sign
   let rest = '';
   for (;;) {
     const { done, value } = await reader.read().catch((error: unknown) => {
-      if (signal?.aborted) throw new ApiProblem(499, 'Cancelled: nothing of it is kept.', [], error);
+      if (signal?.aborted) throw cancelled();
       throw error;
     });
     rest += value ?? '';

@@ -14,6 +14,7 @@ export const KEYS = {
   scoredCalls: ['calls'],
   care: ['care'],
   health: ['health'],
+  rescue: ['rescue'],
   library: ['library'],
   claims: ['claims'],
   head: (id: unknown) => ['head', id],
