@@ -25,7 +25,7 @@ const live = useBenchLive();
     </template>
   </div>
   <div v-else-if="live.hand?.asked" class="hand-note" role="alert">
-    Another browser asks to record this session. Without an answer it is given after a minute.
+    Another browser asks to record this session. If nobody answers here within a minute, it takes over.
     <el-button link type="primary" @click="live.handOver(true)">Hand over</el-button>
     <el-button link type="primary" @click="live.handOver(false)">Go on recording here</el-button>
   </div>
@@ -34,6 +34,8 @@ const live = useBenchLive();
 <style scoped>
 .hand-note .el-button {
   font: inherit;
+  /* The run is dark in either theme. */
+  color: inherit;
   vertical-align: baseline;
   text-decoration: underline;
 }
