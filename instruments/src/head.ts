@@ -1,7 +1,7 @@
 /** The pretended head: flow that follows from its geometry, the same for the same seed. */
 import { REFERENCE_DENSITY, REFERENCE_DEPRESSION, idealVelocity, minimumAreaOfValve, type Side } from '@alluvium/core';
 import type { Mount } from '@alluvium/records';
-import { random } from './random.js';
+import { random } from '@alluvium/core';
 
 /** A head as it would be without anybody having measured it. Sizes of no real head. */
 export const A_HEAD: Mount = {

@@ -4,7 +4,6 @@ export * from './handInstruments.js';
 export * from './head.js';
 export * from './instrument.js';
 export * from './pitotProbe.js';
-export * from './random.js';
 export * from './swirlMeter.js';
 export * from './world.js';
 

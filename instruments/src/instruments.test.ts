@@ -4,6 +4,8 @@ import {
   idealVelocity,
   inches,
   minimumAreaOfValve,
+  normal,
+  random,
   REFERENCE_DENSITY,
   steadiness,
 } from '@alluvium/core';
@@ -18,9 +20,7 @@ import {
   STAND_INS,
   USUAL_MANNERS,
   World,
-  normal,
   portFactor,
-  random,
   stand,
   trueFlow,
   trueSwirl,

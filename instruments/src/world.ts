@@ -2,7 +2,7 @@
 import { REFERENCE_DEPRESSION, cfm, inchesOfWater, inches, type Side } from '@alluvium/core';
 import type { Mount } from '@alluvium/records';
 import { A_HEAD, trueFlow, trueSwirl, trueVelocity } from './head.js';
-import { normal, random } from './random.js';
+import { normal, random } from '@alluvium/core';
 
 /** How the pretended bench behaves. All of it can be switched off, which is the clean case of the tests. */
 export interface Manners {

@@ -1,9 +1,15 @@
 import {
   evaluateSheet,
+  judgeHead,
   matchHead,
+  USUAL_ASSUMPTIONS,
   type ArrivalResult,
+  type Assumptions,
   type Build as CoreBuild,
+  type HeadVerdict,
   type MatchResult,
+  type Runner,
+  type Say,
   type SheetResult,
   type TargetResult,
 } from '@alluvium/core';
@@ -13,8 +19,8 @@ import type { Build } from './nouns/build.js';
 import type { Stage } from './nouns/head.js';
 import type { Measure } from './nouns/measure.js';
 import type { Sheet } from './nouns/sheet.js';
-import { isOnPort, measuresAt, pickSheet, portName, sisterSheets, touchedPorts } from './select.js';
-import { toCoreRows, toCoreSetup, toHeadGeometry, toPortValve } from './toCore.js';
+import { changedSince, isOnPort, measuresAt, pickSheet, portName, sisterSheets, touchedPorts } from './select.js';
+import { toCoreRows, toCoreSetup, toHeadGeometry, toPortValve, toSheetFacts, type EvidenceContext } from './toCore.js';
 
 /** One sheet with the sizes of its stage, read by core. The screens and `evaluate` both go through here. */
 export function evaluateSheetOf(
@@ -37,10 +43,19 @@ export interface HeadEvaluation {
   readonly sheet?: Sheet;
   readonly result?: SheetResult;
   readonly match: MatchResult;
+  /** What may be said of it against the target, and how sure that is. */
+  readonly verdict: HeadVerdict;
   /** What arrival found against the head, at this stage and for this build. */
   readonly arrival: ArrivalResult;
   /** Ports flowed at this stage that somebody touched before the head came, and what was done to them. */
   readonly leftOut: readonly { readonly port: string; readonly reason: string }[];
+}
+
+/** What a verdict is made with besides the head's own records. */
+export interface JudgingContext extends EvidenceContext {
+  readonly assumptions?: Assumptions;
+  /** Units in which leaves are named. */
+  readonly say?: Say;
 }
 
 /** A head at a stage against a build, by the sheet chosen or the one the program picks, with its sister runners. */
@@ -51,6 +66,7 @@ export function evaluateHead(
   whole: WholeHead,
   stageId: string,
   sheetId: string | null,
+  context: JudgingContext = {},
 ): HeadEvaluation {
   const stage = whole.stages.find((s) => s.id === stageId)!;
   const touched = touchedPorts(whole.ports);
@@ -67,15 +83,30 @@ export function evaluateHead(
     .map((p) => ({ port: `${p.side} ${portName(whole.ports, p.id)!}`, reason: p.touched }));
   const arrival = arrivalAt(whole, stageId, build.id);
   const geometry = toHeadGeometry(whole.head, measures, sheet?.intakePortId);
-  if (!sheet) return { stage, measures, arrival, leftOut, match: matchHead(core, target, geometry, []) };
-  const result = evaluateSheetOf(whole, sheet, measures);
-  const name = (s: Sheet) => portName(whole.ports, s.intakePortId) ?? s.title;
-  const runners = [
-    { name: name(sheet), sheet: result },
-    ...sisterSheets(whole.sheets, sheet, touched).map((s) => ({
-      name: name(s),
-      sheet: evaluateSheetOf(whole, s, measures),
-    })),
-  ];
-  return { stage, measures, sheet, result, arrival, leftOut, match: matchHead(core, target, geometry, runners) };
+  const runner = (s: Sheet, result: SheetResult): Runner => ({
+    name: portName(whole.ports, s.intakePortId) ?? s.title,
+    sheet: result,
+    geometry: toHeadGeometry(whole.head, measures, s.intakePortId),
+    facts: toSheetFacts(s, changedSince(whole, s), context),
+  });
+  const result = sheet && evaluateSheetOf(whole, sheet, measures);
+  const runners =
+    sheet && result
+      ? [
+          runner(sheet, result),
+          ...sisterSheets(whole.sheets, sheet, touched).map((s) => runner(s, evaluateSheetOf(whole, s, measures))),
+        ]
+      : [];
+  const match = matchHead(core, target, geometry, runners);
+  const { assumptions = USUAL_ASSUMPTIONS, say } = context;
+  const verdict = judgeHead(
+    core,
+    target,
+    geometry,
+    runners,
+    match,
+    assumptions,
+    say && ((lift) => say.of(lift, 'lift')),
+  );
+  return { stage, measures, arrival, leftOut, match, verdict, ...(sheet && result ? { sheet, result } : {}) };
 }

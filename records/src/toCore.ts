@@ -8,12 +8,17 @@ import type {
   SheetRow as CoreRow,
   SheetSetup,
   Side,
+  SheetFacts,
+  SizeFacts,
+  SizeItem,
 } from '@alluvium/core';
 import type { Build } from './nouns/build.js';
 import type { Head } from './nouns/head.js';
 import type { Measure } from './nouns/measure.js';
 import type { MeasureItem } from './nouns/measureItems.js';
 import type { Sheet } from './nouns/sheet.js';
+import type { Source } from './nouns/source.js';
+import { resolutionOf } from './quantity.js';
 
 /** An object without its null and undefined members. */
 function known<T extends object>(object: T): { [K in keyof T]: Exclude<T[K], null | undefined> } {
@@ -56,6 +61,7 @@ export function toCoreBuild(build: Build): CoreBuild {
     manifoldFlow: build.manifoldFlow?.si,
     power: build.power.si,
     speed: build.speed.si,
+    resolution: { bore: resolutionOf(build.bore), stroke: resolutionOf(build.stroke) },
     powerPerFlow: build.powerPerFlow?.si,
     torquePerVolume: build.torquePerVolume?.si,
     velocityLimit: build.velocityLimit?.si,
@@ -90,17 +96,85 @@ export function toCoreRows(sheet: Pick<Sheet, 'setup' | 'rows'>): CoreRow[] {
   );
 }
 
-/** Mean of every measure of one item on one side: of the port asked for when it has any, else of the stage as a whole and all ports. */
+/** Measures of one item on one side: of the port asked for, else those that hold for the stage, else of all its ports. */
+function measuresOf(
+  measures: readonly Measure[],
+  item: MeasureItem,
+  side: Side | null,
+  portId?: string | null,
+): readonly Measure[] {
+  const all = measures.filter((m) => m.item === item && m.side === side);
+  const own = portId ? all.filter((m) => m.portId === portId) : [];
+  const whole = portId ? all.filter((m) => m.portId === null) : [];
+  return own.length > 0 ? own : whole.length > 0 ? whole : all;
+}
+
+/** Their mean; undefined where nothing was measured. */
 export function measured(
   measures: readonly Measure[],
   item: MeasureItem,
   side: Side | null,
   portId?: string | null,
 ): number | undefined {
-  const all = measures.filter((m) => m.item === item && m.side === side);
-  const own = portId ? all.filter((m) => m.portId === portId) : [];
-  const used = own.length > 0 ? own : all;
+  const used = measuresOf(measures, item, side, portId);
   return used.length === 0 ? undefined : used.reduce((sum, m) => sum + m.value.si, 0) / used.length;
+}
+
+const SIZE_ITEMS: Readonly<Record<SizeItem, MeasureItem>> = {
+  pinch: 'pinch',
+  window: 'window',
+  portVolume: 'port volume',
+  portLength: 'port length',
+};
+
+/** Which leaf each size is, and how well it is known: sizes of one port and stage are the same leaf in every head. */
+function sizeFacts(measures: readonly Measure[], portId?: string | null): HeadGeometry['sizes'] {
+  return Object.fromEntries(
+    Object.entries(SIZE_ITEMS).flatMap(([name, item]) => {
+      const used = measuresOf(measures, item, 'intake', portId);
+      const [first] = used;
+      if (!first) return [];
+      const facts: SizeFacts = {
+        leaf: `size:${first.stageId}:${first.portId ?? 'all'}:${item}`,
+        resolution: resolutionOf(first.value),
+        stated: used.every((m) => m.sourceId !== null),
+      };
+      return [[name, facts]];
+    }),
+  );
+}
+
+/** How a sheet was taken, as far as its verdict hangs on it. `sources` name it; a bench with a factor or a check was checked. */
+export function toSheetFacts(
+  sheet: Sheet,
+  changedSince: readonly string[],
+  { sources = [], checked = new Set() }: EvidenceContext = {},
+): SheetFacts {
+  const source = sources.find((s) => s.id === sheet.sourceId);
+  const { setup } = sheet;
+  const flows = sheet.rows.flatMap((r) => r.intake?.pulls ?? []);
+  return known({
+    id: sheet.id,
+    kind: sheet.kind,
+    own: sheet.kind === 'measured' && (source === undefined || source.kind === 'own bench'),
+    bench: sheet.sourceId ?? 'own',
+    source: source?.name,
+    checked: setup.factor !== null || (sheet.sourceId !== null && checked.has(sheet.sourceId)),
+    depression: setup.depression?.si,
+    bore: setup.bore?.si,
+    entry: setup.entry,
+    exhaustPipe: setup.exhaustPipe,
+    valve: setup.valve,
+    flowValve: setup.intakeFlowValve?.si,
+    changedSince,
+    resolution: setup.reads === 'flow' && flows[0] ? Math.max(...flows.map(resolutionOf)) : 0,
+  }) as SheetFacts;
+}
+
+/** Who the sources of sheets are, and which of them were checked against a plate or a control head. */
+export interface EvidenceContext {
+  readonly sources?: readonly Pick<Source, 'id' | 'name' | 'kind'>[];
+  readonly checked?: ReadonlySet<string>;
 }
 
 export function toPortValve(
@@ -131,5 +205,6 @@ export function toHeadGeometry(head: Head, measures: readonly Measure[], portId?
     portVolume: measured(measures, 'port volume', 'intake', portId),
     portLength: measured(measures, 'port length', 'intake', portId),
     price: head.price?.si,
+    sizes: sizeFacts(measures, portId),
   }) as HeadGeometry;
 }

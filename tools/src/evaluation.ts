@@ -1,12 +1,22 @@
 /** The evaluation of a bundle as plain figures: what `npm run -s evaluate` prints. All values are SI. */
 import {
+  DEGREES,
   arrivalObjections,
+  budgetOfWorking,
   camLiftOf,
   evaluateTarget,
   matchWords,
+  openWords,
   overCam,
   sayIn,
+  settlingsOf,
   targetWords,
+  evidenceWords,
+  type Degree,
+  type HeadVerdict,
+  type LeafBook,
+  type MatchResult,
+  type Say,
   type SheetResult,
   type SideResult,
   type Working,
@@ -15,6 +25,12 @@ import { evaluateHead, evaluateSheetOf, toCoreBuild, wholesOf, type Build, type 
 import { z } from 'zod';
 
 const figure = z.number().nullable();
+const Uncertainty = z
+  .object({
+    standard: z.number(),
+    shares: z.array(z.object({ leaf: z.string(), share: z.number() })).describe('the three largest'),
+  })
+  .nullable();
 const Side = z.object({
   points: z.array(
     z.object({
@@ -60,7 +76,7 @@ export const Evaluation = z.object({
       torque: z.number(),
       bmep: z.number(),
       believability: z.string(),
-      demand: z.number(),
+      demand: figure.describe('null where the fuel has no power per flow'),
       areaNeeded: z.number(),
       usefulLift: figure,
       sentence: z.string(),
@@ -78,14 +94,39 @@ export const Evaluation = z.object({
           atCamLift: figure,
           meanOverCam: figure,
           exhaustMeanOverCam: figure,
-          schools: z.array(z.object({ id: z.string(), assumes: z.string(), power: z.number() })),
-          limits: z.array(z.object({ id: z.string(), speed: z.number() })),
+          schools: z.array(
+            z.object({
+              id: z.string(),
+              assumes: z.string(),
+              power: figure,
+              notHere: z.string().nullable().describe('why it does not apply to this engine'),
+              uncertainty: Uncertainty,
+            }),
+          ),
+          limits: z.array(z.object({ id: z.string(), speed: z.number(), uncertainty: Uncertainty })),
           limitedBy: z.string().nullable(),
           portVelocity: figure,
           machIndex: figure,
           lobeSeparationWanted: figure,
           windowFlow: figure,
-          verdict: z.enum(['carries', 'close', 'short', 'unknown']),
+          verdict: z.enum(['carries', 'close', 'short', 'unknown']).describe('the degree, in the words of version 1'),
+          degree: z.enum(DEGREES as [Degree, ...Degree[]]),
+          odds: figure,
+          hardLimits: z
+            .array(
+              z.object({
+                runner: z.string(),
+                id: z.string(),
+                margin: z.number().describe('ln(limit ÷ target)'),
+                standardUncertainty: z.number(),
+                odds: z.number(),
+                shares: z.array(z.object({ leaf: z.string(), share: z.number() })).describe('the three largest'),
+              }),
+            )
+            .describe('each hard limit of each runner'),
+          evidence: z.array(z.string()),
+          open: z.array(z.string()),
+          toSettle: z.array(z.object({ act: z.string(), minutes: z.number(), odds: figure, decides: figure })),
           reasons: z.array(z.string()),
           condition: z.enum(['unchecked', 'usable', 'usable after', 'rejected']),
           objections: z.array(z.string()),
@@ -97,6 +138,46 @@ export const Evaluation = z.object({
 export type Evaluation = z.infer<typeof Evaluation>;
 
 const value = (w: Working | undefined): number | null => w?.value ?? null;
+const MOST_SHARES = 3;
+
+const sharesOf = (shares: readonly { readonly leaf: { readonly id: string }; readonly share: number }[]) =>
+  shares.slice(0, MOST_SHARES).map((s) => ({ leaf: s.leaf.id, share: s.share }));
+
+function uncertainty(w: Working | undefined, book: LeafBook): z.infer<typeof Uncertainty> {
+  const budget = w && budgetOfWorking(w, book);
+  return budget ? { standard: budget.u, shares: sharesOf(budget.shares) } : null;
+}
+
+/** The degree in the words of version 1 of this format. */
+const OLD_WORDS: Readonly<Record<Degree, 'carries' | 'close' | 'short'>> = {
+  carries: 'carries',
+  'probably carries': 'close',
+  "can't be told": 'close',
+  'probably short': 'close',
+  'falls short': 'short',
+};
+
+const verdictOf = (verdict: HeadVerdict, match: MatchResult, say: Say) => ({
+  verdict: match.intake ? OLD_WORDS[verdict.degree] : ('unknown' as const),
+  degree: verdict.degree,
+  odds: verdict.odds ?? null,
+  hardLimits: verdict.limits.map((l) => ({
+    runner: l.runner,
+    id: l.id,
+    margin: l.margin,
+    standardUncertainty: l.u,
+    odds: l.odds,
+    shares: sharesOf(l.budget),
+  })),
+  evidence: verdict.evidence.map((e) => evidenceWords(e, say)),
+  open: verdict.open.map(openWords),
+  toSettle: settlingsOf(verdict).map((a) => ({
+    act: a.act,
+    minutes: a.minutes,
+    odds: a.odds ?? null,
+    decides: a.decides ?? null,
+  })),
+});
 
 function side(result: SideResult): z.infer<typeof Side> {
   return {
@@ -169,13 +250,21 @@ export function evaluateBundle(bundle: Bundle, builds: readonly Build[] = bundle
         torque: target.torque.value,
         bmep: target.bmep.value,
         believability: target.believability,
-        demand: target.demand.value,
+        demand: value(target.demand),
         areaNeeded: target.areaNeeded.value,
         usefulLift: target.usefulLift ?? null,
         sentence: targetWords(target, say),
         heads: entries.flatMap(({ whole, stageId, sheetId }) => {
           if (!whole) return [];
-          const { match, sheet, result, arrival } = evaluateHead(build, core, target, whole, stageId, sheetId);
+          const { match, verdict, sheet, result, arrival } = evaluateHead(
+            build,
+            core,
+            target,
+            whole,
+            stageId,
+            sheetId,
+            { sources: bundle.sources, say },
+          );
           const exhaustCurve = result?.exhaust.curve;
           const exhaustLift = core.cam && camLiftOf(core.cam, 'exhaust');
           const exhaust =
@@ -197,15 +286,25 @@ export function evaluateBundle(bundle: Bundle, builds: readonly Build[] = bundle
               atCamLift: match.intake?.atLift ?? null,
               meanOverCam: value(match.intake?.mean),
               exhaustMeanOverCam: value(exhaust?.mean),
-              schools: match.schools.map((s) => ({ id: s.id, assumes: s.assumes, power: s.power.value })),
-              limits: match.limits.map((l) => ({ id: l.id, speed: l.speed.value })),
+              schools: match.schools.map((s) => ({
+                id: s.id,
+                assumes: s.assumes,
+                power: value(s.power),
+                notHere: s.notHere ?? null,
+                uncertainty: uncertainty(s.power, verdict.book),
+              })),
+              limits: match.limits.map((l) => ({
+                id: l.id,
+                speed: l.speed.value,
+                uncertainty: uncertainty(l.speed, verdict.book),
+              })),
               limitedBy: match.first?.id ?? null,
               portVelocity: value(match.portVelocity),
               machIndex: value(match.machIndex),
               lobeSeparationWanted: value(match.lobeSeparation),
               windowFlow: value(match.windowFlow),
-              verdict: match.verdict,
-              reasons: matchWords(match, target, core.speed, core.cam?.lobeSeparation, say),
+              ...verdictOf(verdict, match, say),
+              reasons: matchWords(match, verdict, target, core.speed, core.cam?.lobeSeparation, say),
               condition: arrival.condition,
               objections: arrivalObjections(arrival),
             },

@@ -37,7 +37,7 @@ describe('evaluate', () => {
     expect(result.builds.map((b) => b.name)).toEqual(['Corrow Slate Six']);
     const heads = result.builds[0]!.heads;
     expect(heads.map((h) => h.verdict)).toEqual(['short', 'short', 'carries', 'carries', 'carries']);
-    expect(result.builds[0]!.demand / cfm(1)).toBeCloseTo(188.07, 2);
+    expect(result.builds[0]!.demand! / cfm(1)).toBeCloseTo(188.07, 2);
     expect(heads[0]!.schools.map((s) => s.id).sort()).toEqual(['area', 'peak-flow', 'ratio-derated', 'valve']);
     expect(heads[0]!.reasons.join(' ')).toContain('The worse runner decides');
     const sheet = result.sheets.find((s) => s.id === '522-mire')!;

@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { coilBindClearance, springForce } from '../head/ratios.js';
 import { work } from '../method/method.js';
 import { inches, millimetres, unitNamed } from '../quantity/units.js';
-import { sayIn } from '../quantity/format.js';
+import { DRAWS } from '../uncertainty/propagate.js';
 import { arrivalMark, arrivalObjections, arrivalWords } from '../words/arrival.js';
 import { bestWords } from '../words/match.js';
 import { arrivalCondition, type Arrival } from './condition.js';
@@ -148,8 +148,6 @@ describe('the condition of a head', () => {
 });
 
 describe('the best head', () => {
-  const say = sayIn('inch');
-  const target = { demand: { value: 0.08 } } as never;
   const head = (
     letter: string,
     margin: number,
@@ -157,7 +155,13 @@ describe('the best head', () => {
   ) => ({
     letter,
     name: `Head ${letter}`,
-    match: { margin, verdict: 'carries', first: { speed: { value: 120 } } } as never,
+    match: { margin, schools: [] } as never,
+    verdict: {
+      degree: 'carries',
+      odds: 0.99,
+      margin: { mean: margin, u: 0.001 },
+      draws: new Float64Array(DRAWS).fill(margin),
+    } as never,
     arrival,
   });
   const rejected = arrivalCondition({
@@ -167,17 +171,15 @@ describe('the best head', () => {
   const leaking = arrivalCondition({ ...nothing, seats: [{ place: 'intake seat of cylinder 1', result: 'leaks' }] });
 
   it('is never a rejected one, and says who was left out', () => {
-    const words = bestWords([head('A', 0.001), head('B', 0.02, rejected)], target, 93, say);
+    const words = bestWords([head('A', 0.001), head('B', 0.02, rejected)]);
     expect(words).toContain('A Head A carries the target');
     expect(words).toContain('B Head B is left out: rejected on arrival.');
   });
   it('is named with what must be mended first', () => {
-    expect(bestWords([head('A', 0.02, leaking)], target, 93, say)).toContain(
-      'But A is not ready. Leaks: intake seat of cylinder 1.',
-    );
+    expect(bestWords([head('A', 0.02, leaking)])).toContain('But A is not ready. Leaks: intake seat of cylinder 1.');
   });
   it('is none when all are rejected', () => {
-    expect(bestWords([head('A', 0.02, rejected)], target, 93, say)).toBe(
+    expect(bestWords([head('A', 0.02, rejected)])).toBe(
       'No head is left to choose. A Head A is left out: rejected on arrival.',
     );
   });

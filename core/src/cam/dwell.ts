@@ -21,9 +21,9 @@ export const dwellMean: Method<{ curve: FlowCurve; cam: CamProfile }> = {
   result: { label: 'mean flow over this cam', symbol: '\\bar{Q}_{cam}', kind: 'flow' },
   source: 'Time-weighted mean; the lift curve is this program’s own smooth family, described in docs/methods.md.',
   caution:
-    'The whole lift event counts, seat to seat. The cam’s true lift curve may be fuller or slimmer than the one drawn from its card.',
+    'The whole lift event counts, seat to seat; below the sheet’s first row the flow is led on to zero, which is a guess. The cam’s true lift curve may be fuller or slimmer than the one drawn from its card.',
   compute: ({ curve, cam }) => {
     if (cam.maxLift > curve.last.lift) throw new RangeError('The sheet stops short of this cam’s lift.');
-    return simpson((u) => curve.at(cam.liftAt(u * cam.halfDuration))!, 0, 1, 120);
+    return simpson((u) => curve.anchored(cam.liftAt(u * cam.halfDuration))!, 0, 1, 120);
   },
 };

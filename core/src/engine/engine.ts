@@ -183,8 +183,6 @@ export const speedOfArea: Method<{ area: number; stroke: number; bore: number; l
   compute: ({ area, stroke, bore, limit, ratio }) => (limit * area) / (ratio * 2 * stroke * (Math.PI / 4) * bore ** 2),
 };
 
-/** Speed of sound in the inlet air taken when nothing better is known: 343.2 m/s, dry air at 20 °C. */
-export const INLET_SOUND_SPEED = 343.2;
 /** Mean inlet Mach index beyond which volumetric efficiency falls (Taylor). */
 export const MACH_INDEX_LIMIT = 0.6;
 

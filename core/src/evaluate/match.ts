@@ -1,76 +1,18 @@
-import {
-  INLET_SOUND_SPEED,
-  MACH_INDEX_LIMIT,
-  meanInletCoefficient,
-  meanInletMach,
-  meanPistonSpeed,
-  portVelocity,
-  speedOfArea,
-  speedOfMach,
-} from '../engine/engine.js';
-import { countsBeyond, sharedLifts, USUAL_REPEATABILITY } from '../flow/compare.js';
+import { portVelocity } from '../engine/engine.js';
+import { sharedLifts } from '../flow/compare.js';
 import type { FlowPoint } from '../flow/curve.js';
-import { peak } from '../flow/describe.js';
-import { REFERENCE_DENSITY, REFERENCE_DEPRESSION, idealVelocity } from '../flow/reading.js';
-import { lobeSeparationWanted, meanPortArea, sectionSpeed, windowRule } from '../head/ratios.js';
-import { noted, work, type Given, type Working, numberOf } from '../method/method.js';
-import {
-  costPerPower,
-  peakFlowPower,
-  powerAtSpeed,
-  ratioDeratedPower,
-  seriesFlow,
-  speedOfFlow,
-} from '../power/schools.js';
+import { lobeSeparationWanted, sectionSpeed, windowRule } from '../head/ratios.js';
+import { noted, numberOf, work, type Given, type Working } from '../method/method.js';
+import { costPerPower, seriesFlow } from '../power/schools.js';
 import { fromSi, unitNamed } from '../quantity/units.js';
-import { valveDiscArea } from '../valve/areas.js';
-import { overCam, type OverCam, type PortValve, type SheetResult } from './sheet.js';
+import { powerEstimates, type School } from './estimates.js';
+import { leastPortArea, type HeadGeometry, type Runner } from './head.js';
+import { areaLimit, engineSizes, flowLimit, valveLimit, type Limit } from './limits.js';
+import { sideOverCam, type OverCam } from './sheet.js';
 import { camLiftOf, type Build, type TargetResult } from './target.js';
 
-/** What is known of a head beside its sheets; SI. Any of it may be missing. */
-export interface HeadGeometry {
-  readonly intakeValve?: PortValve;
-  readonly exhaustValve?: PortValve;
-  /** Intake valves in one cylinder, when a port feeds more or fewer. */
-  readonly intakeValvesPerCylinder?: number;
-  readonly window?: number;
-  readonly pinch?: number;
-  readonly portVolume?: number;
-  readonly portLength?: number;
-  readonly price?: number;
-}
-
-/** One tested runner: the sheet's result and what to call it. */
-export interface Runner {
-  readonly name: string;
-  readonly sheet: SheetResult;
-}
-
-export type LimitId = 'flow' | 'area' | 'valve';
-
-/**
- * One rung of the rpm ladder: the speed at which flow or port area runs out. The valve rung is softer: beyond its speed
- * filling begins to fall (mean inlet Mach index 0.6), and engines are known to pull past it.
- */
-export interface Limit {
-  readonly id: LimitId;
-  readonly speed: Working;
-}
-
-export type SchoolId = 'peak-flow' | 'ratio-derated' | 'area' | 'valve';
-
-/** One school's figure for the power a head could carry, with what it assumes. */
-export interface School {
-  readonly id: SchoolId;
-  readonly title: string;
-  readonly assumes: string;
-  readonly power: Working;
-}
-
-export type Verdict = 'carries' | 'close' | 'short' | 'unknown';
-
 export interface MatchResult {
-  /** The runner with the least intake flow over this cam: it decides. Undefined when nothing was flowed. */
+  /** The runner that runs out first, of flow or of its own port's area. Undefined when nothing was flowed. */
   readonly deciding?: Runner;
   readonly intake?: OverCam;
   readonly exhaust?: OverCam;
@@ -86,7 +28,6 @@ export interface MatchResult {
   readonly limits: readonly Limit[];
   /** Of flow and port area, the one that runs out first. */
   readonly first?: Limit;
-  readonly verdict: Verdict;
   readonly portVelocity?: Working;
   readonly machIndex?: Working;
   readonly lobeSeparation?: Working;
@@ -96,40 +37,122 @@ export interface MatchResult {
   readonly cost?: Working;
 }
 
-/** The least port area known: the smaller of pinch and window, else the mean area (which hides a choke). */
-export function leastPortArea(head: HeadGeometry): Given<number> | undefined {
-  const { pinch, window } = head;
-  if (pinch !== undefined && (window === undefined || pinch <= window)) return noted(pinch, 'pinch, measured');
-  if (window !== undefined) return noted(window, 'window over the short turn, measured');
-  if (head.portVolume !== undefined && head.portLength !== undefined) {
-    return work(meanPortArea, { volume: head.portVolume, length: head.portLength });
-  }
-  return undefined;
+/** One runner over this cam: its own port's sizes, its flow through the manifold, its hard limits. */
+export interface RunnerReach {
+  readonly runner: Runner;
+  readonly head: HeadGeometry;
+  readonly over: OverCam;
+  readonly flow: Given<number>;
+  readonly area?: Given<number>;
+  readonly limits: readonly Limit[];
 }
 
+export const flowLeaf = (runner: Runner): string => `flow:${runner.facts?.id ?? runner.name}`;
+
+/** Every runner that was flowed, with where it runs out. */
+export function runnersOf(
+  build: Build,
+  target: TargetResult,
+  head: HeadGeometry,
+  runners: readonly Runner[],
+): RunnerReach[] {
+  return runners.flatMap((runner): RunnerReach[] => {
+    const over = sideOverCam(runner.sheet.intake, target.usefulLift, target.intakeCam);
+    if (!over) return [];
+    const own = runner.geometry ?? head;
+    const best = noted(
+      over.best.flow * (own.intakePorts ?? 1),
+      [
+        over.stopsShort ? 'best of a sheet that stops short of this cam' : 'best within this cam’s lift',
+        ...((own.intakePorts ?? 1) > 1 ? [`${own.intakePorts} ports a cylinder, each like this one`] : []),
+      ].join('; '),
+      flowLeaf(runner),
+    );
+    const flow: Given<number> =
+      build.manifoldFlow === undefined ? best : work(seriesFlow, { flows: [best.value, build.manifoldFlow] });
+    const area = leastPortArea(own);
+    const byFlow = flowLimit(target, flow);
+    const limits = [...(byFlow ? [byFlow] : []), ...(area === undefined ? [] : [areaLimit(build, target, area)])];
+    return [{ runner, head: own, over, flow, limits, ...(area === undefined ? {} : { area }) }];
+  });
+}
+
+const least = <T>(list: readonly T[], of: (item: T) => number): T | undefined =>
+  list.reduce<T | undefined>((a, b) => (a === undefined || of(b) < of(a) ? b : a), undefined);
+
+/** Speed at which a runner runs out; its flow where no limit is known. */
+const runsOutAt = (r: RunnerReach): number => Math.min(...r.limits.map((l) => l.speed.value));
+
 /**
- * One head against one build. Of several runners the worse one decides; the others are listed, never averaged.
- * Flow counts up to the cam's lift (without a cam: the whole sheet). Every figure is a ceiling for the breathing.
+ * One head against one build, figure by figure; what they are worth is the verdict's (`judgeHead`). Of several runners
+ * the one that runs out first decides; the others are listed, never averaged. Flow counts up to the cam's lift (without
+ * a cam: the whole sheet). Every figure is a ceiling for the breathing.
  */
 export function matchHead(
   build: Build,
   target: TargetResult,
   head: HeadGeometry,
   runners: readonly Runner[],
-  repeatability = USUAL_REPEATABILITY,
 ): MatchResult {
-  const flowed = runners.flatMap((runner) => {
-    const { curve } = runner.sheet.intake;
-    if (!curve) return [];
-    const limit = target.usefulLift ?? peak(curve).lift;
-    return [{ runner, over: overCam(curve, limit, target.intakeCam) }];
-  });
-  const list = flowed.map(({ runner, over }) => ({ name: runner.name, best: over.best }));
-  const area = leastPortArea(head);
-  const { stroke, bore, cylinders } = build;
-  const { charge, powerPerFlow, torquePerVolume, velocityLimit, pistonRatio: ratio } = target;
-  const shared = {
-    ...(head.intakeValve
+  const reaches = runnersOf(build, target, head, runners);
+  const list = reaches.map(({ runner, over }) => ({ name: runner.name, best: over.best }));
+  const worst =
+    least(
+      reaches.filter((r) => r.limits.length > 0),
+      runsOutAt,
+    ) ?? least(reaches, (r) => numberOf(r.flow));
+  const own = worst?.head ?? head;
+  const area = leastPortArea(own);
+  const shared = { runners: list, ...ofHead(build, target, own, area) };
+  if (!worst) {
+    const limits = area === undefined ? [] : [areaLimit(build, target, area)];
+    return { ...shared, limits, schools: powerEstimates(build, target, limits, undefined, undefined) };
+  }
+
+  const { over, flow, runner } = worst;
+  const valve = valveLimit(build, over, own);
+  const limits = [...worst.limits, ...(valve ? [valve.limit] : [])].sort((a, b) => a.speed.value - b.speed.value);
+  const first = limits.find((l) => l.id !== 'valve');
+  const exhaust = sideOverCam(runner.sheet.exhaust, build.cam && camLiftOf(build.cam, 'exhaust'), target.exhaustCam);
+  const schools = powerEstimates(build, target, limits, flow, exhaust?.best.flow);
+  const byFlow = schools.find((s) => s.id === 'peak-flow')?.power;
+  const demanded = target.demand?.value;
+  const curve = runner.sheet.intake.curve;
+  const reachedAt =
+    demanded === undefined || !curve
+      ? undefined
+      : sharedLifts([curve], over.best.lift).find((lift) => curve.at(lift)! * (own.intakePorts ?? 1) >= demanded);
+  return {
+    ...shared,
+    deciding: runner,
+    intake: over,
+    flow,
+    schools,
+    limits,
+    ...(first ? { first } : {}),
+    ...(demanded === undefined ? {} : { margin: numberOf(flow) - demanded }),
+    ...(reachedAt === undefined ? {} : { reachedAt }),
+    ...(exhaust ? { exhaust } : {}),
+    ...(valve ? { machIndex: valve.machIndex } : {}),
+    ...(area === undefined
+      ? {}
+      : { benchSpeed: work(sectionSpeed, { flow: noted(over.best.flow, '', flowLeaf(runner)), area }) }),
+    ...(head.price === undefined || !byFlow
+      ? {}
+      : { cost: work(costPerPower, { cost: head.price, gain: fromSi(byFlow.value, unitNamed('power', 'hp')!) }) }),
+  };
+}
+
+/** The rule is stated for naturally aspirated petrol engines with two valves a cylinder. */
+const isLobeRuleFor = (build: Build, head: HeadGeometry): boolean =>
+  build.fuel === 'petrol' &&
+  build.induction.kind === 'natural' &&
+  (head.intakeValvesPerCylinder ?? head.intakeValve?.valves ?? 1) === 1;
+
+/** What the sizes alone say, with or without a flow sheet. */
+function ofHead(build: Build, target: TargetResult, head: HeadGeometry, area: Given<number> | undefined) {
+  return {
+    ...(head.intakeValve && isLobeRuleFor(build, head)
       ? {
           lobeSeparation: work(lobeSeparationWanted, {
             cylinderVolume: target.cylinderVolume,
@@ -141,146 +164,14 @@ export function matchHead(
     ...(head.window === undefined ? {} : { windowFlow: work(windowRule, { window: head.window }) }),
     ...(area === undefined
       ? {}
-      : { leastArea: area, portVelocity: work(portVelocity, { speed: build.speed, stroke, bore, area, ratio }) }),
-  };
-  const areaLimit: Limit[] =
-    area === undefined
-      ? []
-      : [{ id: 'area', speed: work(speedOfArea, { area, stroke, bore, limit: velocityLimit, ratio }) }];
-
-  const worst = flowed.reduce<(typeof flowed)[number] | undefined>(
-    (w, f) => (!w || f.over.best.flow < w.over.best.flow ? f : w),
-    undefined,
-  );
-  if (!worst) return { runners: list, schools: [], limits: areaLimit, verdict: 'unknown', ...shared };
-
-  const { over } = worst;
-  const best = noted(
-    over.best.flow,
-    over.stopsShort ? 'best of a sheet that stops short of this cam' : 'best within this cam’s lift',
-  );
-  const flow: Given<number> =
-    build.manifoldFlow === undefined ? best : work(seriesFlow, { flows: [over.best.flow, build.manifoldFlow] });
-  const margin = numberOf(flow) - target.demand.value;
-
-  const reachedAt = sharedLifts([worst.runner.sheet.intake.curve!], over.best.lift).find(
-    (lift) => worst.runner.sheet.intake.curve!.at(lift)! >= target.demand.value,
-  );
-
-  const exhaustCurve = worst.runner.sheet.exhaust.curve;
-  const exhaust = exhaustCurve
-    ? overCam(exhaustCurve, build.cam ? camLiftOf(build.cam, 'exhaust') : peak(exhaustCurve).lift, target.exhaustCam)
-    : undefined;
-
-  const limits: Limit[] = [
-    {
-      id: 'flow',
-      speed: work(speedOfFlow, { powerPerFlow, flow, torquePerVolume, cylinderVolume: target.cylinderVolume, charge }),
-    },
-    ...areaLimit,
-  ];
-  let machIndex: Working | undefined;
-  if (over.mean && head.intakeValve) {
-    const { diameter: valve, valves: onPort } = head.intakeValve;
-    const valves = head.intakeValvesPerCylinder ?? onPort;
-    const coefficient = work(meanInletCoefficient, {
-      meanFlow: over.mean,
-      discArea: work(valveDiscArea, { diameter: valve, valves: onPort }),
-      velocity: work(idealVelocity, { depression: REFERENCE_DEPRESSION, density: REFERENCE_DENSITY }),
-    });
-    const sound = noted(INLET_SOUND_SPEED, 'dry air at 20 °C');
-    machIndex = work(meanInletMach, {
-      bore,
-      valve,
-      valves,
-      pistonSpeed: work(meanPistonSpeed, { stroke, speed: build.speed }),
-      coefficient,
-      soundSpeed: sound,
-    });
-    limits.push({
-      id: 'valve',
-      speed: work(speedOfMach, {
-        limit: MACH_INDEX_LIMIT,
-        bore,
-        stroke,
-        valve,
-        valves,
-        coefficient,
-        soundSpeed: sound,
-      }),
-    });
-  }
-  limits.sort((a, b) => a.speed.value - b.speed.value);
-
-  const byFlow = work(peakFlowPower, { powerPerFlow, flow, cylinders, charge });
-  const atLimit = (id: LimitId) => {
-    const limit = limits.find((l) => l.id === id);
-    return limit && work(powerAtSpeed, { torquePerVolume, displacement: target.displacement, speed: limit.speed });
-  };
-  const byArea = atLimit('area');
-  const byValve = atLimit('valve');
-  const schools: School[] = [
-    ...(byArea
-      ? [
-          {
-            id: 'area' as const,
-            title: 'Port area',
-            assumes:
-              'The least port area rules; the engine holds its torque per displacement up to the speed where the port velocity reaches its limit.',
-            power: byArea,
-          },
-        ]
-      : []),
-    ...(byValve
-      ? [
-          {
-            id: 'valve' as const,
-            title: 'Mean inlet Mach index',
-            assumes:
-              'The whole flow curve over this cam and the valve area rule; the engine holds its torque per displacement up to Z = 0.6.',
-            power: byValve,
-          },
-        ]
-      : []),
-    {
-      id: 'peak-flow',
-      title: 'Peak flow',
-      assumes:
-        'One number of the sheet, the best flow within the cam’s lift, times a factor. Cam, exhaust and port size are taken to suit.',
-      power: byFlow,
-    },
-    ...(exhaust
-      ? [
-          {
-            id: 'ratio-derated' as const,
-            title: 'Peak flow, derated by exhaust / intake',
-            assumes:
-              'The exhaust holds the engine back in proportion. The intake flow cancels out: this is exhaust flow × k × cylinders, and it can turn the ranking round.',
-            power: work(ratioDeratedPower, { peakFlowPower: byFlow, exhaust: exhaust.best.flow, intake: flow }),
-          },
-        ]
-      : []),
-  ];
-
-  const tolerance = countsBeyond(repeatability) * target.demand.value;
-  const verdict: Verdict = margin >= tolerance ? 'carries' : margin > -tolerance ? 'close' : 'short';
-  return {
-    deciding: worst.runner,
-    intake: over,
-    runners: list,
-    flow,
-    margin,
-    schools,
-    limits,
-    first: limits.find((l) => l.id !== 'valve')!,
-    verdict,
-    ...shared,
-    ...(reachedAt === undefined ? {} : { reachedAt }),
-    ...(exhaust ? { exhaust } : {}),
-    ...(machIndex ? { machIndex } : {}),
-    ...(area === undefined ? {} : { benchSpeed: work(sectionSpeed, { flow: over.best.flow, area }) }),
-    ...(head.price === undefined
-      ? {}
-      : { cost: work(costPerPower, { cost: head.price, gain: fromSi(byFlow.value, unitNamed('power', 'hp')!) }) }),
+      : {
+          leastArea: area,
+          portVelocity: work(portVelocity, {
+            speed: build.speed,
+            ...engineSizes(build),
+            area,
+            ratio: target.pistonRatio,
+          }),
+        }),
   };
 }

@@ -70,6 +70,13 @@ export interface PortValve extends ValveGeometry {
   readonly valves: number;
 }
 
+/** The leak as this row saw it: read at the depression that was set, it goes with the root of the row's own. */
+function leakAt(leak: number, reading: Reading, setup: SheetSetup): Given<number> {
+  const { depression } = reading;
+  if (depression === undefined || setup.depression === undefined || depression === setup.depression) return leak;
+  return work(depressionCorrection, { flow: leak, depression: setup.depression, reference: depression });
+}
+
 /** One reading brought to 28 in, step by step, so that the working shows each step. @throws RangeError on a percent without its full scale. */
 export function standardFlow(reading: Reading, setup: SheetSetup, side: Side): Working {
   const { pulls } = reading;
@@ -82,9 +89,9 @@ export function standardFlow(reading: Reading, setup: SheetSetup, side: Side): W
       fullScale: reading.fullScale,
     });
   }
-  if (setup.factor !== undefined && setup.factor !== 1) flow = work(benchFactor, { flow, factor: setup.factor });
   const leak = setup.leak?.[side];
-  if (leak) flow = work(leakage, { flow, leak });
+  if (leak) flow = work(leakage, { flow, leak: leakAt(leak, reading, setup) });
+  if (setup.factor !== undefined && setup.factor !== 1) flow = work(benchFactor, { flow, factor: setup.factor });
   const { meterTemperature: meter, portTemperature: port } = setup;
   if (meter !== undefined && port !== undefined && meter !== port)
     flow = work(temperatureCorrection, { flow, port, meter });
@@ -100,6 +107,8 @@ export interface PointResult {
   readonly lift: number;
   /** Flow at 28 in. */
   readonly flow: Working;
+  /** Pulls it is the mean of. */
+  readonly pulls: number;
   /** Standard deviation of the pulls at 28 in, m³/s. */
   readonly spread?: number;
   readonly noisy: boolean;
@@ -117,7 +126,7 @@ export interface Coefficients {
 
 export interface SideResult {
   readonly points: readonly PointResult[];
-  /** Undefined with fewer than two points. */
+  /** Undefined with fewer than two points: one row is a known point, and no curve. */
   readonly curve?: FlowCurve;
   readonly peak?: FlowPoint;
   readonly knee?: number;
@@ -165,6 +174,13 @@ export function coefficientsAt(flow: Given<number>, lift: number, valve: PortVal
   };
 }
 
+/** Standard deviation of pulls as a share of the flow: a differential is the flow squared, so its scatter counts half. */
+function relativeSpread(pulls: readonly number[], reads: Reads): number | undefined {
+  const scatter = spread(pulls);
+  const level = meanOfPulls.compute({ pulls });
+  return scatter === undefined || level <= 0 ? undefined : (scatter / level) * (reads === 'differential' ? 0.5 : 1);
+}
+
 /** Everything one side of a sheet says by itself. Rows without a reading for this side are left out. */
 export function evaluateSide(
   setup: SheetSetup,
@@ -178,22 +194,22 @@ export function evaluateSide(
     const reading = row[side];
     if (!reading || reading.pulls.length === 0 || row.lift <= SAME_LIFT) return [];
     const flow = standardFlow(reading, setup, side);
-    const scatter = spread(reading.pulls);
-    const mean = reading.pulls.reduce((s, q) => s + q, 0) / reading.pulls.length;
+    const scatter = relativeSpread(reading.pulls, setup.reads);
     return [
       {
         lift: row.lift,
         flow,
+        pulls: reading.pulls.length,
         noisy: reading.noisy ?? false,
         coefficients: valve ? coefficientsAt(flow, row.lift, valve) : {},
-        ...(scatter !== undefined && mean > 0 ? { spread: (scatter / mean) * flow.value } : {}),
+        ...(scatter === undefined ? {} : { spread: scatter * flow.value }),
         ...(valve ? { liftRatio: row.lift / valve.diameter } : {}),
       },
     ];
   });
   points.sort((a, b) => a.lift - b.lift);
   const curve = flowCurve(points.map((p) => ({ lift: p.lift, flow: p.flow.value })));
-  if (!curve) return { points, doubts: [] };
+  if (!curve) return { points, doubts: [], ...(points[0] ? { peak: pointOf(points[0]) } : {}) };
   const top = peak(curve);
   const bend = knee(curve);
   const falls = backsUp(curve, repeatability);
@@ -205,6 +221,21 @@ export function evaluateSide(
     stability: work(stability, { last: curve.last.flow, peak: top.flow }),
     ...(bend === undefined ? {} : { knee: bend }),
     ...(falls === undefined ? {} : { backsUp: falls }),
+  };
+}
+
+const pointOf = (p: PointResult): FlowPoint => ({ lift: p.lift, flow: p.flow.value });
+
+/** What one side says over one cam: from its curve, or from the only row it has. Undefined when nothing was read. */
+export function sideOverCam(side: SideResult, maxLift: number | undefined, profile?: CamProfile): OverCam | undefined {
+  if (side.curve) return overCam(side.curve, maxLift ?? side.peak!.lift, profile);
+  const [only] = side.points;
+  if (!only) return undefined;
+  const at = maxLift !== undefined && Math.abs(only.lift - maxLift) < SAME_LIFT;
+  return {
+    best: pointOf(only),
+    stopsShort: maxLift !== undefined && only.lift < maxLift - SAME_LIFT,
+    ...(at ? { atLift: only.flow.value } : {}),
   };
 }
 

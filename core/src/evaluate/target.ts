@@ -1,6 +1,7 @@
 import { camProfile, type CamProfile } from '../cam/profile.js';
 import {
   USUAL_PEAK_PISTON_RATIO,
+  airflow,
   areaNeeded,
   bmep,
   cylinderVolume,
@@ -55,6 +56,8 @@ export interface Build {
   readonly manifoldFlow?: number;
   readonly power: number;
   readonly speed: number;
+  /** Half of the last figure written of each size, m; 0 where left out. */
+  readonly resolution?: { readonly bore: number; readonly stroke: number };
   readonly powerPerFlow?: number;
   readonly torquePerVolume?: number;
   readonly velocityLimit?: number;
@@ -71,12 +74,16 @@ export interface TargetResult {
   readonly charge: Given<number>;
   /** Power the air must make: the wanted power less what nitrous adds. */
   readonly airPower: number;
-  readonly demand: Working;
+  /** Undefined where the fuel has no power per flow: the trade's factor is one of petrol engines. */
+  readonly demand?: Working;
   readonly areaNeeded: Working;
+  /** Air the engine takes at the wanted speed with every cylinder filled once. */
+  readonly airflow: Working;
   readonly pistonRatio: Given<number>;
-  /** As stated, else what the target itself implies. */
+  /** Of the air alone, as stated, else what the target itself implies. */
   readonly torquePerVolume: Given<number>;
-  readonly powerPerFlow: number;
+  /** As stated, else the usual one of petrol engines; undefined for another fuel. */
+  readonly powerPerFlow?: number;
   readonly velocityLimit: number;
   /** Lift up to which flow counts; undefined without a cam. */
   readonly usefulLift?: number;
@@ -125,7 +132,10 @@ export function camProfiles(cam: CamCard): { intake?: CamProfile; exhaust?: CamP
 /** What the target asks of a head, and whether the target itself is believable. */
 export function evaluateTarget(build: Build): TargetResult {
   const { bore, stroke, cylinders, induction } = build;
-  const volume = work(cylinderVolume, { bore, stroke });
+  const volume = work(cylinderVolume, {
+    bore: noted(bore, '', 'build.bore'),
+    stroke: noted(stroke, '', 'build.stroke'),
+  });
   const whole = work(displacement, { cylinderVolume: volume, cylinders });
   const torque = work(torqueFromPower, { power: build.power, speed: build.speed });
   const pressure = work(bmep, { torque, displacement: whole });
@@ -139,11 +149,13 @@ export function evaluateTarget(build: Build): TargetResult {
       : noted(1, 'not boosted');
   const airPower = build.power - (induction.kind === 'nitrous' ? induction.power : 0);
   if (airPower <= 0) throw new RangeError('The nitrous alone makes more than the wanted power.');
-  const powerPerFlow = build.powerPerFlow ?? USUAL_POWER_PER_FLOW;
+  const powerPerFlow = build.powerPerFlow ?? (build.fuel === 'petrol' ? USUAL_POWER_PER_FLOW : undefined);
+  const byAir: Given<number> =
+    airPower === build.power ? build.power : noted(airPower, 'wanted power less what the nitrous adds', 'airPower');
   const velocityLimit = build.velocityLimit ?? PORT_VELOCITY_LIMIT;
   const pistonRatio: Given<number> =
     build.rod === undefined
-      ? noted(USUAL_PEAK_PISTON_RATIO, 'rod not stated; usual value')
+      ? noted(USUAL_PEAK_PISTON_RATIO, 'rod not stated; usual value', 'pistonRatio')
       : work(peakPistonRatio, { rod: build.rod, stroke });
   const cams = build.cam ? camProfiles(build.cam) : {};
   return {
@@ -154,16 +166,36 @@ export function evaluateTarget(build: Build): TargetResult {
     believability: believability(pressure.value * (airPower / build.power), numberOf(charge)),
     charge,
     airPower,
-    demand: work(demand, {
-      power: induction.kind === 'nitrous' ? noted(airPower, 'wanted power less what the nitrous adds') : build.power,
-      powerPerFlow,
-      cylinders,
-      charge,
+    ...(powerPerFlow === undefined
+      ? {}
+      : {
+          powerPerFlow,
+          demand: work(demand, {
+            power: byAir,
+            powerPerFlow: noted(powerPerFlow, build.powerPerFlow === undefined ? 'usual value' : '', 'k'),
+            cylinders,
+            charge,
+          }),
+        }),
+    areaNeeded: work(areaNeeded, {
+      speed: build.speed,
+      stroke: noted(stroke, '', 'build.stroke'),
+      bore: noted(bore, '', 'build.bore'),
+      limit: noted(velocityLimit, '', 'velocityLimit'),
+      ratio: pistonRatio,
     }),
-    areaNeeded: work(areaNeeded, { speed: build.speed, stroke, bore, limit: velocityLimit, ratio: pistonRatio }),
     pistonRatio,
-    powerPerFlow,
-    torquePerVolume: build.torquePerVolume ?? work(torquePerVolume, { torque, displacement: whole }),
+    airflow: work(airflow, {
+      displacement: whole,
+      speed: build.speed,
+      volumetricEfficiency: noted(1, 'every cylinder filled'),
+    }),
+    torquePerVolume:
+      build.torquePerVolume ??
+      work(torquePerVolume, {
+        torque: airPower === build.power ? torque : work(torqueFromPower, { power: byAir, speed: build.speed }),
+        displacement: whole,
+      }),
     velocityLimit,
     ...(build.cam ? { usefulLift: build.cam.intakeLift } : {}),
     ...(cams.intake ? { intakeCam: cams.intake } : {}),

@@ -5,16 +5,18 @@ export interface FlowPoint {
 }
 
 /**
- * A flow curve over lift: passes through every measured point, never overshoots between them.
- * Below the first point it runs to zero flow at zero lift (the valve is shut). It ends at the last measured lift.
+ * A flow curve over lift: passes through every measured point, never overshoots between them, and holds from the first
+ * measured lift to the last. Zero flow at zero lift anchors its shape; it is not a reading.
  */
 export interface FlowCurve {
   /** Measured points, by rising lift. */
   readonly points: readonly FlowPoint[];
   readonly first: FlowPoint;
   readonly last: FlowPoint;
-  /** Flow at a lift; undefined beyond the last measured lift: nothing is extrapolated. */
+  /** Flow at a lift; undefined below the first and beyond the last measured lift: nothing is extrapolated. */
   readonly at: (lift: number) => number | undefined;
+  /** The same, led on to zero flow at zero lift below the first measured lift: only for a mean over a whole lift event. */
+  readonly anchored: (lift: number) => number | undefined;
   /** Whether that lift was measured, and not read between rows. */
   readonly measuredAt: (lift: number) => boolean;
 }
@@ -85,12 +87,14 @@ export function flowCurve(measured: readonly FlowPoint[]): FlowCurve | undefined
   const y = [0, ...points.map((p) => p.flow)];
   const slopes = monotoneSlopes(x, y);
   const last = points[points.length - 1]!;
+  const anchored = (lift: number) =>
+    lift < 0 || lift > last.lift + SAME_LIFT ? undefined : hermite(x, y, slopes, Math.min(lift, last.lift));
   return {
     points,
     first: points[0]!,
     last,
-    at: (lift) =>
-      lift < 0 || lift > last.lift + SAME_LIFT ? undefined : hermite(x, y, slopes, Math.min(lift, last.lift)),
+    at: (lift) => (lift < points[0]!.lift - SAME_LIFT ? undefined : anchored(lift)),
+    anchored,
     measuredAt: (lift) => points.some((p) => Math.abs(p.lift - lift) < SAME_LIFT),
   };
 }

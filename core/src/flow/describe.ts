@@ -85,6 +85,7 @@ export const windowMean: Method<{ curve: FlowCurve; from: number; to: number }> 
   source: COMMON_PRACTICE,
   compute: ({ curve, from, to }) => {
     if (!(to > from)) throw new RangeError('The window must end above where it starts.');
+    if (from < curve.first.lift) throw new RangeError('The window begins below the first lift tested.');
     if (to > curve.last.lift) throw new RangeError('The window reaches beyond the last lift tested.');
     return simpson((l) => curve.at(l)!, from, to, 200) / (to - from);
   },

@@ -6,6 +6,23 @@ import { inchesOfWater } from '../quantity/units.js';
 export const REFERENCE_DEPRESSION = inchesOfWater(28);
 /** Density of the reference air, kg/m³ (15 °C, 1013.25 mbar; ISO 2533). */
 export const REFERENCE_DENSITY = 1.225;
+const REFERENCE_PRESSURE = 101_325;
+const GAMMA = 1.4;
+/** Speed of sound in that same air, m/s: 340.3 (ISO 2533). */
+export const REFERENCE_SOUND_SPEED = Math.sqrt((GAMMA * REFERENCE_PRESSURE) / REFERENCE_DENSITY);
+
+/** Flow function of an isentropic nozzle that draws from the room; times area, √(density × pressure) it is a mass flow. */
+const nozzle = (depression: number): number => {
+  const r = 1 - depression / REFERENCE_PRESSURE;
+  return Math.sqrt(((2 * GAMMA) / (GAMMA - 1)) * (r ** (2 / GAMMA) - r ** ((GAMMA + 1) / GAMMA)));
+};
+
+/**
+ * What converting by the root leaves out on the intake side, as a share: the root against an isentropic nozzle that draws
+ * from the room. 0.025 from 10 in of water to 28, 0.049 from 60. The trade keeps the root.
+ */
+export const conversionError = (depression: number): number =>
+  Math.sqrt(REFERENCE_DEPRESSION / depression) / (nozzle(REFERENCE_DEPRESSION) / nozzle(depression)) - 1;
 
 export const percentReading: Method<{ reading: number; fullScale: number }> = {
   id: 'percent-reading',

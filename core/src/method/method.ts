@@ -35,6 +35,8 @@ export type Given<T> = T | Noted<T> | (T extends number ? Working : never);
 export interface Noted<T> {
   readonly value: T;
   readonly note: string;
+  /** Id of the leaf whose uncertainty it carries. */
+  readonly leaf?: string;
 }
 
 /** A computed number that can show how it came about: its method, what it was given, and the result in SI. */
@@ -57,7 +59,13 @@ export const numberOf = (given: Given<number>): number => (typeof given === 'num
 
 export const noteOf = (x: unknown): string | undefined => (isNoted(x) ? x.note : undefined);
 
-export const noted = <T>(value: T, note: string): Noted<T> => ({ value, note });
+export const leafOf = (x: unknown): string | undefined => (isNoted(x) ? x.leaf : undefined);
+
+export const noted = <T>(value: T, note: string, leaf?: string): Noted<T> => ({
+  value,
+  note,
+  ...(leaf === undefined ? {} : { leaf }),
+});
 
 /**
  * Applies a method and keeps the working.

@@ -182,12 +182,16 @@ export function budgetCarries(
       limit: result.velocityLimit,
       ratio: result.pistonRatio,
     }),
-    power: work(peakFlowPower, {
-      powerPerFlow: result.powerPerFlow,
-      flow,
-      cylinders: build.cylinders,
-      charge: result.charge,
-    }),
+    ...(result.powerPerFlow === undefined
+      ? {}
+      : {
+          power: work(peakFlowPower, {
+            powerPerFlow: result.powerPerFlow,
+            flow,
+            cylinders: build.cylinders,
+            charge: result.charge,
+          }),
+        }),
     thin,
   };
 }

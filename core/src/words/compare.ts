@@ -1,27 +1,28 @@
-import { countsBeyond, leads } from '../flow/compare.js';
+import { leads } from '../flow/compare.js';
 import type { FlowCurve } from '../flow/curve.js';
-import { knee, peakWithin } from '../flow/describe.js';
+import { knee } from '../flow/describe.js';
 import type { Say } from '../quantity/format.js';
 import { inches } from '../quantity/units.js';
+import { DEGREES, type Degree } from '../uncertainty/degree.js';
 import { listed } from './listed.js';
 
-/** A curve with the letter it goes by. */
+/** A curve with the letter it goes by, and what was judged of its head. */
 export interface Named {
   readonly letter: string;
   readonly curve: FlowCurve;
+  readonly degree?: Degree | undefined;
 }
 
 /** A lead is told only when it lasts at least this long. */
 const LEAST_STRETCH = inches(0.03);
 
 /**
- * Reads a comparison aloud: who leads over which lifts and by how much, who clears the target, who stops gaining
+ * Reads a comparison aloud: who leads over which lifts and by how much, who carries the target, who stops gaining
  * before the cam does. Only leads the bench could tell are told. Undefined with no curve to read.
  */
 export function compareWords(
   heads: readonly Named[],
   limit: number,
-  demand: number | undefined,
   repeatability: number,
   say: Say,
 ): string | undefined {
@@ -56,21 +57,11 @@ export function compareWords(
     }
   }
 
-  if (demand !== undefined) {
-    const margin = countsBeyond(repeatability) * demand;
-    const clear = heads.filter((h) => peakWithin(h.curve, limit).flow >= demand + margin).map((h) => h.letter);
-    const near = heads.filter((h) => Math.abs(peakWithin(h.curve, limit).flow - demand) < margin).map((h) => h.letter);
-    if (clear.length === heads.length)
-      sentences.push(
-        heads.length === 1
-          ? `${clear[0]} clears the target’s ${flow(demand)}.`
-          : `All clear the target’s ${flow(demand)}.`,
-      );
-    else if (clear.length > 0)
-      sentences.push(`Only ${listed(clear)} ${clear.length === 1 ? 'clears' : 'clear'} the target’s ${flow(demand)}.`);
-    else sentences.push(`None clears the target’s ${flow(demand)}.`);
-    if (near.length > 0) sentences.push(`${listed(near)} ${near.length === 1 ? 'is' : 'are'} on the line.`);
-  }
+  const groups = DEGREES.map((degree) => ({
+    degree,
+    letters: heads.filter((h) => h.degree === degree).map((h) => h.letter),
+  })).filter((g) => g.letters.length > 0);
+  if (groups.length > 0) sentences.push(`Against the target: ${groups.reverse().map(degreeOfThese).join('; ')}.`);
 
   const cam = Number.isFinite(limit);
   const early = heads.flatMap((h) => {
@@ -91,6 +82,18 @@ export function compareWords(
     );
   }
   return sentences.join(' ');
+}
+
+/** `A and C carry`, `B can’t be told`. */
+function degreeOfThese({ degree, letters }: { degree: Degree; letters: readonly string[] }): string {
+  const verb: Readonly<Record<Degree, readonly [one: string, many: string]>> = {
+    carries: ['carries', 'carry'],
+    'probably carries': ['probably carries', 'probably carry'],
+    "can't be told": ['can’t be told', 'can’t be told'],
+    'probably short': ['probably falls short', 'probably fall short'],
+    'falls short': ['falls short', 'fall short'],
+  };
+  return `${listed(letters)} ${verb[degree][letters.length === 1 ? 0 : 1]}`;
 }
 
 /** What is alike and what is not between the set-ups of sheets laid side by side. */

@@ -1,10 +1,16 @@
 import type { ArrivalResult } from '../arrival/condition.js';
 import { MACH_INDEX_LIMIT } from '../engine/engine.js';
 import type { Believability, TargetResult } from '../evaluate/target.js';
-import type { LimitId, MatchResult } from '../evaluate/match.js';
+import type { LimitId } from '../evaluate/limits.js';
+import type { MatchResult } from '../evaluate/match.js';
+import { oddsBetter, type HeadVerdict } from '../evaluate/verdict.js';
+import { numberOf } from '../method/method.js';
+import { DEGREES, PROBABLE, type Degree } from '../uncertainty/degree.js';
 import type { Say } from '../quantity/format.js';
 import { inches } from '../quantity/units.js';
 import { arrivalMark, arrivalObjections } from './arrival.js';
+import { listed } from './listed.js';
+import { betterWords, evidenceWords, oddsWords } from './verdict.js';
 
 const LIMIT_WORDS: Record<LimitId, string> = {
   flow: 'its flow',
@@ -15,9 +21,18 @@ const LIMIT_WORDS: Record<LimitId, string> = {
 /** Lobe separation further from the wanted one than this is pointed at. */
 const CAM_TOLERANCE = (2 * Math.PI) / 180;
 
-/** The verdict on one head in words: whether it carries the target, why, and what holds it back. */
+const LEAD: Readonly<Record<Degree, string>> = {
+  carries: 'Carries the target',
+  'probably carries': 'Probably carries the target',
+  "can't be told": 'Can’t be told',
+  'probably short': 'Probably falls short',
+  'falls short': 'Falls short',
+};
+
+/** The verdict on one head in words: how sure it is, why, and what holds the head back. */
 export function matchWords(
   match: MatchResult,
+  judged: HeadVerdict,
   target: TargetResult,
   speed: number,
   lobeSeparation: number | undefined,
@@ -25,22 +40,31 @@ export function matchWords(
 ): string[] {
   const flow = (q: number) => say.of(q, 'flow', { digits: 0 });
   const rev = (n: number) => say.of(Math.round((n * 60) / 10) / 6, 'rotation');
-  if (match.verdict === 'unknown' || !match.intake || match.margin === undefined) {
-    return ['Nothing is known of its intake flow: type or paste a flow sheet first.'];
+  if (!match.intake) {
+    const short = judged.degree === 'probably short' || judged.degree === 'falls short';
+    return [
+      ...judged.evidence.map((e) => evidenceWords(e, say)),
+      ...(short ? [`${LEAD[judged.degree]} by its least port area alone (${oddsWords(judged.odds!)}).`] : []),
+    ];
   }
-  const needed = flow(target.demand.value);
-  const has = flow(match.margin + target.demand.value);
   const sentences: string[] = [];
-  if (match.verdict === 'carries')
+  const claim = judged.evidence.find((e) => e.code === 'claim');
+  const would = judged.odds !== undefined && judged.odds >= PROBABLE;
+  const odds = judged.odds === undefined ? '' : ` (${oddsWords(judged.odds)})`;
+  const lead =
+    claim?.code === 'claim' && would
+      ? `By the word of ${claim.source ?? 'its source'} alone it would carry${odds}`
+      : `${LEAD[judged.degree]}${judged.degree === 'carries' ? '' : odds}`;
+  if (match.margin !== undefined && target.demand) {
+    const best = numberOf(match.flow!);
+    const spare =
+      match.margin >= 0
+        ? `${flow(match.margin)} to spare${match.reachedAt === undefined ? '' : `, reached at ${say.of(match.reachedAt, 'lift')}`}`
+        : `${flow(-match.margin)} too little`;
     sentences.push(
-      `Carries the target: ${has} against ${needed} needed, ${flow(match.margin)} to spare${match.reachedAt === undefined ? '' : `, reached at ${say.of(match.reachedAt, 'lift')}`}.`,
+      `${lead}: ${flow(best)} at ${say.of(match.intake.best.lift, 'lift')} against ${flow(target.demand.value)} needed, ${spare}.`,
     );
-  else if (match.verdict === 'close')
-    sentences.push(`On the line: ${has} against ${needed} needed, closer than the bench can tell.`);
-  else
-    sentences.push(
-      `Falls short by ${flow(-match.margin)}: ${has} at ${say.of(match.intake.best.lift, 'lift')} against ${needed} needed.`,
-    );
+  } else sentences.push(`${lead}.`);
 
   if (match.runners.length > 1) {
     const worst = match.deciding!;
@@ -60,7 +84,7 @@ export function matchWords(
   const { machIndex } = match;
   if (machIndex && machIndex.value > MACH_INDEX_LIMIT * 1.02) {
     sentences.push(
-      `At the target its mean inlet Mach index is ${say.of(machIndex.value, 'ratio', { digits: 2 })}: filling begins to fall past ${MACH_INDEX_LIMIT}, so the cam must make up for it.`,
+      `At the target its mean inlet Mach index is ${say.of(machIndex.value, 'ratio', { digits: 2 })}: VE starts to drop past ${MACH_INDEX_LIMIT}, so the cam must make up for it.`,
     );
   }
   if (match.intake.stopsShort) sentences.push('The sheet stops short of the cam’s lift, so there may be more.');
@@ -76,58 +100,81 @@ export function matchWords(
         `This head wants about ${say.of(match.lobeSeparation.value, 'angle', { digits: 0 })} of lobe separation; the cam has ${say.of(lobeSeparation, 'angle', { digits: 0 })}.`,
       );
   }
+  sentences.push(...judged.evidence.filter((e) => e !== claim).map((e) => evidenceWords(e, say)));
   return sentences;
 }
 
-/** Which of several heads carries the engine, and why, in one or two sentences. */
-export function bestWords(
-  heads: readonly {
-    readonly letter: string;
-    readonly name: string;
-    readonly match: MatchResult;
-    readonly price?: number;
-    readonly arrival?: ArrivalResult;
-  }[],
-  target: TargetResult,
-  speed: number,
-  say: Say,
-): string {
-  const flowed = heads.filter((h) => h.match.margin !== undefined);
-  if (flowed.length === 0) return 'No head in the lineup has an intake sheet yet.';
-  const flow = (q: number) => say.of(q, 'flow', { digits: 0 });
-  const called = (h: (typeof flowed)[number]) => `${h.letter} ${h.name}`;
-  const rejected = flowed.filter((h) => h.arrival?.condition === 'rejected');
-  const known = flowed.filter((h) => !rejected.includes(h));
+export interface JudgedHead {
+  readonly letter: string;
+  readonly name: string;
+  readonly match: MatchResult;
+  readonly verdict: HeadVerdict;
+  readonly price?: number;
+  readonly arrival?: ArrivalResult;
+}
+
+/** Which of several heads carries the engine, how sure that is, and which of two is better, in a few sentences. */
+export function bestWords(heads: readonly JudgedHead[]): string {
+  const judged = heads.filter((h) => h.verdict.draws !== undefined);
+  if (judged.length === 0) return 'No head in the lineup has an intake sheet this engine can be judged by.';
+  const called = (h: JudgedHead) => `${h.letter} ${h.name}`;
+  const rejected = judged.filter((h) => h.arrival?.condition === 'rejected');
+  const known = judged.filter((h) => !rejected.includes(h));
   const out =
     rejected.length > 0
-      ? ` ${rejected.map(called).join(' and ')} ${rejected.length === 1 ? 'is' : 'are'} left out: rejected on arrival.`
+      ? ` ${listed(rejected.map(called))} ${rejected.length === 1 ? 'is' : 'are'} left out: rejected on arrival.`
       : '';
   if (known.length === 0) return `No head is left to choose.${out}`;
-  const carry = known.filter((h) => h.match.verdict === 'carries');
-  const best = [...known].sort((a, b) => b.match.margin! - a.match.margin!)[0]!;
-  if (carry.length === 0) {
-    const near = known.filter((h) => h.match.verdict === 'close');
-    const words =
-      near.length > 0
-        ? `${near.map(called).join(' and ')} ${near.length === 1 ? 'is' : 'are'} on the line of ${flow(target.demand.value)}; no head clears it.`
-        : `No head carries the target. ${called(best)} comes nearest, ${flow(-best.match.margin!)} short of ${flow(target.demand.value)}.`;
-    return words + out;
-  }
-  const holds = carry.filter((h) => h.match.first && h.match.first.speed.value >= speed);
-  const pool = holds.length > 0 ? holds : carry;
-  const most = [...pool].sort((a, b) => b.match.margin! - a.match.margin!)[0]!;
-  const cheapest = pool.filter((h) => h.price !== undefined).sort((a, b) => a.price! - b.price!)[0];
-  const slow = holds.length === 0 ? ' Yet something else runs out below the target’s speed: read the ladders.' : '';
-  const first = `${called(most)} carries the target with the most to spare, ${flow(most.match.margin!)} over ${flow(target.demand.value)}.`;
-  const second =
-    carry.length === 1
-      ? ' It is the only one that does.'
-      : cheapest && cheapest !== most
-        ? ` ${called(cheapest)} does it for the least money.`
-        : '';
-  const marked = (h: (typeof flowed)[number]) => (h.arrival ? arrivalMark(h.arrival) : undefined);
-  const mend = marked(most) ? ` But ${most.letter} is not ready. ${arrivalObjections(most.arrival!).join(' ')}` : '';
-  return first + second + slow + mend + out;
+  const rank = (h: JudgedHead) => DEGREES.indexOf(h.verdict.degree);
+  const order = [...known].sort((a, b) => rank(b) - rank(a) || b.verdict.margin!.mean - a.verdict.margin!.mean);
+  const best = order[0]!;
+  const alike = order.filter((h) => h.verdict.degree === best.verdict.degree);
+  const sentences: string[] = [];
+  if (rank(best) >= DEGREES.indexOf('probably carries')) {
+    sentences.push(
+      `${called(best)} ${best.verdict.degree} the target${best.verdict.degree === 'carries' ? '' : ` (${oddsWords(best.verdict.odds!)})`}, with the most to spare.`,
+    );
+    if (alike.length === 1) sentences.push('It is the only one of which that can be said.');
+    else {
+      const cheapest = alike.filter((h) => h.price !== undefined).sort((a, b) => a.price! - b.price!)[0];
+      if (cheapest && cheapest !== best) sentences.push(`${called(cheapest)} does it for the least money.`);
+    }
+  } else if (best.verdict.degree === "can't be told")
+    sentences.push(
+      `Of ${listed(alike.map(called))} it can’t be told whether ${alike.length === 1 ? 'it carries' : 'they carry'} the target; of no head can it be said.`,
+    );
+  else sentences.push(`No head carries the target. ${called(best)} comes nearest.`);
+  const second = order[1];
+  if (second) sentences.push(betterWords(best.letter, second.letter, oddsBetter(best.verdict, second.verdict)!));
+  const estimates = disagreement(known);
+  if (estimates) sentences.push(estimates);
+  if (best.arrival && arrivalMark(best.arrival))
+    sentences.push(`But ${best.letter} is not ready. ${arrivalObjections(best.arrival).join(' ')}`);
+  return sentences.join(' ') + out;
+}
+
+/** Said where the power estimates pick different heads. */
+function disagreement(heads: readonly JudgedHead[]): string | undefined {
+  if (heads.length < 2) return undefined;
+  const picks = (['peak-flow', 'ratio-derated', 'area', 'valve'] as const).flatMap((id) => {
+    const powers = heads.flatMap((h) => {
+      const power = h.match.schools.find((s) => s.id === id)?.power;
+      return power ? [{ letter: h.letter, power: power.value }] : [];
+    });
+    if (powers.length < heads.length) return [];
+    const top = powers.reduce((a, b) => (b.power > a.power ? b : a));
+    return [{ id, letter: top.letter }];
+  });
+  if (new Set(picks.map((p) => p.letter)).size < 2) return undefined;
+  const words: Record<string, string> = {
+    'peak-flow': 'peak flow',
+    'ratio-derated': 'peak flow derated by the exhaust',
+    area: 'port area',
+    valve: 'mean inlet Mach index',
+  };
+  const by = new Map<string, string[]>();
+  for (const p of picks) by.set(p.letter, [...(by.get(p.letter) ?? []), words[p.id]!]);
+  return `The power estimates do not agree: ${[...by].map(([letter, ids]) => `by ${listed(ids)} it is ${letter}`).join('; ')}.`;
 }
 
 /** Whether the target itself is believable, before any head is blamed. */

@@ -79,9 +79,12 @@ const engine = computed(() => {
         </span>
       </RouterLink>
       <p v-if="active.target" class="asks">
-        so each port must carry
-        <b><WorkedNumber :working="active.target.demand" :digits="0" /></b>
-        at 28 in · choke at least
+        <template v-if="active.target.demand">
+          so each port must carry
+          <b><WorkedNumber :working="active.target.demand" :digits="0" /></b>
+          at 28 in ·
+        </template>
+        choke at least
         <b><WorkedNumber :working="active.target.areaNeeded" /></b>
         <template v-if="active.target.usefulLift">
           · flow counts to

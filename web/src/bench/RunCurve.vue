@@ -45,7 +45,10 @@ const y = computed(() =>
 const path = (points: readonly FlowPoint[]): string => {
   const curve = flowCurve(points);
   if (!curve) return '';
-  const lifts = Array.from({ length: 81 }, (_, i) => (i / 80) * curve.last.lift);
+  const lifts = Array.from(
+    { length: 81 },
+    (_, i) => curve.first.lift + (i / 80) * (curve.last.lift - curve.first.lift),
+  );
   return line<number>(
     (l) => x.value(l),
     (l) => y.value(curve.at(l)!),

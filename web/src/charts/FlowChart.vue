@@ -69,8 +69,7 @@ const yTicks = computed(() => unitTicks(0, topFlow.value, props.kind as Kind, se
 const drawn = computed(() =>
   props.series.map((s) => {
     const { first, last } = s.curve;
-    const from = props.kind === 'flow' ? 0 : first.lift;
-    const lifts = Array.from({ length: 81 }, (_, i) => from + ((last.lift - from) * i) / 80);
+    const lifts = Array.from({ length: 81 }, (_, i) => first.lift + ((last.lift - first.lift) * i) / 80);
     const path = line<number>()
       .x((l) => x.value(l))
       .y((l) => y.value(s.curve.at(l) ?? 0))(lifts)!;

@@ -11,7 +11,7 @@ const path = (curve: FlowCurve) =>
   line<number>()
     .x((l) => 2 + (l / props.topLift) * (WIDTH - 4))
     .y((l) => HEIGHT - 2 - (curve.at(l)! / props.topFlow) * (HEIGHT - 4))(
-    Array.from({ length: 31 }, (_, i) => (curve.last.lift * i) / 30),
+    Array.from({ length: 31 }, (_, i) => curve.first.lift + ((curve.last.lift - curve.first.lift) * i) / 30),
   )!;
 const paths = computed(() => ({
   intake: props.intake && path(props.intake),

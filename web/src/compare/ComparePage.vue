@@ -39,7 +39,7 @@ const camLift = computed(() => {
 const profile = computed(() =>
   side.value === 'intake' ? active.value?.target?.intakeCam : active.value?.target?.exhaustCam,
 );
-const demand = computed(() => (side.value === 'intake' ? active.value?.target?.demand.value : undefined));
+const demand = computed(() => (side.value === 'intake' ? active.value?.target?.demand?.value : undefined));
 const topLift = computed(() => Math.max(camLift.value ?? 0, ...flowed.value.map((h) => h.curve.last.lift)) * 1.03);
 
 const series = computed<Series[]>(() =>
@@ -81,7 +81,12 @@ const piped = computed(() => {
 const fair = computed(() => flowed.value.filter((h) => side.value === 'intake' || sameExhaust(h, flowed.value[0]!)));
 const words = computed(() =>
   fair.value.length
-    ? compareWords(fair.value, camLift.value ?? Infinity, demand.value, USUAL_REPEATABILITY, settings.say)
+    ? compareWords(
+        fair.value.map((h) => ({ ...h, degree: side.value === 'intake' ? h.verdict.degree : undefined })),
+        camLift.value ?? Infinity,
+        USUAL_REPEATABILITY,
+        settings.say,
+      )
     : undefined,
 );
 const alike = computed(() => compareSetups(setupFacts(flowed.value, side.value, lineup.value?.sources ?? [])));

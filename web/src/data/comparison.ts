@@ -9,7 +9,9 @@ import {
   type Written,
 } from '@alluvium/records';
 import { useQueryClient } from '@tanstack/vue-query';
+import type { Say } from '@alluvium/core';
 import { computed, ref, type ComputedRef } from 'vue';
+import { useSettings } from '../state/settings.js';
 import { request } from './client.js';
 import { KEYS } from './keys.js';
 import { standingOf, useLineup } from './queries.js';
@@ -44,6 +46,8 @@ interface Read {
   readonly entry: Entry['entry'];
   readonly whole: WholeHead;
   readonly evaluation: HeadEvaluation;
+  /** Units its leaves are named in. */
+  readonly say: Say;
 }
 
 /** A head that stands in the lineup more than once is named with what tells its entries apart: stage, else sheet. */
@@ -63,22 +67,27 @@ function nameAmong(
 }
 
 /** Heads as they were last read: one whose data did not change is not evaluated again when another one does. */
-function reader(): (active: ActiveBuild, view: LineupView) => CompareHead[] {
+function reader(settings: { readonly say: Say }): (active: ActiveBuild, view: LineupView) => CompareHead[] {
   let before: Read[] = [];
   return (active, view) => {
     if (!active.target) return [];
+    const { say } = settings;
     const now = view.entries.map(({ entry, whole }): Read => {
       const known = before.find(
         (r) =>
           r.active === active &&
           r.whole === whole &&
           r.entry.stageId === entry.stageId &&
-          r.entry.sheetId === entry.sheetId,
+          r.entry.sheetId === entry.sheetId &&
+          r.say === say,
       );
       const evaluation =
         known?.evaluation ??
-        evaluateHead(active.build, active.core, active.target!, whole, entry.stageId, entry.sheetId);
-      return { active, entry, whole, evaluation };
+        evaluateHead(active.build, active.core, active.target!, whole, entry.stageId, entry.sheetId, {
+          sources: view.sources,
+          say,
+        });
+      return { active, entry, whole, evaluation, say };
     });
     before = now;
     return now.map(({ entry, whole, evaluation }, index) => ({
@@ -110,7 +119,7 @@ const useLineupStore = defineStore('comparison', () => {
   const hidden = useHidden();
   const query = useLineup(() => active.value?.build.id ?? '');
   const view = computed(() => query.data.value);
-  const read = reader();
+  const read = reader(useSettings());
   const heads = computed(() => (active.value && view.value ? read(active.value, view.value) : []));
   const standing = standingOf(query);
   return {

@@ -449,7 +449,7 @@ const camLift = computed(() => active.value?.build.cam?.intakeLift.si);
         side="intake"
         :height="250"
         :cam-lift="camLift"
-        :demand="active?.target?.demand.value"
+        :demand="active?.target?.demand?.value"
         label="The sheet as it stands"
       />
       <p v-else class="note">The curve grows here as you type.</p>

@@ -3,7 +3,7 @@ import { extent } from 'd3-array';
 import { scaleLinear } from 'd3-scale';
 import { useElementSize } from '@vueuse/core';
 import { computed, useTemplateRef } from 'vue';
-import type { LimitId } from '@alluvium/core';
+import { budgetOfWorking, type Limit, type LimitId } from '@alluvium/core';
 import type { CompareHead } from '../data/comparison.js';
 import { useSettings } from '../state/settings.js';
 import { useWorking } from '../state/working.js';
@@ -20,7 +20,7 @@ const LEFT = 168;
 const RIGHT = 30;
 const TOP = 30;
 const STEP = 58;
-const WORDS: Record<LimitId, string> = { flow: 'flow', area: 'port area', valve: 'filling falls' };
+const WORDS: Record<LimitId, string> = { flow: 'flow', area: 'port area', valve: 'VE drops' };
 
 const rows = computed(() => props.heads.map((h, i) => ({ head: h, y: TOP + 26 + i * STEP, limits: h.match.limits })));
 const height = computed(() => TOP + props.heads.length * STEP + 34);
@@ -33,12 +33,14 @@ const x = computed(() => {
   return scaleLinear([low - room, high + room], [LEFT, width.value - RIGHT]);
 });
 const ticks = computed(() => unitTicks(x.value.domain()[0]!, x.value.domain()[1]!, 'rotation', settings.system, 6));
+/** Half of the range a limit lies in nineteen times in twenty, as an engine speed; 0 where nothing says. */
+const reach = (h: CompareHead, l: Limit) => 2 * (budgetOfWorking(l.speed, h.verdict.book)?.u ?? 0);
 const rev = (n: number) => String(Math.round((n * 60) / 10) * 10);
 </script>
 
 <template>
   <div ref="box" class="box">
-    <svg :width="width" :height="height" role="group" aria-label="Speeds at which each head runs out">
+    <svg :width="width" :height="height" role="group" aria-label="RPM limits of each head">
       <g v-for="t in ticks" :key="t">
         <line :x1="x(t)" :x2="x(t)" :y1="TOP - 4" :y2="height - 30" stroke="var(--rule)" />
         <text :x="x(t)" :y="height - 12" text-anchor="middle" class="tick">{{ rev(t) }}</text>
@@ -80,9 +82,18 @@ const rev = (n: number) => String(Math.round((n * 60) / 10) * 10);
           role="button"
           tabindex="0"
           :aria-label="`${r.head.letter} ${r.head.name}: ${WORDS[l.id]} ${rev(l.speed.value)} rpm. Show the working.`"
-          @click="panel.show(l.speed)"
-          @keydown.enter="panel.show(l.speed)"
+          @click="panel.show(l.speed, r.head.verdict.book)"
+          @keydown.enter="panel.show(l.speed, r.head.verdict.book)"
         >
+          <line
+            v-if="l.id !== 'valve' && reach(r.head, l) > 0"
+            :x1="Math.max(LEFT, x(l.speed.value - reach(r.head, l)))"
+            :x2="Math.min(width - 4, x(l.speed.value + reach(r.head, l)))"
+            :y1="r.y + (l.id === 'area' ? 6 : -6)"
+            :y2="r.y + (l.id === 'area' ? 6 : -6)"
+            stroke="var(--slate)"
+            stroke-width="1.2"
+          />
           <rect :x="x(l.speed.value) - 12" :y="r.y - 24" width="24" height="48" fill="transparent" />
           <line
             :x1="x(l.speed.value)"

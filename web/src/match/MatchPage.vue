@@ -1,5 +1,20 @@
 <script setup lang="ts">
-import { bestWords, matchWords, targetWords, type SchoolId, type Verdict, type Working } from '@alluvium/core';
+import {
+  DEGREES,
+  bestWords,
+  betterWords,
+  degreeWords,
+  flipWords,
+  matchWords,
+  oddsBetter,
+  oddsWords,
+  openWords,
+  targetWords,
+  type Degree,
+  type SchoolId,
+  type Working,
+} from '@alluvium/core';
+import { ElCollapse, ElCollapseItem } from 'element-plus';
 import { computed } from 'vue';
 import ArrivalNote from '../arrival/ArrivalNote.vue';
 import NoBuild from '../parts/NoBuild.vue';
@@ -7,8 +22,9 @@ import WorkedNumber from '../parts/WorkedNumber.vue';
 import { useComparison, type CompareHead } from '../data/comparison.js';
 import { useSettings } from '../state/settings.js';
 import LadderChart from './LadderChart.vue';
+import SettleList from './SettleList.vue';
 
-/** Each head against the target: which one carries the engine, and why. */
+/** Each head against the target: which one carries the engine, how sure that is, and what would change it. */
 const settings = useSettings();
 const { active, heads, shown, loading, error } = useComparison();
 const target = computed(() => active.value?.target);
@@ -20,31 +36,28 @@ const best = computed(() =>
       letter: h.letter,
       name: h.name,
       match: h.match,
+      verdict: h.verdict,
       arrival: h.arrival,
       ...(h.whole.head.price ? { price: h.whole.head.price.si } : {}),
     })),
-    target.value!,
-    speed.value,
-    settings.say,
   ),
 );
 const belief = computed(() => targetWords(target.value!, settings.say));
-const VERDICTS: Record<Verdict, string> = {
-  carries: 'carries it',
-  close: 'on the line',
-  short: 'falls short',
-  unknown: 'not known',
-};
+const tone = (degree: Degree): string => ['short', 'short', 'open', 'carries', 'carries'][DEGREES.indexOf(degree)]!;
 const wordsOf = (h: CompareHead) =>
-  matchWords(h.match, target.value!, speed.value, active.value!.core.cam?.lobeSeparation, settings.say);
+  matchWords(h.match, h.verdict, target.value!, speed.value, active.value!.core.cam?.lobeSeparation, settings.say);
 const SCHOOLS: readonly SchoolId[] = ['area', 'valve', 'peak-flow', 'ratio-derated'];
 const schools = computed(() =>
   SCHOOLS.flatMap((id) => {
     const found = shown.value.map((h) => h.match.schools.find((s) => s.id === id));
     const any = found.find(Boolean);
-    return any ? [{ id, title: any.title, assumes: any.assumes, powers: found.map((s) => s?.power) }] : [];
+    return any
+      ? [{ id, title: any.title, assumes: any.assumes, notHere: any.notHere, powers: found.map((s) => s?.power) }]
+      : [];
   }),
 );
+/** Power the air has to make: what every estimate is held against. */
+const wanted = computed(() => target.value!.airPower);
 const figures = computed<[string, (Working | undefined)[], number?][]>(() => [
   ['peak port velocity at the target', shown.value.map((h) => h.match.portVelocity)],
   ['mean inlet Mach index at the target', shown.value.map((h) => h.match.machIndex), 2],
@@ -54,8 +67,16 @@ const figures = computed<[string, (Working | undefined)[], number?][]>(() => [
   ['bench speed at the least area', shown.value.map((h) => h.match.benchSpeed)],
   ['money per horsepower', shown.value.map((h) => h.match.cost), 2],
 ]);
-const margin = (h: CompareHead) =>
-  h.match.margin === undefined ? '' : settings.say.of(h.match.margin, 'flow', { digits: 0, signed: true });
+/** Every two heads that can be told apart or not, best first. */
+const pairs = computed(() => {
+  const judged = shown.value
+    .filter((h) => h.verdict.margin)
+    .sort((a, b) => b.verdict.margin!.mean - a.verdict.margin!.mean);
+  return judged
+    .slice(1)
+    .map((h, i) => betterWords(judged[i]!.letter, h.letter, oddsBetter(judged[i]!.verdict, h.verdict)!));
+});
+const more = (h: CompareHead) => h.verdict.open.length + h.verdict.flips.length > 0;
 </script>
 
 <template>
@@ -65,6 +86,9 @@ const margin = (h: CompareHead) =>
       <span class="note">
         what each head could carry, against {{ settings.say.of(active.build.power.si, 'power') }} at
         {{ settings.say.of(speed, 'rotation') }}
+        <template v-if="wanted !== active.build.power.si">
+          , of which the air must make {{ settings.say.of(wanted, 'power') }}
+        </template>
       </span>
     </header>
     <template v-if="shown.length">
@@ -72,11 +96,13 @@ const margin = (h: CompareHead) =>
       <div class="two">
         <div>
           <h2>
-            Where each runs out
-            <span class="note">first limit thick, red below the target; dashed: filling begins to fall</span>
+            RPM limits
+            <span class="note">
+              first limit thick, red below the target; dashed: VE starts to drop; thin bar: 95 % range
+            </span>
           </h2>
           <LadderChart :heads="shown" :speed="speed" />
-          <h2>The schools, side by side</h2>
+          <h2>Power estimates, by method</h2>
           <table class="ruled">
             <thead>
               <tr>
@@ -88,39 +114,60 @@ const margin = (h: CompareHead) =>
               <tr v-for="s in schools" :key="s.id">
                 <td>
                   {{ s.title }}
-                  <span class="note assumes">{{ s.assumes }}</span>
+                  <span class="note assumes">{{ s.notHere ?? s.assumes }}</span>
                 </td>
-                <td
-                  v-for="(p, i) in s.powers"
-                  :key="i"
-                  class="num"
-                  :class="{ loss: p && p.value < active.build.power.si * 0.995 }"
-                >
-                  <WorkedNumber :working="p" bare />
+                <td v-for="(p, i) in s.powers" :key="i" class="num" :class="{ loss: p && p.value < wanted * 0.995 }">
+                  <WorkedNumber :working="p" :book="shown[i]!.verdict.book" bare />
                 </td>
               </tr>
               <tr v-for="[name, workings, digits] in figures" :key="name">
                 <td>{{ name }}</td>
                 <td v-for="(w, i) in workings" :key="i" class="num">
-                  <WorkedNumber :working="w" :digits="digits" bare />
+                  <WorkedNumber :working="w" :digits="digits" :book="shown[i]!.verdict.book" bare />
                 </td>
               </tr>
             </tbody>
           </table>
+          <template v-if="pairs.length">
+            <h2>
+              Which is better
+              <span class="note">what the heads share, the bench and the factor, cancels</span>
+            </h2>
+            <ul class="pairs">
+              <li v-for="p in pairs" :key="p">{{ p }}</li>
+            </ul>
+          </template>
+          <SettleList :heads="shown" />
         </div>
         <div>
-          <article v-for="h in shown" :key="h.id" class="verdict">
+          <article v-for="h in shown" :key="h.id" class="verdict" :aria-label="`Verdict on ${h.letter} ${h.name}`">
             <h2>
               <span class="letter">{{ h.letter }}</span>
               {{ h.name }}
               <small>{{ h.stage.name }}</small>
-              <span class="word" :class="h.match.verdict">
-                {{ VERDICTS[h.match.verdict] }}
-                <span class="margin">{{ margin(h) }}</span>
-              </span>
+              <span class="word" :class="tone(h.verdict.degree)">{{ degreeWords(h.verdict) }}</span>
             </h2>
             <p class="reading">{{ wordsOf(h).join(' ') }}</p>
             <ArrivalNote :head="h" />
+            <p v-for="q in h.verdict.open" :key="q.question + q.runner" class="note open">{{ openWords(q) }}</p>
+            <ElCollapse v-if="more(h)" class="more">
+              <ElCollapseItem v-if="h.verdict.flips.length" title="What would flip it">
+                <ul>
+                  <li v-for="f in h.verdict.flips" :key="f.leaf.id">{{ flipWords(f, settings.say) }}</li>
+                </ul>
+                <p class="note">
+                  The smallest change of each alone that turns the verdict; found by evaluating it again.
+                </p>
+              </ElCollapseItem>
+              <ElCollapseItem v-if="h.verdict.limits.length > 1" title="Each limit’s own odds">
+                <ul>
+                  <li v-for="l in h.verdict.limits" :key="l.runner + l.id">
+                    {{ l.runner || 'the head' }}, {{ l.id === 'flow' ? 'flow' : 'least port area' }}:
+                    {{ oddsWords(l.odds) }}
+                  </li>
+                </ul>
+              </ElCollapseItem>
+            </ElCollapse>
           </article>
           <p class="reading">{{ belief }}</p>
           <p class="caution">
@@ -160,6 +207,11 @@ header {
   grid-template-columns: minmax(0, 3fr) minmax(300px, 2fr);
   gap: 34px;
 }
+@media (max-width: 900px) {
+  .two {
+    grid-template-columns: minmax(0, 1fr);
+  }
+}
 h2 {
   margin: 0 0 6px;
 }
@@ -183,6 +235,18 @@ h2 {
   margin: 4px 0 8px;
   font-size: 16px;
 }
+.open {
+  margin: 2px 0 6px;
+  color: var(--caution);
+}
+.more {
+  margin-bottom: 6px;
+}
+.more ul,
+.pairs {
+  margin: 0;
+  padding-left: 18px;
+}
 small {
   font-weight: 400;
   color: var(--slate);
@@ -197,11 +261,8 @@ small {
 .word.short {
   color: var(--loss);
 }
-.word.close,
-.word.unknown {
+.word.open {
+  margin: 0;
   color: var(--caution);
-}
-.margin {
-  font-weight: 400;
 }
 </style>

@@ -1,23 +1,28 @@
 <script setup lang="ts">
-import { formatNumber, format, type FormatOptions, type Working } from '@alluvium/core';
+import { format, formatNumber, uncertaintyOf, type FormatOptions, type LeafBook, type Working } from '@alluvium/core';
 import { computed } from 'vue';
 import { useSettings } from '../state/settings.js';
 import { useWorking } from '../state/working.js';
 
-/** A computed number that opens its working when pressed. `bare` leaves the unit out, for columns that name it. */
+/**
+ * A computed number that opens its working when pressed. `bare` leaves the unit out, for columns that name it. With the
+ * `book` of leaves it rests on it says how sure it is, and is written with no more figures than that leaves it.
+ */
 const props = defineProps<{
   working?: Working | null;
   bare?: boolean;
   digits?: number;
   signed?: boolean;
   label?: string;
+  book?: LeafBook | undefined;
 }>();
 const settings = useSettings();
 const panel = useWorking();
+const sure = computed(() => props.working && uncertaintyOf(props.working, props.book, settings.say));
 const text = computed(() => {
   if (!props.working) return '–';
   const options: FormatOptions = {
-    ...(props.digits === undefined ? {} : { digits: props.digits }),
+    ...(props.digits !== undefined ? { digits: props.digits } : sure.value ? { digits: sure.value.digits } : {}),
     signed: props.signed ?? false,
   };
   return (props.bare ? formatNumber : format)(
@@ -34,15 +39,22 @@ const text = computed(() => {
     v-if="working"
     class="plain worked"
     type="button"
-    :aria-label="`${label ?? working.method.result.label}: ${text}. Show the working.`"
-    @click.stop="panel.show(working)"
+    :aria-label="`${label ?? working.method.result.label}: ${text}${sure ? ` ${sure.text}` : ''}. Show the working.`"
+    @click.stop="panel.show(working, book)"
   >
     {{ text }}
+    <small v-if="sure" class="sure">{{ sure.text }}</small>
   </button>
   <span v-else class="quiet">–</span>
 </template>
 
 <style scoped>
+.sure {
+  margin-left: 3px;
+  color: var(--slate);
+  font-size: 12px;
+  white-space: nowrap;
+}
 .worked {
   border-bottom: 1px dotted transparent;
 }

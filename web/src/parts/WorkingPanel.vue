@@ -2,6 +2,7 @@
 import { nextTick, useTemplateRef, watch } from 'vue';
 import { X } from '@lucide/vue';
 import { useWorking } from '../state/working.js';
+import UncertaintyBudget from './UncertaintyBudget.vue';
 import WorkingTree from './WorkingTree.vue';
 
 const panel = useWorking();
@@ -31,6 +32,7 @@ watch(
         <X :size="18" />
       </button>
     </header>
+    <UncertaintyBudget :working="panel.working" :book="panel.book" />
     <WorkingTree :working="panel.working" />
   </aside>
 </template>

@@ -74,7 +74,7 @@ const steps = computed(() => inputs.value.flatMap((i) => (i.step ? [i.step] : []
       {{ working.method.source }}
     </p>
     <p v-if="working.method.caution" class="caution source">
-      <b>Mind</b>
+      <b>Caution</b>
       {{ working.method.caution }}
     </p>
     <WorkingTree v-for="(step, i) in steps" :key="i" :working="step" :depth="(depth ?? 0) + 1" />

@@ -31,7 +31,7 @@ afterEach(() => vi.unstubAllGlobals());
 describe('the build at hand', () => {
   it('carries what follows from it', () => {
     const { core, target } = withTarget(build());
-    expect(target!.demand.value).toBe(evaluateTarget(core).demand.value);
+    expect(target!.demand!.value).toBe(evaluateTarget(core).demand!.value);
   });
   it('keeps its sentence when its cam fits no lift curve', () => {
     const { target, problem } = withTarget(

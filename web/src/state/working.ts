@@ -1,4 +1,4 @@
-import type { Working } from '@alluvium/core';
+import type { LeafBook, Working } from '@alluvium/core';
 import { defineStore } from 'pinia';
 import { ref, shallowRef } from 'vue';
 
@@ -6,15 +6,18 @@ import { ref, shallowRef } from 'vue';
 export const useWorking = defineStore('working', () => {
   const open = ref(false);
   const working = shallowRef<Working>();
+  /** What it rests on, where that is known: its uncertainty and budget are read from it. */
+  const book = shallowRef<LeafBook>();
   let opener: HTMLElement | null = null;
-  function show(next: Working): void {
+  function show(next: Working, leaves?: LeafBook): void {
     opener = document.activeElement as HTMLElement | null;
     working.value = next;
+    book.value = leaves;
     open.value = true;
   }
   function close(): void {
     open.value = false;
     opener?.focus();
   }
-  return { open, working, show, close };
+  return { open, working, book, show, close };
 });

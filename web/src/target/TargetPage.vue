@@ -161,8 +161,17 @@ const FACTORS: readonly BuildField[] = [
                 <td class="num"><WorkedNumber :working="live.target.bmep" /></td>
               </tr>
               <tr>
+                <td>air taken at that speed, every cylinder filled</td>
+                <td class="num"><WorkedNumber :working="live.target.airflow" :digits="0" /></td>
+              </tr>
+              <tr v-if="live.target.demand">
                 <td>flow each port must carry, 28 in</td>
                 <td class="num"><WorkedNumber :working="live.target.demand" /></td>
+              </tr>
+              <tr v-else>
+                <td colspan="2" class="note">
+                  Power per flow is a rule of petrol engines. State this engine’s own factor to ask a flow of its ports.
+                </td>
               </tr>
               <tr>
                 <td>least port area</td>

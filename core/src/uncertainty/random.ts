@@ -14,3 +14,10 @@ export function random(seed: number): () => number {
 export function normal(uniform: () => number): number {
   return Math.sqrt(-2 * Math.log(1 - uniform())) * Math.cos(2 * Math.PI * uniform());
 }
+
+/** A seed from a text, the same everywhere (FNV-1a, 32 bits; G. Fowler, L. C. Noll, K.-P. Vo). */
+export function seedOf(text: string): number {
+  let hash = 0x811c9dc5;
+  for (let i = 0; i < text.length; i++) hash = Math.imul(hash ^ text.charCodeAt(i), 0x01000193);
+  return hash >>> 0;
+}

@@ -1,0 +1,161 @@
+/** What a verdict rests on: how each sheet was taken, and what that keeps one from saying. */
+import type { Cap } from '../uncertainty/degree.js';
+import type { FlowPoint } from '../flow/curve.js';
+import { inches } from '../quantity/units.js';
+
+/** How a sheet was taken, as far as it is known; SI. */
+export interface SheetFacts {
+  /** Id of the sheet; leaves are named by it. */
+  readonly id: string;
+  readonly kind: 'measured' | 'claim';
+  /** Taken on our own bench, or at a bench nobody named. */
+  readonly own: boolean;
+  /** The bench or publication it comes from; sheets of one share what it reads off. */
+  readonly bench: string;
+  readonly source?: string;
+  /** The bench was checked against a plate or a control head. */
+  readonly checked: boolean;
+  readonly depression?: number;
+  /** Bore of the fixture. */
+  readonly bore?: number;
+  readonly entry: 'radius' | 'clay' | 'manifold' | 'bare' | 'unknown';
+  readonly exhaustPipe: 'bare' | 'piped' | 'unknown';
+  readonly valve: 'own' | 'other' | 'unknown';
+  /** Intake valve the test was done with, where it was not the head's own. */
+  readonly flowValve?: number;
+  /** What was changed on the head after the test. */
+  readonly changedSince: readonly string[];
+  /** Half of the last figure written, m³/s. */
+  readonly resolution: number;
+}
+
+/** A fixture further from the engine's bore than this keeps from a sure word; than the second from any. */
+export const BORE_NEAR = 0.01;
+export const BORE_FAR = 0.1;
+/** A row further than this from the lift that counts keeps from a sure word; than the second from any. */
+export const ROW_NEAR = inches(0.11);
+export const ROW_FAR = inches(0.2);
+
+/** The row nearest to a lift, as a distance. */
+export const nearestRow = (points: readonly Pick<FlowPoint, 'lift'>[], lift: number): number =>
+  Math.min(...points.map((p) => Math.abs(p.lift - lift)));
+
+/** A fact about the evidence that is said with the verdict, and what it keeps from being said. */
+export type Evidence = Cap &
+  (
+    | { readonly code: 'no flow' | 'one row' | 'no exhaust' | 'no area' | 'mean area' | 'other valve' | 'fuel' }
+    | { readonly code: 'far row'; readonly off: number; readonly lift: number }
+    | { readonly code: 'claim' | 'elsewhere'; readonly source: string | undefined }
+    | { readonly code: 'other bore'; readonly fixture: number; readonly bore: number }
+    | { readonly code: 'larger valve'; readonly used: number; readonly own: number }
+    | { readonly code: 'changed'; readonly what: readonly string[] }
+    | { readonly code: 'mach index' | 'exhaust share'; readonly value: number }
+  );
+
+const BOTH_PROBABLE = { most: 'probably carries', least: 'probably short' } as const;
+const NOTHING = { most: "can't be told", least: "can't be told" } as const;
+const UP_PROBABLE = { most: 'probably carries' } as const;
+/** Said, and nothing held back. */
+const FREE = { most: 'carries' } as const;
+
+/** What one sheet's evidence keeps from being said of a head on an engine's bore, at the lift that counts. */
+export function sheetEvidence(
+  facts: SheetFacts | undefined,
+  points: readonly Pick<FlowPoint, 'lift'>[],
+  lift: number,
+  bore: number,
+  ownValve: number | undefined,
+): Evidence[] {
+  const found: Evidence[] = [];
+  if (points.length === 1) found.push({ code: 'one row', ...BOTH_PROBABLE });
+  const off = nearestRow(points, lift);
+  if (off > ROW_NEAR) found.push({ code: 'far row', off, lift, ...(off > ROW_FAR ? NOTHING : BOTH_PROBABLE) });
+  if (!facts) return found;
+  const { source } = facts;
+  if (facts.kind === 'claim') found.push({ code: 'claim', source, ...UP_PROBABLE });
+  else if (!facts.own) found.push({ code: 'elsewhere', source, ...FREE });
+  if (facts.bore !== undefined) {
+    const share = facts.bore / bore - 1;
+    const far = Math.abs(share) > BORE_FAR;
+    // A larger fixture flatters, a smaller one does the head wrong.
+    const held: Cap =
+      share > 0
+        ? { most: far ? "can't be told" : 'probably carries' }
+        : { ...FREE, least: far ? "can't be told" : 'probably short' };
+    if (Math.abs(share) > BORE_NEAR) found.push({ code: 'other bore', fixture: facts.bore, bore, ...held });
+  }
+  if (facts.valve === 'other') {
+    const { flowValve: used } = facts;
+    if (used === undefined) found.push({ code: 'other valve', ...UP_PROBABLE });
+    else if (ownValve !== undefined && used > ownValve)
+      found.push({ code: 'larger valve', used, own: ownValve, ...UP_PROBABLE });
+  }
+  if (facts.changedSince.length > 0) found.push({ code: 'changed', what: facts.changedSince, ...BOTH_PROBABLE });
+  return found;
+}
+
+/** A mean inlet Mach index over the first, an exhaust under the second share of the intake, are far out of their bands. */
+export const FAR_MACH_INDEX = 1;
+export const FAR_EXHAUST_SHARE = 0.55;
+
+/** What the soft limits keep from being said until something stronger than they has spoken. */
+export function softEvidence(facts: {
+  readonly machIndex?: number | undefined;
+  readonly exhaustShare?: number | undefined;
+  readonly natural: boolean;
+}): Evidence[] {
+  const { machIndex, exhaustShare, natural } = facts;
+  const held = { most: "can't be told" } as const;
+  return [
+    ...(machIndex !== undefined && machIndex > FAR_MACH_INDEX
+      ? [{ code: 'mach index' as const, value: machIndex, ...held }]
+      : []),
+    ...(exhaustShare === undefined
+      ? [{ code: 'no exhaust' as const, ...UP_PROBABLE }]
+      : natural && exhaustShare < FAR_EXHAUST_SHARE
+        ? [{ code: 'exhaust share' as const, value: exhaustShare, ...held }]
+        : []),
+  ];
+}
+
+/** A condition nobody stated: what each answer would do to the flow, as a natural logarithm. */
+export interface Branch {
+  readonly question: string;
+  readonly answers: readonly { readonly label: string; readonly shift: number }[];
+}
+
+/** Common practice, no source: what is usual, and by how much it moves the flow. */
+export function unknownConditions(facts: SheetFacts | undefined): Branch[] {
+  if (!facts) return [];
+  const branches: Branch[] = [];
+  if (facts.depression === undefined)
+    branches.push({
+      question: 'At what depression was it tested?',
+      answers: [28, 25, 10].map((inH2O) => ({ label: `${inH2O} in`, shift: 0.5 * Math.log(28 / inH2O) })),
+    });
+  if (facts.bore === undefined)
+    branches.push({
+      question: 'On what bore was it tested?',
+      answers: [
+        { label: 'this engine’s', shift: 0 },
+        { label: 'a larger one', shift: -0.035 },
+      ],
+    });
+  if (facts.valve === 'unknown')
+    branches.push({
+      question: 'With whose valve was it tested?',
+      answers: [
+        { label: 'its own', shift: 0 },
+        { label: 'a larger one', shift: -0.025 },
+      ],
+    });
+  if (facts.entry === 'unknown')
+    branches.push({
+      question: 'What was at the entry?',
+      answers: [
+        { label: 'a radius or clay', shift: 0 },
+        { label: 'nothing', shift: 0.04 },
+      ],
+    });
+  return branches;
+}

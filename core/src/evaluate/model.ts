@@ -1,0 +1,372 @@
+/** A head against a target as a model: from what is not known exactly to how far each limit lies from the target. */
+import { conversionError } from '../flow/reading.js';
+import { flowCurve } from '../flow/curve.js';
+import { peakWithin } from '../flow/describe.js';
+import { isWorking, numberOf } from '../method/method.js';
+import type { Assumptions } from '../uncertainty/assumptions.js';
+import type { Leaf, Settle } from '../uncertainty/leaf.js';
+import type { Model } from '../uncertainty/propagate.js';
+import { seriesFlow } from '../power/schools.js';
+import { BORE_NEAR, nearestRow } from './evidence.js';
+import { sizeLeaf, type HeadGeometry, type SizeItem } from './head.js';
+import { runnersOf, type RunnerReach } from './match.js';
+import type { Runner } from './head.js';
+import type { Build, TargetResult } from './target.js';
+
+/** A hard limit of one runner. */
+export interface HardLimit {
+  readonly runner: string;
+  readonly id: 'flow' | 'area';
+}
+
+/**
+ * Outputs: first the margins ln(limit ÷ target), one a runner and limit in the order of `limits`; then ln of each
+ * runner's best flow, in the order of `reaches`, for the budgets of what rests on it.
+ */
+export interface HeadModel extends Model {
+  readonly limits: readonly HardLimit[];
+  readonly reaches: readonly RunnerReach[];
+  /** The margins when every reading of a runner's sheet is shifted by a share (natural logarithm), by runner. */
+  readonly shifted: (shift: (reach: RunnerReach) => number) => readonly number[];
+}
+
+/** Leaves in the order they are first asked for; a value is looked up by its place. */
+class Leaves {
+  readonly list: Leaf[] = [];
+  readonly places = new Map<string, number>();
+  add(leaf: Leaf): number {
+    const known = this.places.get(leaf.id);
+    if (known !== undefined) return known;
+    this.places.set(leaf.id, this.list.length);
+    return this.list.push(leaf) - 1;
+  }
+}
+
+const P = 'common practice, no source';
+const share = (id: string, label: string, u: number, source: string, settle?: Settle): Leaf => ({
+  id,
+  label,
+  value: 0,
+  spread: { shape: 'normal', u },
+  source,
+  ...(settle ? { settle } : {}),
+});
+
+type Read = (values: ArrayLike<number>) => number;
+
+const AREA_ITEMS = ['pinch', 'window'] as const;
+const SIZE_WORDS: Readonly<Record<SizeItem, string>> = {
+  pinch: 'pinch',
+  window: 'window over the short turn',
+  portVolume: 'port volume',
+  portLength: 'port length',
+};
+
+function sizeRead(leaves: Leaves, head: HeadGeometry, item: SizeItem, a: Assumptions): Read {
+  const value = head[item]!;
+  const facts = head.sizes?.[item];
+  const usual = item === 'portVolume' ? a.volume : item === 'portLength' ? a.length : a.area;
+  const u = Math.hypot(value * usual * (facts?.stated ? a.statedSize : 1), (facts?.resolution ?? 0) / Math.sqrt(3));
+  const i = leaves.add({
+    id: sizeLeaf(head, item),
+    label: SIZE_WORDS[item],
+    value,
+    kind: item === 'portVolume' ? 'volume' : item === 'portLength' ? 'length' : 'area',
+    spread: { shape: 'normal', u },
+    source: facts?.stated ? 'stated by its source, not measured' : `one measurement; ${P}`,
+    settle: facts?.stated
+      ? { act: `measure the ${SIZE_WORDS[item]}`, after: value * usual, minutes: 10 }
+      : { act: `measure the ${SIZE_WORDS[item]} twice more`, after: u / Math.sqrt(3), minutes: 15 },
+  });
+  return (x) => x[i]!;
+}
+
+/** Least port area of one runner; a mean area hides a choke, so a share of it is taken, likeliest nine tenths. */
+function areaRead(leaves: Leaves, head: HeadGeometry, a: Assumptions): Read | undefined {
+  const measured = AREA_ITEMS.filter((item) => head[item] !== undefined);
+  if (measured.length > 0) {
+    const reads = measured.map((item) => sizeRead(leaves, head, item, a));
+    return (x) => Math.min(...reads.map((read) => read(x)));
+  }
+  if (head.portVolume === undefined || head.portLength === undefined) return undefined;
+  const volume = sizeRead(leaves, head, 'portVolume', a);
+  const length = sizeRead(leaves, head, 'portLength', a);
+  const half = (1 - a.chokeShare) / 2;
+  const choke = leaves.add({
+    id: `choke:${sizeLeaf(head, 'portVolume')}`,
+    label: 'least area against the mean one',
+    value: 1 - half,
+    kind: 'percent',
+    spread: { shape: 'uniform', half },
+    source: `a mean area hides the choke; ${P}`,
+    settle: { act: 'measure the pinch', after: a.area, minutes: 10 },
+  });
+  return (x) => (volume(x) / length(x)) * x[choke]!;
+}
+
+/** Standard uncertainty of one row as a share: its own pulls where there are some, never under the usual over their root. */
+function rowUncertainty(p: { pulls: number; spread?: number; flow: { value: number } }, a: Assumptions): number {
+  const own = p.spread === undefined || p.flow.value <= 0 ? 0 : p.spread / p.flow.value;
+  return Math.max(own, a.repeatability) / Math.sqrt(p.pulls);
+}
+
+/** Best flow of one runner within the cam's lift, rebuilt from its rows. `shift` is added to every row's logarithm. */
+function flowRead(
+  leaves: Leaves,
+  reach: RunnerReach,
+  limit: number | undefined,
+  bore: number,
+  a: Assumptions,
+  say: (lift: number) => string,
+): (values: ArrayLike<number>, shift?: number) => number {
+  const { runner, over } = reach;
+  const { points } = runner.sheet.intake;
+  const { facts } = runner;
+  const id = facts?.id ?? runner.name;
+  const lift = limit ?? over.best.lift;
+  const common: number[] = [
+    leaves.add(
+      share(`setup:${id}`, `set-up of ${runner.name}`, a.setup, P, {
+        act: `take ${runner.name} off and test it again`,
+        after: a.setup / Math.SQRT2,
+        minutes: 40,
+      }),
+    ),
+  ];
+  if (!facts || facts.kind === 'measured') {
+    const elsewhere = facts && !facts.own;
+    const u = elsewhere ? a.otherBench : facts?.checked ? a.checkedBench : a.uncheckedBench;
+    common.push(
+      leaves.add(
+        share(
+          `bench:${facts?.bench ?? 'own'}`,
+          elsewhere ? `what ${facts.source ?? 'that bench'} reads off` : 'what the bench reads off',
+          u,
+          P,
+          elsewhere
+            ? { act: 'test it on your own bench', after: a.checkedBench, minutes: 60 }
+            : facts?.checked
+              ? undefined
+              : { act: 'check the bench with a plate', after: a.checkedBench, minutes: 15 },
+        ),
+      ),
+    );
+  } else
+    common.push(
+      leaves.add(
+        share(`source:${facts.bench}`, `what ${facts.source ?? 'its source'} reads off`, a.claim, P, {
+          act: 'test it on your own bench',
+          after: Math.hypot(a.setup, a.uncheckedBench),
+          minutes: 60,
+        }),
+      ),
+    );
+  if (facts?.depression !== undefined) {
+    const off = Math.abs(conversionError(facts.depression));
+    if (off > 0.0005)
+      common.push(
+        leaves.add({
+          id: `conversion:${id}`,
+          label: 'what converting the depression by the root leaves out',
+          value: 0,
+          spread: { shape: 'uniform', half: off },
+          source: 'root against an isentropic nozzle that draws from the room',
+          settle: { act: 'test at 28 in of water', after: 0, minutes: 40 },
+        }),
+      );
+  }
+  if (facts?.bore !== undefined && Math.abs(facts.bore / bore - 1) > BORE_NEAR)
+    common.push(
+      leaves.add(
+        share(
+          `fixture:${id}`,
+          'what the fixture’s bore makes of it',
+          Math.min(0.08, a.fixture * Math.abs(facts.bore / bore - 1)),
+          P,
+          { act: 'test it on a fixture of this engine’s bore', after: a.setup, minutes: 60 },
+        ),
+      ),
+    );
+  const off = nearestRow(points, lift);
+  if (off > a.rowReach)
+    common.push(
+      leaves.add(
+        share(
+          `between:${id}`,
+          'flow between the rows that were read',
+          Math.min(0.3, (a.betweenRows * (off - a.rowReach)) / 0.0254),
+          P,
+          { act: `read ${runner.name} at ${say(lift)}`, after: a.repeatability, minutes: 5 },
+        ),
+      ),
+    );
+  const zero = leaves.add({
+    id: `zero:${id}`,
+    label: `zero of the lift, ${runner.name}`,
+    value: 0,
+    kind: 'lift',
+    spread: { shape: 'uniform', half: a.liftZero },
+    source: P,
+    settle: { act: 'set the dial’s zero again on the shut valve', after: a.liftZero / 4, minutes: 5 },
+  });
+  const rows = points.map((p) => ({
+    lift: p.lift,
+    log: Math.log(Math.max(p.flow.value, 1e-9)),
+    leaf: leaves.add(
+      share(
+        `row:${id}:intake:${Math.round(p.lift * 1e6)}`,
+        `${runner.name}, intake at ${say(p.lift)}`,
+        Math.hypot(rowUncertainty(p, a), (facts?.resolution ?? 0) / Math.sqrt(3) / Math.max(p.flow.value, 1e-9)),
+        p.spread === undefined ? `one pull; ${P}` : `${p.pulls} pulls`,
+        {
+          act: `read ${runner.name} at ${say(p.lift)} ${p.pulls + 2} times in all`,
+          after: a.repeatability / Math.sqrt(p.pulls + 2),
+          minutes: 5,
+        },
+      ),
+    ),
+  }));
+  const ports = reach.head.intakePorts ?? 1;
+  return (x, shift = 0) => {
+    let all = shift;
+    for (const i of common) all += x[i]!;
+    const moved = rows.map((r) => ({ lift: r.lift + x[zero]!, flow: Math.exp(r.log + all + x[r.leaf]!) }));
+    const curve = moved.length > 1 ? flowCurve(moved) : undefined;
+    return ports * (curve ? peakWithin(curve, lift).flow : moved[0]!.flow);
+  };
+}
+
+export function headModel(
+  build: Build,
+  target: TargetResult,
+  head: HeadGeometry,
+  runners: readonly Runner[],
+  a: Assumptions,
+  say: (lift: number) => string,
+): HeadModel {
+  const leaves = new Leaves();
+  const reaches = runnersOf(build, target, head, runners);
+  const flows = reaches.map((r) => flowRead(leaves, r, target.usefulLift, build.bore, a, say));
+  const factor = powerFactor(leaves, build, target, a);
+  const speed = areaSpeed(leaves, build, target, a);
+  const limits: HardLimit[] = [];
+  const margins: ((x: ArrayLike<number>, shift: (r: RunnerReach) => number) => number)[] = [];
+  const { manifoldFlow } = build;
+  reaches.forEach((reach, i) => {
+    const read = flows[i]!;
+    if (factor) {
+      limits.push({ runner: reach.runner.name, id: 'flow' });
+      margins.push((x, shift) => {
+        const own = read(x, shift(reach));
+        const flow = manifoldFlow === undefined ? own : seriesFlow.compute({ flows: [own, manifoldFlow] });
+        return Math.log(flow * factor(x));
+      });
+    }
+    const area = areaRead(leaves, reach.head, a);
+    if (area) {
+      limits.push({ runner: reach.runner.name, id: 'area' });
+      margins.push((x) => Math.log(area(x) * speed(x)));
+    }
+  });
+  if (reaches.length === 0) {
+    const area = areaRead(leaves, head, a);
+    if (area) {
+      limits.push({ runner: '', id: 'area' });
+      margins.push((x) => Math.log(area(x) * speed(x)));
+    }
+  }
+  const none = () => 0;
+  const base = leaves.list.map((l) => l.value);
+  return {
+    leaves: leaves.list,
+    limits,
+    reaches,
+    evaluate: (x) => [...margins.map((m) => m(x, none)), ...flows.map((f) => Math.log(f(x)))],
+    shifted: (shift) => margins.map((m) => m(base, shift)),
+  };
+}
+
+/** Power each flow carries over the power the air must make, 1/(m³/s); undefined where the fuel has no power per flow. */
+function powerFactor(leaves: Leaves, build: Build, target: TargetResult, a: Assumptions): Read | undefined {
+  if (target.powerPerFlow === undefined) return undefined;
+  const [low, likely, high] = a.powerPerFlow;
+  const stated = build.powerPerFlow;
+  const k = leaves.add({
+    id: 'k',
+    label: 'power per flow',
+    value: target.powerPerFlow,
+    kind: 'powerPerFlow',
+    spread:
+      stated === undefined
+        ? { shape: 'triangular', low: likely - low, high: high - likely }
+        : { shape: 'triangular', low: stated * a.statedFactor, high: stated * a.statedFactor },
+    source: stated === undefined ? P : 'stated for this build',
+    settle: {
+      act: 'learn the factor from a dyno pull of an engine like this one',
+      after: 0.015 * target.powerPerFlow,
+      minutes: 240,
+    },
+  });
+  const charge = chargeLeaf(leaves, target, a);
+  const air = airLeaf(leaves, build, target, a);
+  return (x) => (x[k]! * build.cylinders * charge(x)) / air(x);
+}
+
+function chargeLeaf(leaves: Leaves, target: TargetResult, a: Assumptions): Read {
+  const value = numberOf(target.charge);
+  if (!isWorking(target.charge)) return () => value;
+  const i = leaves.add(share('charge', 'charge density under boost', a.charge, P));
+  return (x) => value * (1 + x[i]!);
+}
+
+function airLeaf(leaves: Leaves, build: Build, target: TargetResult, a: Assumptions): Read {
+  if (build.induction.kind !== 'nitrous') return () => target.airPower;
+  const { power } = build.induction;
+  const i = leaves.add({
+    id: 'nitrous',
+    label: 'what the nitrous adds',
+    value: power,
+    kind: 'power',
+    spread: { shape: 'uniform', half: a.nitrous * power },
+    source: P,
+  });
+  return (x) => Math.max(1, build.power - x[i]!);
+}
+
+/** Speed each area carries over the speed wanted, 1/m². */
+function areaSpeed(leaves: Leaves, build: Build, target: TargetResult, a: Assumptions): Read {
+  const limit = leaves.add({
+    id: 'velocityLimit',
+    label: 'port velocity not to pass',
+    value: target.velocityLimit,
+    kind: 'velocity',
+    spread: { shape: 'uniform', half: target.velocityLimit * a.velocityLimit },
+    source: build.velocityLimit === undefined ? P : 'stated for this build',
+  });
+  const size = (item: 'bore' | 'stroke') =>
+    leaves.add({
+      id: `build.${item}`,
+      label: item,
+      value: build[item],
+      kind: 'length',
+      spread: { shape: 'uniform', half: build.resolution?.[item] ?? 0 },
+      source: 'as written',
+    });
+  const bore = size('bore');
+  const stroke = size('stroke');
+  const ratioValue = numberOf(target.pistonRatio);
+  const ratio = isWorking(target.pistonRatio)
+    ? undefined
+    : leaves.add({
+        id: 'pistonRatio',
+        label: 'peak against mean piston speed, rod unknown',
+        value: ratioValue,
+        kind: 'ratio',
+        spread: { shape: 'uniform', half: ratioValue * a.pistonRatio },
+        source: 'rods of 1.5 to 2.2 strokes',
+        settle: { act: 'measure the rod', after: 0.002 * ratioValue, minutes: 5 },
+      });
+  return (x) =>
+    x[limit]! /
+    ((ratio === undefined ? ratioValue : x[ratio]!) * 2 * x[stroke]! * (Math.PI / 4) * x[bore]! ** 2 * build.speed);
+}

@@ -1,0 +1,327 @@
+/** What may be said of a head against a target, how sure it is, and what would change it. */
+import { narrowed, standardUncertainty, type Leaf, type Settle } from '../uncertainty/leaf.js';
+import { USUAL_ASSUMPTIONS, type Assumptions } from '../uncertainty/assumptions.js';
+import { SURE, degreeOf, leastSure, type Degree } from '../uncertainty/degree.js';
+import {
+  budgetOf,
+  chanceAbove,
+  combined,
+  deviations,
+  leastOf,
+  moments,
+  responses,
+  shareAbove,
+  type Response,
+  type Share,
+} from '../uncertainty/propagate.js';
+import { normalQuantile } from '../uncertainty/normal.js';
+import type { LeafBook } from '../uncertainty/working.js';
+import { sheetEvidence, softEvidence, unknownConditions, type Branch, type Evidence } from './evidence.js';
+import type { HeadGeometry, Runner } from './head.js';
+import { flowLeaf, type MatchResult } from './match.js';
+import { headModel, type HardLimit, type HeadModel } from './model.js';
+import type { Build, TargetResult } from './target.js';
+
+/** One hard limit of one runner: ln(limit ÷ target), its standard uncertainty, the odds that it is above the target. */
+export interface LimitOdds extends HardLimit {
+  readonly margin: number;
+  readonly u: number;
+  readonly odds: number;
+  readonly budget: readonly Share[];
+}
+
+export interface Answer {
+  readonly label: string;
+  readonly odds: number;
+  readonly degree: Degree;
+}
+/** An unknown condition whose answers do not all lead to one degree. */
+export interface OpenQuestion {
+  readonly runner: string;
+  readonly question: string;
+  readonly answers: readonly Answer[];
+}
+
+/** An act that would narrow the verdict. */
+export interface Settling {
+  readonly leaf: Leaf;
+  readonly settle: Settle;
+  /** Standard uncertainty of the margin now and then. */
+  readonly before: number;
+  readonly after: number;
+  /** Odds then, if it comes out where it stands now. */
+  readonly odds: number;
+  /** The chance that the verdict is a sure one afterwards. */
+  readonly decides: number;
+}
+
+/** The smallest change of one leaf that turns the verdict. */
+export interface Flip {
+  readonly leaf: Leaf;
+  /** In the leaf's unit. */
+  readonly change: number;
+}
+
+export interface HeadVerdict {
+  readonly degree: Degree;
+  /** Chance that every hard limit known is above the target; undefined when none is known. */
+  readonly odds: number | undefined;
+  /** Of the least margin, ln(limit ÷ target). */
+  readonly margin: { readonly mean: number; readonly u: number } | undefined;
+  readonly limits: readonly LimitOdds[];
+  readonly evidence: readonly Evidence[];
+  readonly open: readonly OpenQuestion[];
+  readonly settling: readonly Settling[];
+  readonly flips: readonly Flip[];
+  /** The least margin in each draw: heads share their draws, so that shared errors cancel in a difference. */
+  readonly draws: Float64Array | undefined;
+  /** What the leaves do to what a screen shows. */
+  readonly book: LeafBook;
+}
+
+/** A share of the margin's variance under which an act is not worth proposing. */
+const WORTH = 0.01;
+const MOST_ACTS = 6;
+
+export function judgeHead(
+  build: Build,
+  target: TargetResult,
+  head: HeadGeometry,
+  runners: readonly Runner[],
+  match: MatchResult,
+  assumptions: Assumptions = USUAL_ASSUMPTIONS,
+  say: (lift: number) => string = (lift) => `${(lift * 1000).toFixed(2)} mm`,
+): HeadVerdict {
+  const model = headModel(build, target, head, runners, assumptions, say);
+  const { base, of } = responses(model);
+  const count = model.limits.length;
+  const margins = base.slice(0, count);
+  const off = deviations(of, count);
+  const evidence = evidenceOf(build, target, model, match);
+  const book = bookOf(model, base, of);
+  if (count === 0)
+    return {
+      degree: degreeOf(undefined, evidence),
+      odds: undefined,
+      margin: undefined,
+      limits: [],
+      evidence,
+      open: [],
+      settling: [],
+      flips: [],
+      draws: undefined,
+      book,
+    };
+  const draws = leastOf(margins, off);
+  const odds = shareAbove(draws);
+  const open = openQuestions(model, margins, off, evidence);
+  const stated = degreeOf(odds, evidence);
+  return {
+    degree: leastSure([stated, ...open.flatMap((q) => q.answers.map((a) => a.degree))]),
+    odds,
+    margin: moments(draws),
+    limits: model.limits.map((limit, k) => ({
+      ...limit,
+      margin: margins[k]!,
+      u: combined(of, k),
+      odds: shareAbove(leastOf([margins[k]!], [off[k]!])),
+      budget: budgetOf(of, k),
+    })),
+    evidence,
+    open: open.filter((q) => new Set(q.answers.map((a) => a.degree)).size > 1),
+    settling: settlings(of, margins, off, draws),
+    flips: flipsOf(model, of, margins),
+    draws,
+    book,
+  };
+}
+
+function evidenceOf(build: Build, target: TargetResult, model: HeadModel, match: MatchResult): Evidence[] {
+  const found: Evidence[] = [];
+  const { reaches, limits } = model;
+  const held = { most: "can't be told" } as const;
+  if (reaches.length === 0) found.push({ code: 'no flow', ...held });
+  else if (target.powerPerFlow === undefined) found.push({ code: 'fuel', ...held });
+  const seen = new Set<string>();
+  for (const { runner, head, over } of reaches) {
+    const lift = target.usefulLift ?? over.best.lift;
+    for (const e of sheetEvidence(
+      runner.facts,
+      runner.sheet.intake.points,
+      lift,
+      build.bore,
+      head.intakeValve?.diameter,
+    )) {
+      const key = JSON.stringify(e);
+      if (!seen.has(key)) found.push(e);
+      seen.add(key);
+    }
+  }
+  if (reaches.length > 0) {
+    if (!limits.some((l) => l.id === 'area')) found.push({ code: 'no area', most: 'probably carries' });
+    else if (reaches.some((r) => r.head.pinch === undefined && r.head.window === undefined))
+      found.push({ code: 'mean area', most: 'probably carries' });
+    const exhaust = match.exhaust?.best.flow;
+    const intake = match.intake?.best.flow;
+    found.push(
+      ...softEvidence({
+        machIndex: match.machIndex?.value,
+        exhaustShare: exhaust === undefined || !intake ? undefined : exhaust / intake,
+        natural: build.induction.kind === 'natural',
+      }),
+    );
+  }
+  return found;
+}
+
+/** What each answer to each unknown condition would make of the verdict. */
+function openQuestions(
+  model: HeadModel,
+  margins: readonly number[],
+  off: readonly Float64Array[],
+  evidence: readonly Evidence[],
+): OpenQuestion[] {
+  return model.reaches.flatMap((reach) =>
+    unknownConditions(reach.runner.facts).map((branch: Branch): OpenQuestion => ({
+      runner: reach.runner.name,
+      question: branch.question,
+      answers: branch.answers.map(({ label, shift }) => {
+        const moved = shift === 0 ? margins : model.shifted((r) => (r === reach ? shift : 0));
+        const odds = shareAbove(leastOf(moved, off));
+        return { label, odds, degree: degreeOf(odds, evidence) };
+      }),
+    })),
+  );
+}
+
+/** Acts looked at: those whose leaves weigh most. */
+const MOST_LOOKED_AT = 10;
+
+/** What would settle it, the act that most likely decides first; nothing where the verdict is sure already. */
+function settlings(
+  of: readonly Response[],
+  margins: readonly number[],
+  off: readonly Float64Array[],
+  draws: Float64Array,
+): Settling[] {
+  const odds = shareAbove(draws);
+  if (odds >= SURE || odds <= 1 - SURE) return [];
+  const now = moments(draws);
+  const variance = margins.map((_, k) => combined(of, k) ** 2);
+  const weight = (list: readonly Response[]) =>
+    Math.max(...variance.map((v, k) => (v > 0 ? list.reduce((sum, r) => sum + r.change[k]! ** 2, 0) / v : 0)));
+  const acts = new Map<string, Response[]>();
+  for (const r of of)
+    if (r.leaf.settle && r.leaf.settle.after < standardUncertainty(r.leaf.spread))
+      acts.set(r.leaf.settle.act, [...(acts.get(r.leaf.settle.act) ?? []), r]);
+  const z = normalQuantile(SURE);
+  return [...acts.values()]
+    .map((list) => ({ list, weight: weight(list) }))
+    .filter((act) => act.weight > WORTH)
+    .sort((a, b) => b.weight - a.weight)
+    .slice(0, MOST_LOOKED_AT)
+    .flatMap(({ list }): Settling[] => {
+      const largest = list.reduce((a, b) => (Math.hypot(...b.change) > Math.hypot(...a.change) ? b : a));
+      const before = deviations(list, margins.length);
+      const narrow = deviations(list.map(narrowedResponse), margins.length);
+      const then = off.map((o, k) => o.map((v, d) => v - before[k]![d]! + narrow[k]![d]!));
+      const after = leastOf(margins, then);
+      const m = moments(after);
+      if (m.u > now.u * 0.995) return [];
+      const moves = Math.sqrt(Math.max(0, now.u ** 2 - m.u ** 2));
+      return [
+        {
+          leaf: largest.leaf,
+          settle: largest.leaf.settle!,
+          before: now.u,
+          after: m.u,
+          odds: shareAbove(after),
+          // The mean then lies N(mean, moves): sure on either side beyond z of what is left.
+          decides: chanceAbove(m.mean - z * m.u, moves) + chanceAbove(-m.mean - z * m.u, moves),
+        },
+      ];
+    })
+    .sort((a, b) => b.decides - a.decides || a.after - b.after || a.settle.minutes - b.settle.minutes)
+    .slice(0, MOST_ACTS);
+}
+
+/** A leaf's response once its act was done: the same slope over a narrower spread. */
+function narrowedResponse(r: Response): Response {
+  const u = standardUncertainty(r.leaf.spread);
+  const after = r.leaf.settle!.after;
+  const leaf = { ...r.leaf, spread: narrowed(r.leaf.spread, after) };
+  return { leaf, change: r.change.map((c) => (c * after) / u) };
+}
+
+/** Furthest a leaf may be moved to look for the turn, in standard uncertainties. */
+const FURTHEST = 30;
+
+/** The smallest change of each leaf that brings the least margin to nothing, each found by evaluating the model itself. */
+function flipsOf(model: HeadModel, of: readonly Response[], margins: readonly number[]): Flip[] {
+  const count = margins.length;
+  const values = model.leaves.map((l) => l.value);
+  const leastAt = (i: number, deviation: number): number => {
+    values[i] = model.leaves[i]!.value + deviation;
+    const least = Math.min(...model.evaluate(values).slice(0, count));
+    values[i] = model.leaves[i]!.value;
+    return least;
+  };
+  const now = Math.min(...margins);
+  const decisive = margins.indexOf(now);
+  const near = [...of]
+    .sort((a, b) => Math.abs(b.change[decisive]!) - Math.abs(a.change[decisive]!))
+    .slice(0, MOST_LOOKED_AT);
+  const found = near.flatMap(({ leaf }): (Flip & { times: number })[] => {
+    const i = model.leaves.indexOf(leaf);
+    const u = standardUncertainty(leaf.spread);
+    for (const sign of [1, -1]) {
+      let low = 0;
+      let high = 0;
+      for (let z = 0.5; z <= FURTHEST && high === 0; z *= 1.5) {
+        const least = leastAt(i, sign * z * u);
+        if (Number.isFinite(least) && least * now < 0) high = z;
+        else low = z;
+      }
+      if (high === 0) continue;
+      for (let k = 0; k < 24; k++) {
+        const mid = (low + high) / 2;
+        if (leastAt(i, sign * mid * u) * now < 0) high = mid;
+        else low = mid;
+      }
+      return [{ leaf, change: sign * high * u, times: high }];
+    }
+    return [];
+  });
+  return found
+    .sort((a, b) => a.times - b.times)
+    .slice(0, MOST_ACTS)
+    .map(({ leaf, change }) => ({ leaf, change }));
+}
+
+function bookOf(model: HeadModel, base: readonly number[], of: readonly Response[]): LeafBook {
+  const count = model.limits.length;
+  return {
+    leaves: new Map(model.leaves.map((l) => [l.id, l])),
+    made: new Map(
+      model.reaches.map((reach, i) => {
+        const flow = Math.exp(base[count + i]!);
+        return [
+          flowLeaf(reach.runner),
+          of.map((r) => ({ leaf: r.leaf, change: r.change[count + i]! * flow })).filter((c) => c.change !== 0),
+        ];
+      }),
+    ),
+  };
+}
+
+/** Chance that one head's least margin lies above another's; what they share cancels. Undefined when either is not known. */
+export function oddsBetter(a: HeadVerdict, b: HeadVerdict): number | undefined {
+  if (!a.draws || !b.draws) return undefined;
+  let better = 0;
+  let same = 0;
+  for (let d = 0; d < a.draws.length; d++) {
+    if (a.draws[d]! > b.draws[d]!) better++;
+    else if (a.draws[d]! === b.draws[d]!) same++;
+  }
+  return (better + same / 2) / a.draws.length;
+}

@@ -1,0 +1,84 @@
+import type { Kind } from '../quantity/units.js';
+import { normalQuantile } from './normal.js';
+
+/**
+ * One thing that is not known exactly: a reading, a size, a factor of the trade. Whatever rests on it names it by its id,
+ * so that what two heads share is one thing and cancels in their difference.
+ */
+export interface Leaf {
+  readonly id: string;
+  /** What it is, as a person of the trade says it: `intake, second reading at .400`. */
+  readonly label: string;
+  readonly value: number;
+  readonly spread: Spread;
+  /** Where the uncertainty comes from. */
+  readonly source: string;
+  /** What would make it better known. */
+  readonly settle?: Settle;
+  /** How its value is shown; a share (0.02 is 2 %) where left out. */
+  readonly kind?: Kind;
+}
+
+/** What would narrow a leaf: the act, the standard uncertainty it leaves, and about how long it takes. */
+export interface Settle {
+  readonly act: string;
+  /** In the leaf's own unit. */
+  readonly after: number;
+  readonly minutes: number;
+}
+
+/** The shape of what is believed of a value. Deviations are from the leaf's value, in its unit. */
+export type Spread =
+  | { readonly shape: 'normal'; readonly u: number }
+  /** Anything within `half` of the value, all alike. */
+  | { readonly shape: 'uniform'; readonly half: number }
+  /** From `low` to `high` below and above the value (both positive), likeliest at the value. */
+  | { readonly shape: 'triangular'; readonly low: number; readonly high: number };
+
+/** Standard deviation (JCGM 100:2008, 4.3.7 to 4.3.9; a triangle with unequal legs by its second moment). */
+export function standardUncertainty(spread: Spread): number {
+  switch (spread.shape) {
+    case 'normal':
+      return spread.u;
+    case 'uniform':
+      return spread.half / Math.sqrt(3);
+    case 'triangular': {
+      const { low: a, high: b } = spread;
+      return Math.sqrt((a * a + b * b + a * b) / 18);
+    }
+  }
+}
+
+/** Mean of the deviation: 0 but for a triangle with unequal legs. */
+export const meanDeviation = (spread: Spread): number =>
+  spread.shape === 'triangular' ? (spread.high - spread.low) / 3 : 0;
+
+/** The deviation below which a share `p` of what is believed lies, 0 < p < 1. */
+export function deviationAt(spread: Spread, p: number): number {
+  switch (spread.shape) {
+    case 'normal':
+      return spread.u * normalQuantile(p);
+    case 'uniform':
+      return spread.half * (2 * p - 1);
+    case 'triangular': {
+      const { low, high } = spread;
+      const width = low + high;
+      if (width === 0) return 0;
+      return p < low / width ? Math.sqrt(p * width * low) - low : high - Math.sqrt((1 - p) * width * high);
+    }
+  }
+}
+
+/** The same shape, narrowed to another standard uncertainty. */
+export function narrowed(spread: Spread, u: number): Spread {
+  const now = standardUncertainty(spread);
+  const share = now === 0 ? 0 : u / now;
+  switch (spread.shape) {
+    case 'normal':
+      return { shape: 'normal', u };
+    case 'uniform':
+      return { shape: 'uniform', half: spread.half * share };
+    case 'triangular':
+      return { shape: 'triangular', low: spread.low * share, high: spread.high * share };
+  }
+}

@@ -1,0 +1,169 @@
+import { deviationAt, standardUncertainty, type Leaf } from './leaf.js';
+import { normalShare } from './normal.js';
+import { random, seedOf } from './random.js';
+
+/**
+ * A pure function from the values of its leaves to several outputs. Several models may share leaves: what is shared is
+ * what has the same id.
+ */
+export interface Model {
+  readonly leaves: readonly Leaf[];
+  /** Values in the order of `leaves`; outputs in an order of the model's own. */
+  readonly evaluate: (values: ArrayLike<number>) => readonly number[];
+}
+
+/** What one leaf does to the outputs. */
+export interface Response {
+  readonly leaf: Leaf;
+  /** Change of each output for one standard uncertainty, with its sign (JCGM 100:2008, 5.1.3 note 2: central difference). */
+  readonly change: readonly number[];
+  /** Where the response bends: the change of each output at each of GRID's deviations, else undefined. */
+  readonly grid?: readonly (readonly number[])[];
+}
+
+/** Standard deviations at which a bending response is evaluated (JCGM 101:2008 asks for the function itself there). */
+const GRID = [-4, -3, -2, -1.3, -0.7, 0, 0.7, 1.3, 2, 3, 4];
+/** A response bends when its two sides differ by more than this share of what it does. */
+const BEND = 0.15;
+
+export interface Responses {
+  readonly base: readonly number[];
+  readonly of: readonly Response[];
+}
+
+export function responses(model: Model): Responses {
+  const values = model.leaves.map((l) => l.value);
+  const base = model.evaluate(values);
+  const at = (i: number, deviation: number) => {
+    values[i] = model.leaves[i]!.value + deviation;
+    const out = model.evaluate(values);
+    values[i] = model.leaves[i]!.value;
+    return out;
+  };
+  const of = model.leaves.flatMap((leaf, i): Response[] => {
+    const u = standardUncertainty(leaf.spread);
+    if (u === 0) return [];
+    const up = at(i, u);
+    const down = at(i, -u);
+    const change = base.map((_, k) => (up[k]! - down[k]!) / 2);
+    const bent = base.some((b, k) => {
+      const most = Math.max(Math.abs(up[k]! - b), Math.abs(down[k]! - b));
+      return most > 1e-4 && Math.abs(up[k]! + down[k]! - 2 * b) > BEND * 2 * most;
+    });
+    if (!bent) return [{ leaf, change }];
+    const grid = GRID.map((z) => (z === 0 ? base.map(() => 0) : at(i, z * u).map((v, k) => v - base[k]!)));
+    return [{ leaf, change, grid }];
+  });
+  return { base, of };
+}
+
+/** Change of an output when a leaf lies `z` standard uncertainties off. */
+function changeAt(response: Response, output: number, z: number): number {
+  const { grid } = response;
+  if (!grid) return response.change[output]! * z;
+  const last = GRID.length - 1;
+  let i = 0;
+  while (i < last - 1 && GRID[i + 1]! <= z) i++;
+  const t = (z - GRID[i]!) / (GRID[i + 1]! - GRID[i]!);
+  return grid[i]![output]! * (1 - t) + grid[i + 1]![output]! * t;
+}
+
+export const DRAWS = 4000;
+const drawn = new Map<string, Float64Array>();
+/** Leaves whose draws are kept; a lineup of six needs about two hundred. */
+const MOST_KEPT = 1000;
+
+/**
+ * The leaf's draws, in standard uncertainties from its value: the same for the same leaf in every head and every run.
+ * One from each of DRAWS equal shares, in an order of the leaf's own (M. D. McKay, R. J. Beckman, W. J. Conover,
+ * Technometrics 21 (1979) 239), so that few draws say much.
+ */
+export function drawsOf(leaf: Leaf): Float64Array {
+  const key = `${leaf.id} ${JSON.stringify(leaf.spread)}`;
+  const kept = drawn.get(key);
+  if (kept) return kept;
+  const uniform = random(seedOf(leaf.id));
+  const u = standardUncertainty(leaf.spread);
+  const draws = new Float64Array(DRAWS);
+  for (let i = 0; i < DRAWS; i++) draws[i] = deviationAt(leaf.spread, (i + 0.5) / DRAWS) / u;
+  for (let i = DRAWS - 1; i > 0; i--) {
+    const j = Math.floor(uniform() * (i + 1));
+    [draws[i], draws[j]] = [draws[j]!, draws[i]!];
+  }
+  if (drawn.size >= MOST_KEPT) drawn.clear();
+  drawn.set(key, draws);
+  return draws;
+}
+
+/** What the leaves do to each output in each draw: one array an output. `only` picks the leaves. */
+export function deviations(of: readonly Response[], outputs: number): Float64Array[] {
+  const total = Array.from({ length: outputs }, () => new Float64Array(DRAWS));
+  for (const response of of) {
+    const z = drawsOf(response.leaf);
+    for (let k = 0; k < outputs; k++) {
+      const into = total[k]!;
+      if (response.grid) for (let d = 0; d < DRAWS; d++) into[d]! += changeAt(response, k, z[d]!);
+      else {
+        const c = response.change[k]!;
+        if (c !== 0) for (let d = 0; d < DRAWS; d++) into[d]! += c * z[d]!;
+      }
+    }
+  }
+  return total;
+}
+
+/** The least of the outputs in each draw. */
+export function leastOf(base: readonly number[], off: readonly Float64Array[]): Float64Array {
+  const least = new Float64Array(DRAWS).fill(Infinity);
+  for (let k = 0; k < base.length; k++) {
+    const b = base[k]!;
+    const o = off[k]!;
+    for (let d = 0; d < DRAWS; d++) if (b + o[d]! < least[d]!) least[d] = b + o[d]!;
+  }
+  return least;
+}
+
+/** Share of draws above a limit. */
+export function shareAbove(values: Float64Array, limit = 0): number {
+  let above = 0;
+  for (const v of values) if (v > limit) above++;
+  return above / values.length;
+}
+
+/** Mean and standard deviation of draws. */
+export function moments(values: Float64Array): { readonly mean: number; readonly u: number } {
+  let sum = 0;
+  for (const v of values) sum += v;
+  const mean = sum / values.length;
+  let squares = 0;
+  for (const v of values) squares += (v - mean) ** 2;
+  return { mean, u: Math.sqrt(squares / (values.length - 1)) };
+}
+
+/** Combined standard uncertainty of one output (JCGM 100:2008, 5.1.2; correlation is in the shared leaf). */
+export const combined = (of: readonly Response[], output: number): number =>
+  Math.hypot(...of.map((r) => r.change[output]!));
+
+/** A leaf's share of an output's variance. */
+export interface Share {
+  readonly leaf: Leaf;
+  /** Change of the output for one standard uncertainty. */
+  readonly change: number;
+  readonly share: number;
+}
+
+/** The budget of one output: each leaf's share of the variance, largest first; those under a thousandth are left out. */
+export function budgetOf(of: readonly Response[], output: number): Share[] {
+  const variance = combined(of, output) ** 2;
+  return of
+    .map((r) => ({
+      leaf: r.leaf,
+      change: r.change[output]!,
+      share: variance > 0 ? r.change[output]! ** 2 / variance : 0,
+    }))
+    .filter((s) => s.share >= 0.001)
+    .sort((a, b) => b.share - a.share);
+}
+
+/** The chance that a value of this mean and uncertainty is above zero, were it normal. */
+export const chanceAbove = (mean: number, u: number): number => (u > 0 ? normalShare(mean / u) : mean > 0 ? 1 : 0);
