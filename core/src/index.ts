@@ -9,6 +9,7 @@ export * from './flow/describe.js';
 export * from './flow/compare.js';
 export * from './flow/doubt.js';
 export * from './valve/areas.js';
+export * from './valve/seatBook.js';
 export * from './engine/engine.js';
 export * from './power/schools.js';
 export * from './head/ratios.js';

@@ -524,7 +524,7 @@ plain('without instruments F8 says so; a call, a check and a wet-flow photo are 
   expect(calls).toMatchObject([{ who: 'Wren', worst: 'short turn' }]);
   await page.goto('/bench/ottermoor-230?pane=checks');
   await page.getByLabel('Hole of the plate').fill('5 mm');
-  await page.getByLabel('Bore it sits in').fill('98 mm');
+  await page.getByLabel('Pipe before it, if any').fill('98 mm');
   await page.getByLabel('Depression').fill('28');
   await expect(page.getByText('The standard begins at a hole of 12.5 mm.')).toBeVisible();
   await page.getByLabel('Hole of the plate').fill('45 mm');

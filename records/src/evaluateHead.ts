@@ -58,30 +58,22 @@ export interface JudgingContext extends EvidenceContext {
   readonly say?: Say;
 }
 
-/** A head at a stage against a build, by the sheet chosen or the one the program picks, with its sister runners. */
-export function evaluateHead(
-  build: Build,
+/** What judging reads of a head. */
+export type FlowedHead = Pick<WholeHead, 'head' | 'stages' | 'ports' | 'sheets' | 'measures'>;
+
+/** A stage of a head against an engine by one sheet and its sister runners; without a sheet by its sizes alone. */
+export function judgeStage(
   core: CoreBuild,
   target: TargetResult,
-  whole: WholeHead,
+  whole: FlowedHead,
   stageId: string,
-  sheetId: string | null,
+  sheet: Sheet | undefined,
   context: JudgingContext = {},
-): HeadEvaluation {
-  const stage = whole.stages.find((s) => s.id === stageId)!;
+): Pick<HeadEvaluation, 'measures' | 'sheet' | 'result' | 'match' | 'verdict'> {
   const touched = touchedPorts(whole.ports);
-  const sheet =
-    (sheetId ? whole.sheets.find((s) => s.id === sheetId) : undefined) ??
-    pickSheet(whole.sheets, stageId, build, touched);
   const measures = measuresAt(whole, stageId).filter(
     (m) => m.portId === null || !touched.has(m.portId) || m.portId === sheet?.intakePortId,
   );
-  const own = new Set([sheet?.intakePortId, sheet?.exhaustPortId]);
-  const leftOut = whole.ports
-    .filter((p) => touched.has(p.id) && !own.has(p.id))
-    .filter((p) => whole.sheets.some((s) => s.stageId === stageId && isOnPort(s, new Set([p.id]))))
-    .map((p) => ({ port: `${p.side} ${portName(whole.ports, p.id)!}`, reason: p.touched }));
-  const arrival = arrivalAt(whole, stageId, build.id);
   const geometry = toHeadGeometry(whole.head, measures, sheet?.intakePortId);
   const runner = (s: Sheet, result: SheetResult): Runner => ({
     name: portName(whole.ports, s.intakePortId) ?? s.title,
@@ -99,14 +91,33 @@ export function evaluateHead(
       : [];
   const match = matchHead(core, target, geometry, runners);
   const { assumptions = USUAL_ASSUMPTIONS, say } = context;
-  const verdict = judgeHead(
-    core,
-    target,
-    geometry,
-    runners,
-    match,
-    assumptions,
-    say && ((lift) => say.of(lift, 'lift')),
-  );
-  return { stage, measures, arrival, leftOut, match, verdict, ...(sheet && result ? { sheet, result } : {}) };
+  const lift = say && ((l: number) => say.of(l, 'lift'));
+  const verdict = judgeHead(core, target, geometry, runners, match, assumptions, lift);
+  return { measures, match, verdict, ...(sheet && result ? { sheet, result } : {}) };
+}
+
+/** A head at a stage against a build, by the sheet chosen or the one the program picks, with its sister runners. */
+export function evaluateHead(
+  build: Build,
+  core: CoreBuild,
+  target: TargetResult,
+  whole: WholeHead,
+  stageId: string,
+  sheetId: string | null,
+  context: JudgingContext = {},
+): HeadEvaluation {
+  const touched = touchedPorts(whole.ports);
+  const sheet =
+    (sheetId ? whole.sheets.find((s) => s.id === sheetId) : undefined) ??
+    pickSheet(whole.sheets, stageId, build, touched);
+  const own = new Set([sheet?.intakePortId, sheet?.exhaustPortId]);
+  return {
+    stage: whole.stages.find((s) => s.id === stageId)!,
+    arrival: arrivalAt(whole, stageId, build.id),
+    leftOut: whole.ports
+      .filter((p) => touched.has(p.id) && !own.has(p.id))
+      .filter((p) => whole.sheets.some((s) => s.stageId === stageId && isOnPort(s, new Set([p.id]))))
+      .map((p) => ({ port: `${p.side} ${portName(whole.ports, p.id)!}`, reason: p.touched })),
+    ...judgeStage(core, target, whole, stageId, sheet, context),
+  };
 }

@@ -55,7 +55,7 @@ export function pickSheet(
   build?: Pick<Build, 'bore'>,
   touched: ReadonlySet<string> = NONE,
 ): Sheet | undefined {
-  const off = (s: Sheet) => (build && s.setup.bore ? Math.abs(s.setup.bore.si - build.bore.si) : 1);
+  const off = (s: Sheet) => (build?.bore && s.setup.bore ? Math.abs(s.setup.bore.si - build.bore.si) : 1);
   return sheets
     .filter(
       (s) =>

@@ -25,11 +25,16 @@ function known<T extends object>(object: T): { [K in keyof T]: Exclude<T[K], nul
   return Object.fromEntries(Object.entries(object).filter(([, v]) => v !== null && v !== undefined)) as never;
 }
 
+/** Power wanted, W: as stated, else of the torque at the speed. */
+export const powerWanted = (build: Pick<Build, 'power' | 'torque' | 'speed'>): number =>
+  build.power?.si ?? build.torque!.si * 2 * Math.PI * build.speed.si;
+
 export function toCoreBuild(build: Build): CoreBuild {
   const { cam, induction } = build;
   return known({
-    bore: build.bore.si,
-    stroke: build.stroke.si,
+    bore: build.bore?.si,
+    stroke: build.stroke?.si,
+    displacement: build.displacement?.si,
     cylinders: build.cylinders,
     rod: build.rod?.si,
     compression: build.compression?.si,
@@ -59,9 +64,12 @@ export function toCoreBuild(build: Build): CoreBuild {
         }) as CamCard)
       : undefined,
     manifoldFlow: build.manifoldFlow?.si,
-    power: build.power.si,
+    power: powerWanted(build),
     speed: build.speed.si,
-    resolution: { bore: resolutionOf(build.bore), stroke: resolutionOf(build.stroke) },
+    resolution: {
+      bore: build.bore ? resolutionOf(build.bore) : 0,
+      stroke: build.stroke ? resolutionOf(build.stroke) : 0,
+    },
     powerPerFlow: build.powerPerFlow?.si,
     torquePerVolume: build.torquePerVolume?.si,
     velocityLimit: build.velocityLimit?.si,
@@ -178,7 +186,7 @@ export interface EvidenceContext {
 }
 
 export function toPortValve(
-  head: Pick<Head, 'intakeValves' | 'exhaustValves'>,
+  head: Pick<Head, 'intakeValves' | 'exhaustValves' | 'intakePorts'>,
   measures: readonly Measure[],
   side: Side,
   portId?: string | null,
@@ -187,7 +195,8 @@ export function toPortValve(
   if (diameter === undefined) return undefined;
   return known({
     diameter,
-    valves: side === 'intake' ? head.intakeValves : head.exhaustValves,
+    // A port of its own for each valve feeds fewer of them.
+    valves: side === 'intake' ? Math.max(1, head.intakeValves / (head.intakePorts ?? 1)) : head.exhaustValves,
     seatWidth: measured(measures, 'seat width', side, portId),
     seatAngle: measured(measures, 'seat angle', side, portId),
     throat: measured(measures, 'throat', side, portId),
@@ -200,6 +209,7 @@ export function toHeadGeometry(head: Head, measures: readonly Measure[], portId?
     intakeValve: toPortValve(head, measures, 'intake', portId),
     exhaustValve: toPortValve(head, measures, 'exhaust'),
     intakeValvesPerCylinder: head.intakeValves,
+    intakePorts: head.intakePorts,
     window: measured(measures, 'window', 'intake', portId),
     pinch: measured(measures, 'pinch', 'intake', portId),
     portVolume: measured(measures, 'port volume', 'intake', portId),

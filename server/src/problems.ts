@@ -62,6 +62,9 @@ export class Problem extends Error {
 const TWICE: Readonly<Record<string, string>> = {
   port_once: 'This head has that port already.',
   tolerance_once: 'This item has its tolerance already.',
+  assumption_once: 'The shop has its own figure for this already.',
+  build_size: 'Give bore and stroke, or the displacement.',
+  build_wanted: 'Say which power or torque is wanted.',
 };
 
 /** What a check of our own refuses, by its name. */

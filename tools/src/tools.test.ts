@@ -36,7 +36,17 @@ describe('evaluate', () => {
     const result = Evaluation.parse(JSON.parse(out));
     expect(result.builds.map((b) => b.name)).toEqual(['Corrow Slate Six']);
     const heads = result.builds[0]!.heads;
-    expect(heads.map((h) => h.verdict)).toEqual(['short', 'short', 'carries', 'carries', 'carries']);
+    expect(heads.map((h) => h.degree)).toEqual([
+      'falls short',
+      "can't be told",
+      'probably carries',
+      'carries',
+      'carries',
+    ]);
+    // The field of version 1 stays, in its own words.
+    expect(heads.map((h) => h.verdict)).toEqual(['short', 'close', 'close', 'carries', 'carries']);
+    expect(heads[2]!.hardLimits[0]!.shares).toHaveLength(3);
+    expect(heads[2]!.schools.find((s) => s.id === 'peak-flow')!.uncertainty!.standard).toBeGreaterThan(0);
     expect(result.builds[0]!.demand! / cfm(1)).toBeCloseTo(188.07, 2);
     expect(heads[0]!.schools.map((s) => s.id).sort()).toEqual(['area', 'peak-flow', 'ratio-derated', 'valve']);
     expect(heads[0]!.reasons.join(' ')).toContain('The worse runner decides');

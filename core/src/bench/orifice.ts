@@ -72,3 +72,38 @@ export const plateExpectation: Method<{ diameter: number; bore: number; depressi
     return coefficient * ideal;
   },
 };
+
+/**
+ * Coefficient of a sharp-edged opening in a thin wall between two rooms: ζ = 2.78, so 1/√ζ = 0.60 (I. E. Idelchik, Handbook
+ * of Hydraulic Resistance, 3rd ed. 1994, diagram 4-18, from memory). A plate on a bench's fixture is one: nothing leads to it.
+ */
+export const OPENING_COEFFICIENT = 0.6;
+
+export const plateFlow: Method<{ coefficient: number; diameter: number; depression: number; density: number }> = {
+  id: 'plate-flow',
+  title: 'Flow a calibration plate on a bench must show, as an opening in a wall',
+  formula: 'Q = C\\,\\varepsilon\\,\\frac{\\pi d^2}{4}\\sqrt{\\frac{2\\,\\Delta p}{\\rho}}',
+  inputs: {
+    coefficient: { label: 'discharge coefficient of the opening', symbol: 'C', kind: 'ratio' },
+    diameter: { label: 'hole of the plate', symbol: 'd', kind: 'length' },
+    depression: { label: 'depression across it', symbol: '\\Delta p', kind: 'depression' },
+    density: { label: 'air density before it', symbol: '\\rho', kind: 'density' },
+  },
+  result: { label: 'expected flow', symbol: 'Q', kind: 'flow' },
+  source:
+    'Sharp-edged opening in a thin wall: ζ = 2.78 (I. E. Idelchik, Handbook of Hydraulic Resistance, diagram 4-18, from memory). ε by ISO 5167-2:2003, 5.3.2.2, at a diameter ratio of nothing.',
+  caution:
+    'Asks for a sharp edge and a thin plate with the room before it: a fixture nearer than a few holes’ widths, or a worn edge, flows more.',
+  compute: ({ coefficient, diameter, depression, density }) => {
+    if (!(diameter > 0)) throw new RangeError('A plate has a hole above zero.');
+    if (depression <= 0 || depression > 0.25 * AIR.pressure)
+      throw new RangeError('The depression must lie above zero and under a quarter of an atmosphere.');
+    return (
+      coefficient *
+      expansibility(0, (AIR.pressure - depression) / AIR.pressure) *
+      (Math.PI / 4) *
+      diameter ** 2 *
+      Math.sqrt((2 * depression) / density)
+    );
+  },
+};

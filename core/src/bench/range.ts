@@ -7,19 +7,6 @@ export const MOST_USE = 0.97;
 /** Smallest step a reading shows, as a share of full scale. */
 export const READING_STEP = 0.001;
 
-export const readResolution: Method<{ fullScale: number; step: number }> = {
-  id: 'read-resolution',
-  title: 'Smallest step a range shows',
-  formula: 'r = s\\,Q_{fs}',
-  inputs: {
-    fullScale: { label: 'full scale of the range, in this direction', symbol: 'Q_{fs}', kind: 'flow' },
-    step: { label: 'smallest step of the reading', symbol: 's', kind: 'percent' },
-  },
-  result: { label: 'resolution', symbol: 'r', kind: 'flow' },
-  source: COMMON_PRACTICE,
-  compute: ({ fullScale, step }) => fullScale * step,
-};
-
 export const rangeUse: Method<{ flow: number; fullScale: number }> = {
   id: 'range-use',
   title: 'Share of the range in use',

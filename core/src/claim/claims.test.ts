@@ -10,7 +10,6 @@ import {
   comparableSizes,
   countsBeyond,
   cubicInches,
-  evaluateSheet,
   feetPerSecond,
   flowCurve,
   flowLikeness,
@@ -20,7 +19,12 @@ import {
   horsepowerPerCfm,
   inches,
   isWorking,
+  evaluateSheet,
+  evaluateTarget,
+  inchesOfWater,
+  judgeHead,
   judgeReport,
+  matchHead,
   likeness,
   listed,
   millimetres,
@@ -36,6 +40,7 @@ import {
   sideBySide,
   sourceOffsets,
   squareInches,
+  type Build,
   type OffsetData,
 } from '../index.js';
 
@@ -152,40 +157,70 @@ describe('same or different', () => {
 });
 
 describe('a claimed power', () => {
-  const facts = {
+  const engine: Build = {
+    displacement: cubicInches(256.8),
+    cylinders: 6,
+    fuel: 'petrol',
+    induction: { kind: 'natural' },
     power: horsepower(290),
     speed: rpm(5600),
-    cylinders: 6,
-    cylinderVolume: cubicInches(256.8) / 6,
-    charge: 1,
-    flow: cfm(188),
   };
-  it('is held against flow and BMEP: 290 hp of 188 cfm × 6 is 0.257 hp each', () => {
-    const result = judgeReport(facts);
-    expect(result.powerPerFlow!.value / horsepowerPerCfm(1)).toBeCloseTo(290 / (188 * 6), 9);
+  const sheet = evaluateSheet(
+    { reads: 'flow', depression: inchesOfWater(28) },
+    [57, 115, 158, 183, 196].map((q, i) => ({
+      lift: LIFTS[i]!,
+      intake: { pulls: [cfm(q)] },
+      exhaust: { pulls: [cfm(0.75 * q)] },
+    })),
+  );
+  const judged = (power: number, change: Partial<Build> = {}, flowed = true, choke?: number) => {
+    const build = { ...engine, ...change, power: horsepower(power) };
+    const target = evaluateTarget(build);
+    const geometry = { pinch: squareInches(2.1) };
+    const runners = flowed ? [{ name: 'port 1', sheet }] : [];
+    const match = matchHead(build, target, geometry, runners);
+    const verdict = judgeHead(build, target, geometry, runners, match);
+    const of = choke === undefined ? undefined : noted(squareInches(choke), 'pinch');
+    return { verdict, result: judgeReport(build, target, match, verdict, of) };
+  };
+  it('is held against flow and BMEP: 290 hp of 196 cfm × 6 is 0.2466 hp each', () => {
+    const { result } = judged(290);
+    expect(result.powerPerFlow!.value / horsepowerPerCfm(1)).toBeCloseTo(290 / (196 * 6), 9);
     // BMEP = 150.8 T/V, T = 5252 hp/rpm (method of the trade, exact by definition): 272.0 lb ft, 159.7 psi.
     expect(result.bmep.value / 6894.757).toBeCloseTo((150.8 * ((290 * 5252) / 5600)) / 256.8, 0);
-    expect(result).toMatchObject({ verdict: 'believable', flowWord: 'usual', band: 'strong' });
+    expect(result).toMatchObject({ verdict: 'believable', band: 'strong' });
     expect(reportWords(result, say)).toMatch(/^Believable: BMEP 160\spsi is that of a strong engine; each cfm/);
   });
-  it('more than the flow can carry is not believable, a mild one is easy, a choke too small is a stretch', () => {
-    const wild = judgeReport({ ...facts, power: horsepower(400) });
-    expect(wild).toMatchObject({ verdict: 'not believable', flowWord: 'more than it can carry' });
-    expect(judgeReport({ ...facts, power: horsepower(200) }).flowWord).toBe('easy');
-    const choked = judgeReport({
-      ...facts,
-      choke: noted(squareInches(1.6), 'pinch'),
-      bore: millimetres(98),
-      stroke: millimetres(93),
-      pistonRatio: 1.618,
-    });
-    // 0.00353 rpm S B²/A = 0.00353 × 5600 × 3.661 × 3.858² / 1.6 = 673 ft/s.
-    expect(choked.velocity!.value / feetPerSecond(1)).toBeCloseTo(673, 0);
-    expect(choked).toMatchObject({ verdict: 'a stretch', tooFast: true });
+  it('is said with the degree every other page says: 435 hp on 197 cfm of eight cylinders falls short in both', () => {
+    const eight = evaluateSheet({ reads: 'flow', depression: inchesOfWater(28) }, [
+      { lift: LIFTS[3]!, intake: { pulls: [cfm(180)] }, exhaust: { pulls: [cfm(140)] } },
+      { lift: LIFTS[4]!, intake: { pulls: [cfm(197)] }, exhaust: { pulls: [cfm(150)] } },
+    ]);
+    const build = { ...engine, displacement: cubicInches(400), cylinders: 8, power: horsepower(435) };
+    const target = evaluateTarget(build);
+    const runners = [{ name: 'port 1', sheet: eight }];
+    const match = matchHead(build, target, { pinch: squareInches(2.6) }, runners);
+    const verdict = judgeHead(build, target, { pinch: squareInches(2.6) }, runners, match);
+    const result = judgeReport(build, target, match, verdict);
+    expect(result.degree).toBe(verdict.degree);
+    expect(['falls short', 'probably short']).toContain(result.degree);
+    expect(result.verdict).toBe('not believable');
+  });
+  it('takes what nitrous adds off, as the target does', () => {
+    const { result } = judged(350, { induction: { kind: 'nitrous', power: horsepower(60) } });
+    expect(result.powerPerFlow!.value / horsepowerPerCfm(1)).toBeCloseTo(290 / (196 * 6), 9);
+    expect(result.verdict).toBe('believable');
+  });
+  it('more than the flow can carry is not believable; a choke too small is a stretch; without a flow it is not judged', () => {
+    expect(judged(400).result).toMatchObject({ verdict: 'not believable', degree: 'falls short' });
+    expect(judged(200).result).toMatchObject({ degree: 'carries' });
+    const choked = judged(270, {}, true, 1.6).result;
+    // 0.00353 rpm S B²/A = 0.00353 × 5600 × (4 × 42.8/π) / 1.6 in² = 673 ft/s, whatever bore and stroke make 42.8 in³.
+    expect(choked.velocity!.value / feetPerSecond(1)).toBeCloseTo(673, -1);
+    expect(choked).toMatchObject({ tooFast: true });
+    expect(choked.verdict).not.toBe('believable');
     expect(reportWords(choked, say)).toContain('beyond what ports are usually run at');
-    const { flow: _flow, ...blind } = facts;
-    expect(reportWords(judgeReport(blind), say)).toMatch(/^Not judged by this head/);
-    expect(() => judgeReport({ ...facts, flow: 0 })).toThrow(RangeError);
+    expect(reportWords(judged(290, {}, false).result, say)).toMatch(/^Not judged by this head/);
   });
 });
 

@@ -11,6 +11,8 @@ export interface OffsetData {
   readonly sources: number;
   /** The source at zero: our own bench. */
   readonly own: number;
+  /** Of each observation, which head, tested alike, it is of; observations of one group and source share a set-up. */
+  readonly group?: ArrayLike<number>;
 }
 
 export interface Rows {

@@ -1,6 +1,8 @@
 import type { Method } from '../method/method.js';
 import { cholesky, solveFactored } from './cholesky.js';
+import { studentQuantile } from '../uncertainty/normal.js';
 import { components, rowsOf, type OffsetData } from './net.js';
+import { sheetNet } from './sheets.js';
 
 /**
  * How far each source reads from our own bench, from all heads more than one of them tested:
@@ -30,6 +32,8 @@ export interface SourceOffset {
   readonly offset: number;
   /** Standard error of the offset; 0 for our own, Infinity where nothing ties it. */
   readonly error: number;
+  /** Half of its 95 % interval, by Student’s distribution; 0 for our own, Infinity where nothing says. */
+  readonly half: number;
   /** Points it shares with any other source. */
   readonly shared: number;
 }
@@ -55,10 +59,21 @@ export interface OffsetOptions {
 export const HUBER = 1.345;
 
 /**
- * Solves the net. Each point's own effect is eliminated, so that only as many unknowns as sources are solved for.
+ * Solves the net. Where the data say which sheet an observation is of, each sheet counts once: its lifts share its set-up,
+ * and taken one by one they would promise more than they know. Each point's own effect is eliminated, so that only as many unknowns as sources are solved for.
  * Sources in a part of the net without our bench have no offset: they are said not to be tied.
  */
 export function sourceOffsets(data: OffsetData, options: OffsetOptions = {}): OffsetResult {
+  if (!data.group) return solveNet(data, options);
+  const net = sheetNet(data, data.group, (part) =>
+    solveNet(part, { threshold: Infinity }).offsets.map((o) => o.offset),
+  );
+  const solved = solveNet(net.data, options);
+  const odd = new Set(solved.odd);
+  return { ...solved, odd: Array.from(net.observationOf, (o, i) => (odd.has(o) ? i : -1)).filter((i) => i >= 0) };
+}
+
+function solveNet(data: OffsetData, options: OffsetOptions): OffsetResult {
   const { threshold = HUBER, mostRounds = 20, progress = () => {} } = options;
   const rows = rowsOf(data);
   const { start, order, points } = rows;
@@ -189,6 +204,7 @@ export function sourceOffsets(data: OffsetData, options: OffsetOptions = {}): Of
       errors[s] = Math.sqrt(variance * solveFactored(matrix, unknowns, unit)[c]!);
     }
   }
+  const coverage = freedom > 0 ? studentQuantile(0.05, freedom) : Infinity;
   const odd: number[] = [];
   for (let i = 0; i < n; i++) if (weight[i]! < 0.5) odd.push(i);
   return {
@@ -199,6 +215,7 @@ export function sourceOffsets(data: OffsetData, options: OffsetOptions = {}): Of
         tied,
         offset: tied ? offset[source]! : 0,
         error: source === data.own ? 0 : tied && spread !== undefined ? errors[source]! : Infinity,
+        half: source === data.own ? 0 : tied && spread !== undefined ? coverage * errors[source]! : Infinity,
         shared: shared[source]!,
       };
     }),

@@ -1,16 +1,17 @@
 /** A claimed power held against what the head can breathe and what engines make. */
-import { bmep, displacement, portVelocity, torqueFromPower } from '../engine/engine.js';
-import { believability, type Believability } from '../evaluate/target.js';
-import { COMMON_PRACTICE, numberOf, work, type Given, type Method, type Working } from '../method/method.js';
-import { PORT_VELOCITY_LIMIT } from '../power/schools.js';
-import { horsepowerPerCfm } from '../quantity/units.js';
+import { portVelocity } from '../engine/engine.js';
+import type { MatchResult } from '../evaluate/match.js';
+import type { Believability, Build, TargetResult } from '../evaluate/target.js';
+import type { HeadVerdict } from '../evaluate/verdict.js';
+import { COMMON_PRACTICE, work, type Given, type Method, type Working } from '../method/method.js';
+import type { Degree } from '../uncertainty/degree.js';
 
 export const impliedPowerPerFlow: Method<{ power: number; flow: number; cylinders: number; charge: number }> = {
   id: 'implied-power-per-flow',
   title: 'Power each cfm would have had to make',
   formula: 'k = \\frac{P}{Q_{28}\\,n\\,r_\\rho}',
   inputs: {
-    power: { label: 'power claimed', symbol: 'P', kind: 'power' },
+    power: { label: 'power claimed, less what nitrous adds', symbol: 'P', kind: 'power' },
     flow: { label: 'best intake flow the cam reaches, at 28 in', symbol: 'Q_{28}', kind: 'flow' },
     cylinders: { label: 'cylinders', symbol: 'n', kind: 'count' },
     charge: { label: 'charge density against the atmosphere', symbol: 'r_\\rho', kind: 'ratio' },
@@ -23,74 +24,63 @@ export const impliedPowerPerFlow: Method<{ power: number; flow: number; cylinder
   },
 };
 
-/** Where the power per flow of a claim lies. Common practice, no source: users use 0.24 to 0.28; 0.31 has not been argued for. */
-export const POWER_PER_FLOW_BANDS: readonly (readonly [word: FlowWord, top: number])[] = [
-  ['easy', horsepowerPerCfm(0.24)],
-  ['usual', horsepowerPerCfm(0.28)],
-  ['a stretch', horsepowerPerCfm(0.31)],
-];
-export type FlowWord = 'easy' | 'usual' | 'a stretch' | 'more than it can carry';
-
-export interface ReportFacts {
-  readonly power: number;
-  readonly speed: number;
-  readonly cylinders: number;
-  /** Volume of one cylinder, m³. */
-  readonly cylinderVolume: Given<number>;
-  readonly charge: Given<number>;
-  /** Best intake flow of the head that the cam reaches, m³/s. */
-  readonly flow?: Given<number> | undefined;
-  /** Least area of the port, m², with bore, stroke and the peak piston speed's ratio to the mean, for the air's speed there. */
-  readonly choke?: Given<number> | undefined;
-  readonly bore?: number | undefined;
-  readonly stroke?: number | undefined;
-  readonly pistonRatio?: Given<number> | undefined;
-}
-
 export interface ReportResult {
   readonly verdict: 'believable' | 'a stretch' | 'not believable' | 'nothing to hold it against';
+  /** Whether the head carries that power at that speed, as every other page says it; undefined when nothing was flowed. */
+  readonly degree?: Degree;
+  readonly odds?: number;
   readonly bmep: Working;
   readonly band: Believability;
   readonly powerPerFlow?: Working;
-  readonly flowWord?: FlowWord;
   /** Peak speed of the air at the choke at that engine speed. */
   readonly velocity?: Working;
   readonly tooFast: boolean;
 }
 
-/** Holds a claimed power against BMEP, the flow that was measured, and the air's speed at the choke. */
-export function judgeReport(facts: ReportFacts): ReportResult {
-  const { power, speed, cylinders, charge } = facts;
-  const torque = work(torqueFromPower, { power, speed });
-  const pressure = work(bmep, {
-    torque,
-    displacement: work(displacement, { cylinderVolume: facts.cylinderVolume, cylinders }),
-  });
-  const band = believability(pressure.value, numberOf(charge));
-  const perFlow =
-    facts.flow === undefined ? undefined : work(impliedPowerPerFlow, { power, flow: facts.flow, cylinders, charge });
-  const flowWord =
-    perFlow && (POWER_PER_FLOW_BANDS.find(([, top]) => perFlow.value <= top)?.[0] ?? 'more than it can carry');
-  const { choke, bore, stroke, pistonRatio } = facts;
+/**
+ * Holds a claimed power against BMEP and against the head's verdict for it: `build` is the engine with the claimed power
+ * and speed as its target, `match` and `judged` what the head is worth against that. `choke` is the tightest place known.
+ */
+export function judgeReport(
+  build: Build,
+  target: TargetResult,
+  match: MatchResult,
+  judged: HeadVerdict,
+  choke?: Given<number>,
+): ReportResult {
+  const flowed = match.flow !== undefined;
   const velocity =
-    choke === undefined || bore === undefined || stroke === undefined || pistonRatio === undefined
+    choke === undefined
       ? undefined
-      : work(portVelocity, { speed, stroke, bore, area: choke, ratio: pistonRatio });
-  const tooFast = velocity !== undefined && velocity.value > PORT_VELOCITY_LIMIT;
-  const against = band === 'unbelievable' || flowWord === 'more than it can carry';
-  const stretched = band === 'extreme' || flowWord === 'a stretch' || tooFast;
+      : work(portVelocity, { speed: build.speed, ...target.sizes, area: choke, ratio: target.pistonRatio });
+  const tooFast = velocity !== undefined && velocity.value > target.velocityLimit;
+  const { degree, odds } = judged;
+  const band = target.believability;
+  const short = flowed && (degree === 'falls short' || degree === 'probably short');
+  const open = flowed && degree === "can't be told";
   return {
-    verdict: against
-      ? 'not believable'
-      : stretched
-        ? 'a stretch'
-        : perFlow
-          ? 'believable'
-          : 'nothing to hold it against',
-    bmep: pressure,
+    verdict:
+      band === 'unbelievable' || short
+        ? 'not believable'
+        : band === 'extreme' || open || tooFast
+          ? 'a stretch'
+          : flowed
+            ? 'believable'
+            : 'nothing to hold it against',
+    bmep: target.bmep,
     band,
     tooFast,
-    ...(perFlow ? { powerPerFlow: perFlow, flowWord: flowWord! } : {}),
+    ...(flowed ? { degree, ...(odds === undefined ? {} : { odds }) } : {}),
+    ...(match.flow === undefined
+      ? {}
+      : {
+          powerPerFlow: work(impliedPowerPerFlow, {
+            power: target.airPower,
+            flow: match.flow,
+            cylinders: build.cylinders,
+            charge: target.charge,
+          }),
+        }),
     ...(velocity ? { velocity } : {}),
   };
 }

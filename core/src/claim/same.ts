@@ -15,7 +15,8 @@ export const toldApart = (kind: Kind): Method<{ a: number; b: number; twice: num
     twice: { label: 'what measuring twice would give', symbol: 'u', kind },
   },
   result: { label: 'times what measuring twice gives', symbol: 'r', kind: 'ratio' },
-  source: 'Sizes: the shop’s own limits, else common practice, no source. Flow: 2√2 σ (JCGM 100:2008, 5.1).',
+  source:
+    'Sizes: the shop’s own limits, else common practice, no source. Flow: 2√2 σ (JCGM 100:2008, 5.1.2 and 6.3.3).',
   compute: ({ a, b, twice }) => {
     if (!(twice > 0)) throw new RangeError('What measuring twice gives must be above zero.');
     return Math.abs(b - a) / twice;

@@ -2,6 +2,7 @@
 import { USUAL_REPEATABILITY } from '../flow/compare.js';
 import { cholesky, solveFactored } from './cholesky.js';
 import { components, rowsOf, type OffsetData } from './net.js';
+import { sheetNet } from './sheets.js';
 
 /** A head that could be tested: the points of the net our bench would then see too. */
 export interface Candidate {
@@ -27,6 +28,20 @@ export function gainsOf(
   candidates: readonly Candidate[],
   sigma: number = USUAL_REPEATABILITY,
 ): Gain[] {
+  if (!data.group) return weighed(data, candidates, sigma);
+  // Only where observations stand matters, so the levels of the sheets need not be solved for.
+  const net = sheetNet(data, data.group, (part) => Array.from({ length: part.sources }, () => 0));
+  return weighed(
+    net.data,
+    candidates.map(({ key, points }) => ({
+      key,
+      points: [...new Set(points.map((p) => net.pointOf[p]!))].filter((p) => p >= 0),
+    })),
+    sigma,
+  );
+}
+
+function weighed(data: OffsetData, candidates: readonly Candidate[], sigma: number): Gain[] {
   const rows = rowsOf(data);
   const { start, order, points } = rows;
   const n = data.sources;

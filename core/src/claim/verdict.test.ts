@@ -117,9 +117,29 @@ describe('a claimed point', () => {
     expect(claim({ 0.1: 130 })[0]!.coefficients.minimum!.value).toBeGreaterThan(1);
     expect(p!.verdict).toBe('impossible');
   });
-  it('nor a port more than the depression can drive through its least area', () => {
+  it('on an assumed seat a coefficient just above 1 is a question to the figures, not an impossibility', () => {
+    // 1.65 and 1.77 in valves, 63 and 55 cfm at .100, measured on our own bench: 1.07 to 1.14 on an assumed seat.
+    for (const [d, q] of [
+      [1.65, 55],
+      [1.77, 63],
+    ] as const) {
+      const [p] = evaluateSide(
+        { reads: 'flow', depression: inchesOfWater(28) },
+        [{ lift: inches(0.1), intake: { pulls: [cfm(q)] } }],
+        'intake',
+        { diameter: inches(d), valves: 1 },
+      ).points;
+      expect(p!.aboveOne === undefined || p!.aboveOne === 'within its uncertainty').toBe(true);
+      expect(judgeClaim({ ...facts({}), points: [p!] })[0]!.verdict).not.toBe('impossible');
+    }
+  });
+  it('a waist that would run faster than the depression drives is beyond the usual, never impossible', () => {
     const [p] = judgeClaim(facts({ 0.5: 240 }, { places: [{ name: 'pinch', area: squareInches(1.5) }] }));
-    expect(p).toMatchObject({ verdict: 'impossible', tooFast: true });
+    expect(p).toMatchObject({ verdict: 'holds', tooFast: true });
+    const words = claimWords([p!], 'holds', undefined, say);
+    expect(plain(words)).toMatch(
+      /^Holds .* At \.500 the air at the tightest place would run at \d+ ft\/s, beyond the usual/,
+    );
     expect(judgeClaim(facts({ 0.5: 240 }, { places: [{ name: 'pinch', area: squareInches(2.2) }] }))[0]!.tooFast).toBe(
       false,
     );
@@ -132,14 +152,14 @@ describe('a claimed point', () => {
     expect(tightest(places)!.name).toBe('window');
     expect(tightest([])).toBeUndefined();
     const [p] = judgeClaim(facts({ 0.5: 240 }, { places }));
-    expect(p).toMatchObject({ verdict: 'impossible', speed: { given: { area: { note: 'window' } } } });
-    // Through 1.5 in² at the ideal 145.9 cfm per in² of 28 in (√(2Δp/ρ) in air of 1.225 kg/m³): 218.8 cfm is all there can be.
+    expect(p).toMatchObject({ tooFast: true, speed: { given: { area: { note: 'window' } } } });
+    // Through 1.5 in² at the ideal 145.9 cfm per in² of 28 in (√(2Δp/ρ) in air of 1.225 kg/m³): 218.8 cfm.
     const [all] = judgeClaim(facts({ 0.5: 218.6 }, { places }));
     expect(all!.tooFast).toBe(false);
     expect(coefficientOfPlace(squareInches(1.5), squareInches(2))).toBe(0.75);
   });
   it('read through what its source reads off on other heads, a high claim may hold', () => {
-    const source = { offset: Math.log(1.04), error: 0.004 };
+    const source = { offset: Math.log(1.04), half: 0.008 };
     const points = judgeClaim(facts({ 0.2: 130, 0.3: 187.2, 0.4: 228.8 }, { source }));
     expect(points.map((p) => p.verdict)).toEqual(['high', 'high', 'high']);
     expect(points[0]!.through!.error.value).toBeCloseTo(0, 9);
@@ -147,9 +167,9 @@ describe('a claimed point', () => {
     expect(throughWords(points, 3, say)).toMatch(/on 3 other heads it holds, .*the source reads off, not this head/);
     const still = judgeClaim(facts({ 0.2: 140, 0.3: 187.2 }, { source }));
     expect(throughWords(still, 1, say)).toMatch(/on 1 other head it is still off by as much as 7\.7\s%, at \.200/);
-    const fair = judgeClaim(facts({ 0.2: 125, 0.3: 180 }, { source: { offset: 0.001, error: 0.004 } }));
+    const fair = judgeClaim(facts({ 0.2: 125, 0.3: 180 }, { source: { offset: 0.001, half: 0.008 } }));
     expect(throughWords(fair, 2, say)).toContain('holds as well');
-    const unsure = judgeClaim(facts({ 0.2: 130 }, { source: { offset: 0.04, error: Infinity } }));
+    const unsure = judgeClaim(facts({ 0.2: 130 }, { source: { offset: 0.04, half: Infinity } }));
     expect(unsure[0]!.through).toBeUndefined();
     expect(throughWords(unsure, 1, say)).toBe('');
   });
@@ -159,7 +179,7 @@ describe('a claimed point', () => {
     // 2σ√2 of 0.5 %, and the offset's own error on top.
     expect(work(claimUncertainty, { repeatability: 0.005, offset: 0 }).value).toBeCloseTo(0.01414, 5);
     expect(work(claimUncertainty, { repeatability: 0.005, offset: 0.02 }).value).toBeCloseTo(
-      Math.hypot(0.01414, 0.04),
+      Math.hypot(0.01414, 0.02),
       4,
     );
   });
@@ -219,7 +239,7 @@ describe('the trend over lift', () => {
     const impossible = judgeClaim(facts({ 0.1: 130 }));
     expect(claimWords(impossible, 'impossible', undefined, say)).toContain('no valve of this size');
     const fast = judgeClaim(facts({ 0.5: 240 }, { places: [{ name: 'pinch', area: squareInches(1.5) }] }));
-    expect(claimWords(fast, 'impossible', undefined, say)).toContain('faster than the depression');
+    expect(claimWords(fast, 'holds', undefined, say)).toContain('beyond the usual');
     expect(settleWords('high', ['the bore'], 'port 3', true)).toContain('Ask the source for the bore');
     expect(settleWords('high', [], 'port 3', true)).toContain('control head');
     expect(settleWords('nothing to hold it against', [], 'port 3', false)).toContain('Test port 3');

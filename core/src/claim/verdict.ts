@@ -32,14 +32,15 @@ export const claimError: Method<{ claimed: number; measured: number }> = {
 export const claimUncertainty: Method<{ repeatability: number; offset: number }> = {
   id: 'claim-uncertainty',
   title: 'How far a claim may read off and still hold',
-  formula: 'u = \\sqrt{(2\\sqrt{2}\\,\\sigma)^2 + (2 s)^2}',
+  formula: 'u = \\sqrt{(2\\sqrt{2}\\,\\sigma)^2 + h^2}',
   inputs: {
     repeatability: { label: 'repeatability of a bench', symbol: '\\sigma', kind: 'percent' },
-    offset: { label: 'standard error of the source’s offset', symbol: 's', kind: 'percent' },
+    offset: { label: 'half of the 95 % interval of the source’s offset', symbol: 'h', kind: 'percent' },
   },
   result: { label: 'uncertainty', symbol: 'u', kind: 'percent' },
-  source: 'Two readings of one head differ by 2√2 σ at most, nineteen times in twenty (JCGM 100:2008, 5.1).',
-  compute: ({ repeatability, offset }) => Math.hypot(countsBeyond(repeatability), 2 * offset),
+  source:
+    'Two readings of one head differ by 2√2 σ at most, nineteen times in twenty (JCGM 100:2008, 5.1.2 and 6.3.3).',
+  compute: ({ repeatability, offset }) => Math.hypot(countsBeyond(repeatability), offset),
 };
 
 export type PointVerdict =
@@ -72,7 +73,7 @@ export interface ClaimedPoint {
   readonly band?: BandView;
   /** Mean speed at the tightest place of the port that is known. */
   readonly speed?: Working;
-  /** Whether that speed passes what the depression can drive. */
+  /** Whether that speed passes what the depression alone drives: beyond the usual, since pressure recovered behind a waist helps. */
   readonly tooFast: boolean;
   /** How far it reads off once read through its source's offset, and how far it may and still hold. */
   readonly through?: { readonly error: Working; readonly uncertainty: Working };
@@ -91,7 +92,8 @@ export const tightest = (places: readonly KnownPlace[]): KnownPlace | undefined 
 
 /**
  * The coefficient on the minimum valve area (m²) at which the air at the tightest place would run as fast as the depression
- * can drive it: above it a claim is impossible whatever the valve does.
+ * alone drives it. Above it a claim is beyond the usual: where pressure recovers behind a waist it may run faster, and
+ * the bound is the valve's.
  */
 export const coefficientOfPlace = (place: number, minimumArea: number): number => place / minimumArea;
 
@@ -105,8 +107,8 @@ export interface ClaimFacts {
   /** Areas of the port known at its tight places. */
   readonly places?: readonly KnownPlace[];
   readonly repeatability: Given<number>;
-  /** What the source reads off on other heads than this one: natural logarithm, and its standard error. */
-  readonly source?: { readonly offset: number; readonly error: number } | undefined;
+  /** What the source reads off on other heads than this one: natural logarithm, and half of its 95 % interval. */
+  readonly source?: { readonly offset: number; readonly half: number } | undefined;
 }
 
 /** Holds every point of a claim against geometry, the library and the bench. */
@@ -114,13 +116,13 @@ export function judgeClaim(facts: ClaimFacts): ClaimedPoint[] {
   const { repeatability, source } = facts;
   const uncertainty = work(claimUncertainty, { repeatability, offset: noted(0, 'as claimed, no offset taken off') });
   const wider =
-    source && Number.isFinite(source.error)
-      ? work(claimUncertainty, { repeatability, offset: noted(source.error, 'from other heads of this source') })
+    source && Number.isFinite(source.half)
+      ? work(claimUncertainty, { repeatability, offset: noted(source.half, 'from other heads of this source') })
       : undefined;
   const place = tightest(facts.places ?? []);
   const ideal = idealVelocity.compute({ depression: REFERENCE_DEPRESSION, density: REFERENCE_DENSITY });
   return facts.points.map((p) => {
-    const { minimum, curtain } = p.coefficients;
+    const { curtain } = p.coefficients;
     const speed = place && work(sectionSpeed, { flow: p.flow, area: noted(place.area, place.name) });
     const tooFast = speed !== undefined && speed.value > ideal;
     const band = curtain && p.liftRatio !== undefined ? facts.band(p.liftRatio, curtain.value) : undefined;
@@ -140,7 +142,7 @@ export function judgeClaim(facts: ClaimFacts): ClaimedPoint[] {
           }
         : undefined;
     const verdict = ((): PointVerdict => {
-      if (tooFast || (minimum && minimum.value > 1)) return 'impossible';
+      if (p.aboveOne === 'beyond its uncertainty') return 'impossible';
       if (band && curtain!.value > band.best * (1 + Math.hypot(uncertainty.value, BETWEEN_BENCHES)))
         return 'beyond anything measured';
       if (!error) return 'nothing to hold it against';

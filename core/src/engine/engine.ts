@@ -16,6 +16,19 @@ export const cylinderVolume: Method<{ bore: number; stroke: number }> = {
   compute: ({ bore, stroke }) => (Math.PI / 4) * bore ** 2 * stroke,
 };
 
+export const cylinderShare: Method<{ displacement: number; cylinders: number }> = {
+  id: 'cylinder-share',
+  title: 'Displacement of one cylinder, from the whole',
+  formula: 'V_{cyl} = \\frac{V}{n}',
+  inputs: {
+    displacement: { label: 'displacement', symbol: 'V', kind: 'displacement' },
+    cylinders: { label: 'cylinders', symbol: 'n', kind: 'count' },
+  },
+  result: { label: 'cylinder displacement', symbol: 'V_{cyl}', kind: 'displacement' },
+  source: 'Plane geometry.',
+  compute: ({ displacement: v, cylinders }) => v / cylinders,
+};
+
 export const displacement: Method<{ cylinderVolume: number; cylinders: number }> = {
   id: 'displacement',
   title: 'Engine displacement',
@@ -277,18 +290,4 @@ export const compressionRatio: Method<{
     if (clearance <= 0) throw new RangeError('The clearance volume must be above zero.');
     return (v + clearance) / clearance;
   },
-};
-
-/** Volume of a disc of a diameter and height: gasket bore × thickness, bore × deck clearance. */
-export const discVolume: Method<{ diameter: number; height: number }> = {
-  id: 'disc-volume',
-  title: 'Volume of a disc',
-  formula: 'V = \\frac{\\pi}{4} d^2 h',
-  inputs: {
-    diameter: { label: 'diameter', symbol: 'd', kind: 'length' },
-    height: { label: 'height', symbol: 'h', kind: 'length' },
-  },
-  result: { label: 'volume', symbol: 'V', kind: 'volume' },
-  source: 'Plane geometry.',
-  compute: ({ diameter, height }) => (Math.PI / 4) * diameter ** 2 * height,
 };

@@ -43,7 +43,10 @@ export const nearestRow = (points: readonly Pick<FlowPoint, 'lift'>[], lift: num
 /** A fact about the evidence that is said with the verdict, and what it keeps from being said. */
 export type Evidence = Cap &
   (
-    | { readonly code: 'no flow' | 'one row' | 'no exhaust' | 'no area' | 'mean area' | 'other valve' | 'fuel' }
+    | {
+        readonly code:
+          'no flow' | 'one row' | 'no exhaust' | 'no area' | 'mean area' | 'other valve' | 'fuel' | 'no bore';
+      }
     | { readonly code: 'far row'; readonly off: number; readonly lift: number }
     | { readonly code: 'claim' | 'elsewhere'; readonly source: string | undefined }
     | { readonly code: 'other bore'; readonly fixture: number; readonly bore: number }
@@ -63,7 +66,7 @@ export function sheetEvidence(
   facts: SheetFacts | undefined,
   points: readonly Pick<FlowPoint, 'lift'>[],
   lift: number,
-  bore: number,
+  bore: number | undefined,
   ownValve: number | undefined,
 ): Evidence[] {
   const found: Evidence[] = [];
@@ -74,7 +77,8 @@ export function sheetEvidence(
   const { source } = facts;
   if (facts.kind === 'claim') found.push({ code: 'claim', source, ...UP_PROBABLE });
   else if (!facts.own) found.push({ code: 'elsewhere', source, ...FREE });
-  if (facts.bore !== undefined) {
+  if (bore === undefined) found.push({ code: 'no bore', ...UP_PROBABLE });
+  else if (facts.bore !== undefined) {
     const share = facts.bore / bore - 1;
     const far = Math.abs(share) > BORE_FAR;
     // A larger fixture flatters, a smaller one does the head wrong.

@@ -26,17 +26,11 @@ export interface Limit {
   readonly speed: Working;
 }
 
-/** The engine's sizes as the leaves of whatever rests on them. */
-export const engineSizes = (build: Build) => ({
-  bore: noted(build.bore, '', 'build.bore'),
-  stroke: noted(build.stroke, '', 'build.stroke'),
-});
-
-export const areaLimit = (build: Build, target: TargetResult, area: Given<number>): Limit => ({
+export const areaLimit = (target: TargetResult, area: Given<number>): Limit => ({
   id: 'area',
   speed: work(speedOfArea, {
     area,
-    ...engineSizes(build),
+    ...target.sizes,
     limit: noted(target.velocityLimit, '', 'velocityLimit'),
     ratio: target.pistonRatio,
   }),
@@ -60,11 +54,12 @@ export const flowLimit = (target: TargetResult, flow: Given<number>): Limit | un
 /** The valve's rung and the Mach index at the target; undefined without a mean over the cam and a valve. */
 export function valveLimit(
   build: Build,
+  target: TargetResult,
   over: OverCam,
   head: HeadGeometry,
 ): { readonly limit: Limit; readonly machIndex: Working } | undefined {
   if (!over.mean || !head.intakeValve) return undefined;
-  const { bore, stroke } = engineSizes(build);
+  const { bore, stroke } = target.sizes;
   const { diameter: valve, valves: onPort } = head.intakeValve;
   const valves = head.intakeValvesPerCylinder ?? onPort;
   const coefficient = work(meanInletCoefficient, {

@@ -7,7 +7,7 @@ import { costPerPower, seriesFlow } from '../power/schools.js';
 import { fromSi, unitNamed } from '../quantity/units.js';
 import { powerEstimates, type School } from './estimates.js';
 import { leastPortArea, type HeadGeometry, type Runner } from './head.js';
-import { areaLimit, engineSizes, flowLimit, valveLimit, type Limit } from './limits.js';
+import { areaLimit, flowLimit, valveLimit, type Limit } from './limits.js';
 import { sideOverCam, type OverCam } from './sheet.js';
 import { camLiftOf, type Build, type TargetResult } from './target.js';
 
@@ -72,7 +72,7 @@ export function runnersOf(
       build.manifoldFlow === undefined ? best : work(seriesFlow, { flows: [best.value, build.manifoldFlow] });
     const area = leastPortArea(own);
     const byFlow = flowLimit(target, flow);
-    const limits = [...(byFlow ? [byFlow] : []), ...(area === undefined ? [] : [areaLimit(build, target, area)])];
+    const limits = [...(byFlow ? [byFlow] : []), ...(area === undefined ? [] : [areaLimit(target, area)])];
     return [{ runner, head: own, over, flow, limits, ...(area === undefined ? {} : { area }) }];
   });
 }
@@ -105,12 +105,12 @@ export function matchHead(
   const area = leastPortArea(own);
   const shared = { runners: list, ...ofHead(build, target, own, area) };
   if (!worst) {
-    const limits = area === undefined ? [] : [areaLimit(build, target, area)];
+    const limits = area === undefined ? [] : [areaLimit(target, area)];
     return { ...shared, limits, schools: powerEstimates(build, target, limits, undefined, undefined) };
   }
 
   const { over, flow, runner } = worst;
-  const valve = valveLimit(build, over, own);
+  const valve = valveLimit(build, target, over, own);
   const limits = [...worst.limits, ...(valve ? [valve.limit] : [])].sort((a, b) => a.speed.value - b.speed.value);
   const first = limits.find((l) => l.id !== 'valve');
   const exhaust = sideOverCam(runner.sheet.exhaust, build.cam && camLiftOf(build.cam, 'exhaust'), target.exhaustCam);
@@ -168,7 +168,7 @@ function ofHead(build: Build, target: TargetResult, head: HeadGeometry, area: Gi
           leastArea: area,
           portVelocity: work(portVelocity, {
             speed: build.speed,
-            ...engineSizes(build),
+            ...target.sizes,
             area,
             ratio: target.pistonRatio,
           }),

@@ -115,7 +115,7 @@ function flowRead(
   leaves: Leaves,
   reach: RunnerReach,
   limit: number | undefined,
-  bore: number,
+  bore: number | undefined,
   a: Assumptions,
   say: (lift: number) => string,
 ): (values: ArrayLike<number>, shift?: number) => number {
@@ -175,7 +175,7 @@ function flowRead(
         }),
       );
   }
-  if (facts?.bore !== undefined && Math.abs(facts.bore / bore - 1) > BORE_NEAR)
+  if (facts?.bore !== undefined && bore !== undefined && Math.abs(facts.bore / bore - 1) > BORE_NEAR)
     common.push(
       leaves.add(
         share(
@@ -347,9 +347,9 @@ function areaSpeed(leaves: Leaves, build: Build, target: TargetResult, a: Assump
     leaves.add({
       id: `build.${item}`,
       label: item,
-      value: build[item],
+      value: numberOf(target.sizes[item]),
       kind: 'length',
-      spread: { shape: 'uniform', half: build.resolution?.[item] ?? 0 },
+      spread: { shape: 'uniform', half: build[item] === undefined ? 0 : (build.resolution?.[item] ?? 0) },
       source: 'as written',
     });
   const bore = size('bore');

@@ -19,6 +19,8 @@ import {
 import { USUAL_REPEATABILITY } from '../flow/compare.js';
 import { noted, work, type Given, type Working } from '../method/method.js';
 import { cfm } from '../quantity/units.js';
+import { budgetOfWorking } from '../uncertainty/working.js';
+import { seatBook } from '../valve/seatBook.js';
 import {
   USUAL_SEAT,
   curtainArea,
@@ -115,6 +117,17 @@ export interface PointResult {
   /** Lift over valve diameter. */
   readonly liftRatio?: number;
   readonly coefficients: Coefficients;
+  /** More than the valve's least area passes: impossible beyond its uncertainty, a question to the figures within it. */
+  readonly aboveOne?: AboveOne;
+}
+
+/** A coefficient on the minimum area above 1 by more than twice what its own sizes leave open, or only within it. */
+export type AboveOne = 'beyond its uncertainty' | 'within its uncertainty';
+
+export function aboveOne(minimum: Working | undefined, valve: PortValve | undefined): AboveOne | undefined {
+  if (!minimum || !valve || minimum.value <= 1) return undefined;
+  const u = budgetOfWorking(minimum, seatBook(valve))?.u ?? 0;
+  return minimum.value - 1 > 2 * u ? 'beyond its uncertainty' : 'within its uncertainty';
 }
 
 export interface Coefficients {
@@ -153,21 +166,29 @@ const IDEAL_VELOCITY = work(idealVelocity, { depression: REFERENCE_DEPRESSION, d
 export function coefficientsAt(flow: Given<number>, lift: number, valve: PortValve): Coefficients {
   const { diameter, valves } = valve;
   const velocity = IDEAL_VELOCITY;
-  const assumed = (value: number | undefined, usual: number): Given<number> =>
-    value ?? noted(usual, 'not measured; usual value');
-  const throat = assumed(valve.throat, diameter * USUAL_SEAT.throatRatio);
-  const stem = assumed(valve.stem, USUAL_SEAT.stem);
+  const assumed = (value: number | undefined, usual: number, leaf: string): Given<number> =>
+    noted(value ?? usual, value === undefined ? 'not measured; usual value' : '', leaf);
+  const throat = assumed(valve.throat, diameter * USUAL_SEAT.throatRatio, 'seat.throat');
+  const stem = assumed(valve.stem, USUAL_SEAT.stem, 'seat.stem');
   const minimum = work(minimumArea, {
-    lift,
-    diameter,
-    seatWidth: assumed(valve.seatWidth, USUAL_SEAT.width),
-    seatAngle: assumed(valve.seatAngle, USUAL_SEAT.angle),
+    lift: noted(lift, '', 'lift'),
+    diameter: noted(diameter, '', 'valve'),
+    seatWidth: assumed(valve.seatWidth, USUAL_SEAT.width, 'seat.width'),
+    seatAngle: assumed(valve.seatAngle, USUAL_SEAT.angle, 'seat.angle'),
     throat,
     stem,
     valves,
   });
   return {
-    curtain: work(curtainCoefficient, { flow, area: work(curtainArea, { diameter, lift, valves }), velocity }),
+    curtain: work(curtainCoefficient, {
+      flow,
+      area: work(curtainArea, {
+        diameter: noted(diameter, '', 'valve'),
+        lift: noted(lift, '', 'lift'),
+        valves,
+      }),
+      velocity,
+    }),
     disc: work(discCoefficient, { flow, area: work(valveDiscArea, { diameter, valves }), velocity }),
     throat: work(throatCoefficient, { flow, area: work(throatArea, { throat, stem, valves }), velocity }),
     minimum: work(minimumAreaCoefficient, { flow, area: minimum, velocity }),
@@ -195,13 +216,16 @@ export function evaluateSide(
     if (!reading || reading.pulls.length === 0 || row.lift <= SAME_LIFT) return [];
     const flow = standardFlow(reading, setup, side);
     const scatter = relativeSpread(reading.pulls, setup.reads);
+    const coefficients = valve ? coefficientsAt(flow, row.lift, valve) : {};
+    const above = aboveOne(coefficients.minimum, valve);
     return [
       {
         lift: row.lift,
         flow,
         pulls: reading.pulls.length,
         noisy: reading.noisy ?? false,
-        coefficients: valve ? coefficientsAt(flow, row.lift, valve) : {},
+        coefficients,
+        ...(above ? { aboveOne: above } : {}),
         ...(scatter === undefined ? {} : { spread: scatter * flow.value }),
         ...(valve ? { liftRatio: row.lift / valve.diameter } : {}),
       },

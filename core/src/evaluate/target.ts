@@ -4,6 +4,7 @@ import {
   airflow,
   areaNeeded,
   bmep,
+  cylinderShare,
   cylinderVolume,
   displacement,
   peakPistonRatio,
@@ -45,8 +46,10 @@ export const camLiftOf = (cam: CamCard, side: 'intake' | 'exhaust'): number =>
 
 /** An engine and what is wanted of it; SI throughout. */
 export interface Build {
-  readonly bore: number;
-  readonly stroke: number;
+  /** Bore and stroke, or the displacement of the whole engine. */
+  readonly bore?: number;
+  readonly stroke?: number;
+  readonly displacement?: number;
   readonly cylinders: number;
   readonly rod?: number;
   readonly compression?: number;
@@ -68,6 +71,8 @@ export type Believability = 'mild' | 'ordinary' | 'strong' | 'race' | 'extreme' 
 export interface TargetResult {
   readonly cylinderVolume: Working;
   readonly displacement: Working;
+  /** Bore and stroke; where only the displacement is known, those of a square engine: only their volume counts then. */
+  readonly sizes: { readonly bore: Given<number>; readonly stroke: Given<number> };
   readonly torque: Working;
   readonly bmep: Working;
   readonly believability: Believability;
@@ -129,14 +134,39 @@ export function camProfiles(cam: CamCard): { intake?: CamProfile; exhaust?: CamP
   };
 }
 
+/** Sizes and volumes of an engine, as far as they are known. @throws RangeError when neither bore and stroke nor a displacement is. */
+function engineOf(build: Build) {
+  const { bore, stroke, cylinders } = build;
+  if (bore !== undefined && stroke !== undefined) {
+    const sizes = { bore: noted(bore, '', 'build.bore'), stroke: noted(stroke, '', 'build.stroke') };
+    const volume = work(cylinderVolume, sizes);
+    return { sizes, volume, whole: work(displacement, { cylinderVolume: volume, cylinders }) };
+  }
+  if (build.displacement === undefined) throw new RangeError('Give bore and stroke, or the displacement.');
+  const volume = work(cylinderShare, { displacement: build.displacement, cylinders });
+  const note = 'from the displacement; only the volume counts here';
+  // Of a bore or a stroke alone the other follows; of neither, a square engine has the same volume.
+  const b =
+    bore ??
+    (stroke === undefined
+      ? Math.cbrt((4 * volume.value) / Math.PI)
+      : Math.sqrt((4 * volume.value) / (Math.PI * stroke)));
+  const s = stroke ?? volume.value / ((Math.PI / 4) * b ** 2);
+  return {
+    sizes: {
+      bore: noted(b, bore === undefined ? note : '', 'build.bore'),
+      stroke: noted(s, stroke === undefined ? note : '', 'build.stroke'),
+    },
+    volume,
+    whole: work(displacement, { cylinderVolume: volume, cylinders }),
+  };
+}
+
 /** What the target asks of a head, and whether the target itself is believable. */
 export function evaluateTarget(build: Build): TargetResult {
-  const { bore, stroke, cylinders, induction } = build;
-  const volume = work(cylinderVolume, {
-    bore: noted(bore, '', 'build.bore'),
-    stroke: noted(stroke, '', 'build.stroke'),
-  });
-  const whole = work(displacement, { cylinderVolume: volume, cylinders });
+  const { cylinders, induction } = build;
+  const { sizes, volume, whole } = engineOf(build);
+  const { bore, stroke } = sizes;
   const torque = work(torqueFromPower, { power: build.power, speed: build.speed });
   const pressure = work(bmep, { torque, displacement: whole });
   const charge: Given<number> =
@@ -161,6 +191,7 @@ export function evaluateTarget(build: Build): TargetResult {
   return {
     cylinderVolume: volume,
     displacement: whole,
+    sizes,
     torque,
     bmep: pressure,
     believability: believability(pressure.value * (airPower / build.power), numberOf(charge)),
@@ -179,8 +210,8 @@ export function evaluateTarget(build: Build): TargetResult {
         }),
     areaNeeded: work(areaNeeded, {
       speed: build.speed,
-      stroke: noted(stroke, '', 'build.stroke'),
-      bore: noted(bore, '', 'build.bore'),
+      stroke,
+      bore,
       limit: noted(velocityLimit, '', 'velocityLimit'),
       ratio: pistonRatio,
     }),

@@ -72,25 +72,6 @@ export function simpson(f: (x: number) => number, from: number, to: number, step
   return (sum * h) / 3;
 }
 
-export const windowMean: Method<{ curve: FlowCurve; from: number; to: number }> = {
-  id: 'window-mean',
-  title: 'Mean flow over a window of lift',
-  formula: '\\bar{Q} = \\frac{1}{L_2 - L_1}\\int_{L_1}^{L_2} Q\\,dL',
-  inputs: {
-    curve: { label: 'flow curve', symbol: 'Q(L)', kind: 'curve' },
-    from: { label: 'from lift', symbol: 'L_1', kind: 'lift' },
-    to: { label: 'to lift', symbol: 'L_2', kind: 'lift' },
-  },
-  result: { label: 'mean flow', symbol: '\\bar{Q}', kind: 'flow' },
-  source: COMMON_PRACTICE,
-  compute: ({ curve, from, to }) => {
-    if (!(to > from)) throw new RangeError('The window must end above where it starts.');
-    if (from < curve.first.lift) throw new RangeError('The window begins below the first lift tested.');
-    if (to > curve.last.lift) throw new RangeError('The window reaches beyond the last lift tested.');
-    return simpson((l) => curve.at(l)!, from, to, 200) / (to - from);
-  },
-};
-
 export const exhaustToIntake: Method<{ exhaust: number; intake: number }> = {
   id: 'exhaust-to-intake',
   title: 'Exhaust against intake',

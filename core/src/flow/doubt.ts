@@ -1,15 +1,15 @@
-import { hermite, monotoneSlopes, type FlowPoint } from './curve.js';
+import type { FlowPoint } from './curve.js';
 
 /** A row that breaks its curve's shape, with the value the writer may have meant. */
 export interface Doubt {
   readonly index: number;
   /** What the neighbours suggest. */
   readonly expected: number;
-  /** The likeliest slip of the pen (two figures swapped, one figure wrong), in the same scale; undefined when none fits. */
+  /** The one slip of the pen that explains it, in the same scale; undefined when none does, or several would. */
   readonly meant?: number;
 }
 
-/** A row is asked about when it is off by more than this share of the peak. */
+/** A row is asked about when it is off by more than this share. */
 const OFF_BY = 0.06;
 
 const median = (values: readonly number[]): number => {
@@ -17,10 +17,13 @@ const median = (values: readonly number[]): number => {
   return sorted.length === 0 ? 0 : (sorted[(sorted.length - 1) >> 1]! + sorted[sorted.length >> 1]!) / 2;
 };
 
-/** Numbers one pen slip away: two neighbouring figures swapped, or one figure wrong. `digits` decimals are kept. */
-export function slips(value: number, digits: number): { swaps: number[]; wrongFigures: number[] } {
+/**
+ * Numbers one pen slip away. `sure`: two neighbouring figures swapped, one written twice, one left out. `wrongFigures`:
+ * one figure another. `digits` decimals are kept.
+ */
+export function slips(value: number, digits: number): { sure: number[]; wrongFigures: number[] } {
   const text = value.toFixed(digits);
-  const swaps: number[] = [];
+  const sure: number[] = [];
   const wrongFigures: number[] = [];
   for (let i = 0; i < text.length; i++) {
     if (text[i] === '.') continue;
@@ -28,60 +31,80 @@ export function slips(value: number, digits: number): { swaps: number[]; wrongFi
     if (next < text.length && text[i] !== text[next]) {
       const swapped = [...text];
       [swapped[i], swapped[next]] = [swapped[next]!, swapped[i]!];
-      swaps.push(Number(swapped.join('')));
+      sure.push(Number(swapped.join('')));
     }
-    for (let d = 0; d <= 9; d++) wrongFigures.push(Number(text.slice(0, i) + d + text.slice(i + 1)));
+    if (next < text.length && text[i] === text[next]) sure.push(Number(text.slice(0, i) + text.slice(i + 1)));
+    for (let d = 0; d <= 9; d++) {
+      wrongFigures.push(Number(text.slice(0, i) + d + text.slice(i + 1)));
+      sure.push(Number(text.slice(0, i) + d + text.slice(i)));
+    }
   }
-  const other = (v: number) => v > 0 && v !== value;
-  return { swaps: swaps.filter(other), wrongFigures: wrongFigures.filter(other) };
+  for (let d = 0; d <= 9 && digits === 0; d++) sure.push(Number(text + d));
+  const other = (list: number[]) => [...new Set(list)].filter((v) => v > 0 && v !== value);
+  return { sure: other(sure), wrongFigures: other(wrongFigures) };
 }
 
-/** The likeliest slip within `tolerance` of the aim: a swap before a wrong figure, since swaps are few. */
+/** The one slip within `tolerance` of the aim, sure ones before a wrong figure; undefined where there are none or several. */
 function likelySlip(value: number, aim: number, digits: number, tolerance: number): number | undefined {
-  const { swaps, wrongFigures } = slips(value, digits);
-  const nearest = (list: number[]) =>
-    list.filter((v) => Math.abs(v - aim) < tolerance).sort((a, b) => Math.abs(a - aim) - Math.abs(b - aim))[0];
-  return nearest(swaps) ?? nearest(wrongFigures);
+  const { sure, wrongFigures } = slips(value, digits);
+  for (const list of [sure, wrongFigures]) {
+    const near = list.filter((v) => Math.abs(v - aim) < tolerance);
+    if (near.length > 0) return near.length === 1 ? near[0] : undefined;
+  }
+  return undefined;
 }
 
-/** Rows to each side that can sway the curve between a row's neighbours. */
-const REACH = 3;
+/** Rows that a row is held against: the nearest ones. */
+const BESIDE = 4;
 
-/** How far a row lies from the curve through the rows beside it; undefined at the last row, where no curve leads on. */
-function misfit(points: readonly FlowPoint[], i: number): { off: number; expected: number } | undefined {
+/**
+ * How far a row lies from what its neighbours lead one to expect, as a natural logarithm. Flow over lift goes with the
+ * coefficient on the curtain area, which bends slowly, to the first row and the last: the polynomial of its logarithm
+ * through the nearest rows (three where they all lie to one side, where a fourth would swing too far).
+ */
+function misfit(points: readonly FlowPoint[], i: number): { off: number; expected: number } {
   const p = points[i]!;
-  if (i === points.length - 1) return undefined;
-  const beside = points.slice(Math.max(0, i - REACH), i + REACH + 1).filter((q) => q !== p);
-  const x = beside.map((q) => q.lift);
-  const y = beside.map((q) => q.flow);
-  if (i <= REACH) {
-    x.unshift(0);
-    y.unshift(0);
+  const others = points
+    .map((q, k) => ({ q, k }))
+    .filter(({ k }) => k !== i)
+    .sort((a, b) => Math.abs(a.k - i) - Math.abs(b.k - i));
+  const end = i === 0 || i === points.length - 1;
+  const beside = others.slice(0, end ? BESIDE - 1 : BESIDE).map(({ q }) => q);
+  const top = Math.max(...points.map((q) => q.flow));
+  const log = (q: FlowPoint) => Math.log(Math.max(q.flow, top * 1e-3) / q.lift);
+  let expected = 0;
+  for (const q of beside) {
+    let weight = 1;
+    for (const r of beside) if (r !== q) weight *= (p.lift - r.lift) / (q.lift - r.lift);
+    expected += weight * log(q);
   }
-  const expected = hermite(x, y, monotoneSlopes(x, y), p.lift);
-  return { off: Math.abs(p.flow - expected), expected };
+  return { off: Math.abs(log(p) - expected), expected: Math.exp(expected) * p.lift };
 }
 
 /**
- * Rows that break the shape of their curve: each row is held against the curve through the others, and the worst one is
- * asked about when it stands out from the rest; then again without it. `scale` turns SI into the unit the rows were
- * typed in, `digits` its decimals, so that slips of the pen are looked for in the figures as written.
+ * Rows that break the shape of their curve: the one that lies furthest from what the others lead one to expect is asked
+ * about when it stands out from the rest once it is left out; then again without it. `scale` turns SI into the unit the
+ * rows were typed in, `digits` its decimals, so that slips of the pen are looked for in the figures as written.
  */
 export function doubts(points: readonly FlowPoint[], scale = 1, digits = 0): Doubt[] {
   const found: Doubt[] = [];
-  let live = points.map((point, index) => ({ point, index }));
-  while (live.length >= 5 && found.length < 3) {
+  let live = points.map((point, index) => ({ point, index })).filter(({ point }) => point.lift > 0);
+  while (live.length > BESIDE + 1 && found.length < 3) {
     const current = live.map((l) => l.point);
-    const top = Math.max(...current.map((p) => p.flow));
-    const misfits = current.map((_, i) => misfit(current, i));
-    const worst = misfits.reduce((best, m, i) => ((m?.off ?? 0) > (misfits[best]?.off ?? 0) ? i : best), 0);
-    const m = misfits[worst];
-    if (!m || m.off < OFF_BY * top) break;
-    // Taking the odd row out must calm the rest: neighbours of an odd row look odd too, so compare with what remains.
+    // Neighbours of an odd row look odd too: it is the one without which the rest is calm.
+    const calms = current.map((_, i) => {
+      const rest = current.filter((__, k) => k !== i);
+      return Math.max(...rest.map((__, k) => misfit(rest, k).off));
+    });
+    const worst = calms.reduce((best, c, i) => (c < calms[best]! ? i : best), 0);
+    const m = misfit(current, worst);
     const rest = current.filter((_, i) => i !== worst);
-    const calm = median(rest.map((_, i) => misfit(rest, i)?.off ?? 0));
-    if (m.off < 3 * calm) break;
-    const tolerance = Math.max(m.off * 0.35, 3 * calm) * scale;
+    const calm = median(rest.map((_, i) => misfit(rest, i).off));
+    const whole = Math.max(...current.map((_, i) => misfit(current, i).off));
+    if (m.off < OFF_BY || m.off < 4 * calm || calms[worst]! > 0.6 * whole) break;
+    // What lies beyond the other rows is expected less surely.
+    const end = worst === 0 || worst === current.length - 1;
+    const tolerance = Math.max(end ? 0.06 : 0.025, 2 * calm) * m.expected * scale;
     const meant = likelySlip(current[worst]!.flow * scale, m.expected * scale, digits, tolerance);
     found.push({
       index: live[worst]!.index,

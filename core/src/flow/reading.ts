@@ -167,23 +167,6 @@ export const idealVelocity: Method<{ depression: number; density: number }> = {
   compute: ({ depression, density }) => Math.sqrt((2 * depression) / density),
 };
 
-export const plateFlow: Method<{ coefficient: number; diameter: number; depression: number; density: number }> = {
-  id: 'plate-flow',
-  title: 'Flow expected of a calibration plate',
-  formula: 'Q = C_d\\,\\frac{\\pi d^2}{4}\\sqrt{\\frac{2\\,\\Delta p}{\\rho}}',
-  inputs: {
-    coefficient: { label: 'discharge coefficient of the plate', symbol: 'C_d', kind: 'ratio' },
-    diameter: { label: 'hole diameter', symbol: 'd', kind: 'length' },
-    depression: { label: 'depression', symbol: '\\Delta p', kind: 'depression' },
-    density: { label: 'air density', symbol: '\\rho', kind: 'density' },
-  },
-  result: { label: 'expected flow', symbol: 'Q', kind: 'flow' },
-  source:
-    'Orifice between two large spaces; a sharp edge has a coefficient near 0.60 to 0.61 (ISO 5167-2, small diameter ratio).',
-  compute: ({ coefficient, diameter, depression, density }) =>
-    coefficient * (Math.PI / 4) * diameter ** 2 * Math.sqrt((2 * depression) / density),
-};
-
 export const calibrationFactor: Method<{ expected: number; measured: number }> = {
   id: 'calibration-factor',
   title: 'Calibration factor from a plate or a control head',

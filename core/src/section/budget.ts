@@ -177,8 +177,7 @@ export function budgetCarries(
     flow,
     speed: work(speedOfArea, {
       area,
-      stroke: build.stroke,
-      bore: build.bore,
+      ...result.sizes,
       limit: result.velocityLimit,
       ratio: result.pistonRatio,
     }),

@@ -104,16 +104,6 @@ export const squareArea: Method<{ area: number; angle: number }> = {
   compute: ({ area, angle }) => area * Math.cos(angle),
 };
 
-export const equivalentDiameter: Method<{ area: number }> = {
-  id: 'equivalent-diameter',
-  title: 'Equivalent diameter',
-  formula: 'd = 2\\sqrt{A / \\pi}',
-  inputs: { area: { label: 'area', symbol: 'A', kind: 'area' } },
-  result: { label: 'diameter of a circle of that area', symbol: 'd', kind: 'length' },
-  source: GEOMETRY,
-  compute: ({ area }) => 2 * Math.sqrt(area / Math.PI),
-};
-
 export const hydraulicDiameter: Method<{ area: number; perimeter: number }> = {
   id: 'hydraulic-diameter',
   title: 'Hydraulic diameter',

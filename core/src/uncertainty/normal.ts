@@ -33,3 +33,35 @@ export function normalQuantile(p: number): number {
   }
   return p < 0.5 ? -z : z;
 }
+
+/**
+ * The t beyond which a share `tails` of Student's distribution lies, both tails together (G. W. Hill, Algorithm 396,
+ * CACM 13 (1970) 617). `freedom` at least 1.
+ */
+export function studentQuantile(tails: number, freedom: number): number {
+  if (!(freedom >= 1)) throw new RangeError('Student’s distribution has at least one degree of freedom.');
+  const n = freedom;
+  const p = tails;
+  if (n === 1) return 1 / Math.tan((p * Math.PI) / 2);
+  if (n === 2) return Math.sqrt(2 / (p * (2 - p)) - 2);
+  const a = 1 / (n - 0.5);
+  const b = 48 / (a * a);
+  let c = (((20700 * a) / b - 98) * a - 16) * a + 96.36;
+  const d = ((94.5 / (b + c) - 3) / b + 1) * Math.sqrt((a * Math.PI) / 2) * n;
+  let x = d * p;
+  let y = x ** (2 / n);
+  if (y > 0.05 + a) {
+    x = normalQuantile(p / 2);
+    y = x * x;
+    if (n < 5) c += 0.3 * (n - 4.5) * (x + 0.6);
+    c += (((0.05 * d * x - 5) * x - 7) * x - 2) * x + b;
+    y = (((((0.4 * y + 6.3) * y + 36) * y + 94.5) / c - y - 3) / b + 1) * x;
+    y = a * y * y;
+    y = y > 0.002 ? Math.expm1(y) : 0.5 * y * y + y;
+  } else {
+    y =
+      ((1 / (((n + 6) / (n * y) - 0.089 * d - 0.822) * (n + 2) * 3) + 0.5 / (n + 4)) * y - 1) * ((n + 1) / (n + 2)) +
+      1 / y;
+  }
+  return Math.sqrt(n * y);
+}

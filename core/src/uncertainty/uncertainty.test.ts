@@ -4,7 +4,7 @@ import { peakFlowPower, ratioDeratedPower } from '../power/schools.js';
 import { cfm, horsepower, horsepowerPerCfm } from '../quantity/units.js';
 import { DEGREES, degreeOf, leastSure } from './degree.js';
 import { deviationAt, meanDeviation, narrowed, standardUncertainty, type Leaf, type Spread } from './leaf.js';
-import { normalQuantile, normalShare } from './normal.js';
+import { normalQuantile, normalShare, studentQuantile } from './normal.js';
 import { DRAWS, budgetOf, combined, deviations, leastOf, moments, responses, shareAbove } from './propagate.js';
 import { budgetOfWorking, digitsWorth, type LeafBook } from './working.js';
 
@@ -28,6 +28,19 @@ describe('normal shares', () => {
     expect(normalShare(z)).toBeCloseTo(p, 8);
     expect(normalQuantile(p)).toBeCloseTo(z, 5);
   });
+});
+
+describe('Student’s distribution', () => {
+  // Two-sided 95 %: tables of any handbook (from memory), three decimals.
+  it.each([
+    [1, 12.706],
+    [2, 4.303],
+    [3, 3.182],
+    [5, 2.571],
+    [10, 2.228],
+    [30, 2.042],
+    [120, 1.98],
+  ])('with %i degrees of freedom', (freedom, t) => expect(studentQuantile(0.05, freedom)).toBeCloseTo(t, 3));
 });
 
 describe('shapes', () => {

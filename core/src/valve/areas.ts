@@ -4,7 +4,7 @@ import type { Method } from '../method/method.js';
 export interface ValveGeometry {
   /** Head diameter D. */
   readonly diameter: number;
-  /** Width of the seat contact w, along the seat face. */
+  /** Width of the seat contact, along the seat's face, as it is measured. */
   readonly seatWidth?: number;
   /** Seat angle β from the head's plane. */
   readonly seatAngle?: number;
@@ -60,9 +60,13 @@ export const throatArea: Method<{ throat: number; stem: number; valves: number }
   },
 };
 
+/** Heywood's w: the seat's width square to the valve's axis, of which D − 2w is the seat's inner diameter. */
+export const radialSeatWidth = (face: number, angle: number): number => face * Math.cos(angle);
+
 /**
  * The three stages of the minimum area: near the seat the conical frustum square to it, then the slant side of a cone
- * from the seat's inner edge, then the throat less the stem. Returns the area of one valve and the stage, 1 to 3.
+ * from the seat's inner edge, then the throat less the stem, which no stage passes. `seatWidth` is along the face. Returns the
+ * area of one valve and the stage, 1 to 3.
  */
 export function minimumAreaOfValve(v: {
   lift: number;
@@ -72,7 +76,8 @@ export function minimumAreaOfValve(v: {
   throat: number;
   stem: number;
 }): { area: number; stage: 1 | 2 | 3 } {
-  const { lift: L, diameter: D, seatWidth: w, seatAngle: b, throat: Dp, stem: Ds } = v;
+  const { lift: L, diameter: D, seatAngle: b, throat: Dp, stem: Ds } = v;
+  const w = radialSeatWidth(v.seatWidth, b);
   if (Ds >= Dp) throw new RangeError('The stem cannot be as wide as the throat.');
   if (2 * w >= D) throw new RangeError('The seat is wider than the valve.');
   const portArea = (Math.PI / 4) * (Dp ** 2 - Ds ** 2);
@@ -80,9 +85,13 @@ export function minimumAreaOfValve(v: {
   const limit1 = w === 0 ? 0 : w / (Math.sin(b) * Math.cos(b));
   const reach = ((Dp ** 2 - Ds ** 2) / (4 * Dm)) ** 2 - w ** 2;
   const limit2 = Math.sqrt(Math.max(0, reach)) + w * Math.tan(b);
-  if (L <= limit1) return { area: Math.PI * L * Math.cos(b) * (D - 2 * w + (L / 2) * Math.sin(2 * b)), stage: 1 };
-  if (L <= limit2) return { area: Math.PI * Dm * Math.hypot(L - w * Math.tan(b), w), stage: 2 };
-  return { area: portArea, stage: 3 };
+  const opening =
+    L <= limit1
+      ? { area: Math.PI * L * Math.cos(b) * (D - 2 * w + (L / 2) * Math.sin(2 * b)), stage: 1 as const }
+      : L <= limit2
+        ? { area: Math.PI * Dm * Math.hypot(L - w * Math.tan(b), w), stage: 2 as const }
+        : undefined;
+  return opening && opening.area < portArea ? opening : { area: portArea, stage: 3 };
 }
 
 export const minimumArea: Method<{
@@ -100,11 +109,11 @@ export const minimumArea: Method<{
 \\pi L\\cos\\beta\\left(D - 2w + \\tfrac{L}{2}\\sin 2\\beta\\right) & L \\le \\frac{w}{\\sin\\beta\\cos\\beta}\\\\
 \\pi D_m\\sqrt{(L - w\\tan\\beta)^2 + w^2} & \\text{then}\\\\
 \\frac{\\pi}{4}(D_p^2 - D_s^2) & L > \\sqrt{\\left(\\frac{D_p^2 - D_s^2}{4D_m}\\right)^2 - w^2} + w\\tan\\beta
-\\end{cases}`,
+\\end{cases},\\quad w = w_f\\cos\\beta`,
   inputs: {
     lift: { label: 'lift', symbol: 'L', kind: 'lift' },
     diameter: { label: 'valve diameter', symbol: 'D', kind: 'length' },
-    seatWidth: { label: 'seat width', symbol: 'w', kind: 'length' },
+    seatWidth: { label: 'seat width along its face', symbol: 'w_f', kind: 'length' },
     seatAngle: { label: 'seat angle', symbol: '\\beta', kind: 'angle' },
     throat: { label: 'throat diameter', symbol: 'D_p', kind: 'length' },
     stem: { label: 'stem diameter', symbol: 'D_s', kind: 'length' },

@@ -124,18 +124,3 @@ export const measuredShrouding: Method<{ wide: number; narrow: number }> = {
   source: 'Definition.',
   compute: ({ wide, narrow }) => (wide - narrow) / wide,
 };
-
-/** Offset boring: how far the axis moves, and what comes off the tight and the far wall. */
-export const boringShift: Method<{ towards: number; away: number }> = {
-  id: 'boring-shift',
-  title: 'Axis moved by offset boring',
-  formula: 'e = \\frac{c_1 - c_2}{2}',
-  inputs: {
-    towards: { label: 'cut from the near wall', symbol: 'c_1', kind: 'length' },
-    away: { label: 'cut from the far wall', symbol: 'c_2', kind: 'length' },
-  },
-  result: { label: 'axis moved', symbol: 'e', kind: 'length' },
-  source: 'Plane geometry.',
-  caution: 'Sonic-test the wall first; leave offset boring to a licensed shop.',
-  compute: ({ towards, away }) => (towards - away) / 2,
-};

@@ -1,13 +1,15 @@
 /** Claims in sentences. */
 import type { ClaimDoubts } from '../claim/doubts.js';
 import type { RunnerVerdict } from '../claim/published.js';
-import type { FlowWord, ReportResult } from '../claim/report.js';
+import type { ReportResult } from '../claim/report.js';
 import type { Likeness, SameVerdict } from '../claim/same.js';
 import type { Gain } from '../claim/tie.js';
 import type { ClaimedPoint, PointVerdict, Trend } from '../claim/verdict.js';
 import type { Believability } from '../evaluate/target.js';
 import type { Say } from '../quantity/format.js';
+import type { Degree } from '../uncertainty/degree.js';
 import { listed } from './listed.js';
+import { oddsWords } from './verdict.js';
 
 /** What a verdict means, said of the whole claim of one side. */
 export function claimWords(
@@ -24,9 +26,7 @@ export function claimWords(
   const off = worst.error ? say.of(Math.abs(worst.error.value), 'percent', { digits: 1 }) : '';
   switch (verdict) {
     case 'impossible':
-      return worst.tooFast
-        ? `Impossible ${at}: through the tightest place of the port the air would have to be faster than the depression can drive it.`
-        : `Impossible ${at}: no valve of this size passes that much at that lift.`;
+      return `Impossible ${at}: no valve of this size passes that much at that lift, whatever its seat.${fast(points, say)}`;
     case 'beyond anything measured':
       return worst.band?.usual
         ? `Beyond what is usual ${at}: with ${worst.band.heads} heads of your own near that lift ratio, the usual band has to speak.`
@@ -41,15 +41,25 @@ export function claimWords(
             : trend?.shape === 'offset'
               ? ` It is much the same everywhere (${say.of(trend.mean, 'percent', { digits: 1, signed: true })}): another bench, rather than another head.`
               : '';
-      return `Reads ${verdict} by as much as ${off} ${at}.${how}`;
+      return `Reads ${verdict} by as much as ${off} ${at}.${how}${fast(points, say)}`;
     }
     case 'holds':
-      return `Holds ${at}, within ${say.of(worst.uncertainty.value, 'percent', { digits: 1 })}.`;
+      return `Holds ${at}, within ${say.of(worst.uncertainty.value, 'percent', { digits: 1 })}.${fast(points, say)}`;
     case 'not comparable':
       return 'Cannot be held against the bench: the conditions differ.';
     default:
-      return 'Nothing of ours is measured to hold it against; geometry and the library have nothing against it.';
+      return `Nothing of ours is measured to hold it against; the valve and the library have nothing against it.${fast(points, say)}`;
   }
+}
+
+/** A speed at the tightest place beyond what the depression alone drives: unusual, not impossible. */
+function fast(points: readonly ClaimedPoint[], say: Say): string {
+  const top = points
+    .filter((p) => p.tooFast && p.speed)
+    .reduce<ClaimedPoint | undefined>((a, b) => (a && a.speed!.value >= b.speed!.value ? a : b), undefined);
+  return top
+    ? ` At ${say.of(top.lift, 'lift')} the air at the tightest place would run at ${say.of(top.speed!.value, 'velocity')}, beyond the usual: only pressure recovered behind it could drive that. Is that size right?`
+    : '';
 }
 
 /** A claim read through its source's offset: whether the head or the source is off. Empty where nothing can be said. */
@@ -104,7 +114,7 @@ export function sameWords(verdict: SameVerdict, names: { readonly a: string; rea
 export function reportWords(report: ReportResult, say: Say): string {
   const pressure = `BMEP ${say.of(report.bmep.value, 'pressure', { digits: 0 })} is ${BAND_WORDS[report.band]}`;
   const flow = report.powerPerFlow
-    ? `each cfm of a cylinder would have made ${say.of(report.powerPerFlow.value, 'powerPerFlow')}, ${FLOW_WORDS[report.flowWord!]}`
+    ? `each cfm of a cylinder would have made ${say.of(report.powerPerFlow.value, 'powerPerFlow')}; ${DEGREE_WORDS[report.degree!]}${report.odds === undefined ? '' : ` (${oddsWords(report.odds)})`}`
     : 'no flow of this head is measured to hold it against';
   const speed = report.velocity
     ? `, and the air at the choke would have peaked at ${say.of(report.velocity.value, 'velocity')}${report.tooFast ? ', beyond what ports are usually run at' : ''}`
@@ -125,11 +135,12 @@ const BAND_WORDS: Record<Believability, string> = {
   extreme: 'extreme',
   unbelievable: 'more than such engines make',
 };
-const FLOW_WORDS: Record<FlowWord, string> = {
-  easy: 'less than is usual: the head was not the limit',
-  usual: 'as is usual',
-  'a stretch': 'more than is usual',
-  'more than it can carry': 'more than is argued for anywhere',
+const DEGREE_WORDS: Readonly<Record<Degree, string>> = {
+  carries: 'the head carries that',
+  'probably carries': 'the head probably carries that',
+  "can't be told": 'whether the head carries that can’t be told',
+  'probably short': 'the head probably falls short of that',
+  'falls short': 'the head falls short of that',
 };
 
 /** What is asked about a claim, a sentence each. */

@@ -27,6 +27,8 @@ export function evidenceWords(e: Evidence, say: Say): string {
       return `Measured elsewhere, by ${e.source ?? 'another bench'}.`;
     case 'other bore':
       return `Tested on a bore of ${say.of(e.fixture, 'length')}; this engine’s is ${say.of(e.bore, 'length')}.`;
+    case 'no bore':
+      return 'The engine’s bore is not known: whether the test’s fixture fits it can’t be told.';
     case 'other valve':
       return 'Tested with another valve than its own, of a size nobody stated.';
     case 'larger valve':

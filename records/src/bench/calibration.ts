@@ -3,20 +3,33 @@ import {
   calibrationFactor,
   calibrationWords,
   noted,
+  OPENING_COEFFICIENT,
   plateExpectation,
+  plateFlow,
   work,
   type Say,
   type Working,
 } from '@alluvium/core';
 import type { Calibration } from '../nouns/bench.js';
 
-/** What a check should have flowed: as agreed, else by the orifice standard. @throws RangeError outside the standard. */
+/**
+ * What a check should have flowed: as agreed; a plate at the end of a pipe by the orifice standard; one on a bench's fixture,
+ * with the room before it, as an opening in a wall. @throws RangeError outside the standard.
+ */
 export function expectedOf(c: Calibration): Working | number {
   if (c.expected) return c.expected.si;
+  const { depression, bore } = c;
+  if (bore === null)
+    return work(plateFlow, {
+      coefficient: noted(OPENING_COEFFICIENT, 'a sharp edge with the room before it'),
+      diameter: c.diameter!.si,
+      depression: depression!.si,
+      density: REFERENCE_DENSITY,
+    });
   return work(plateExpectation, {
     diameter: c.diameter!.si,
-    bore: c.bore!.si,
-    depression: c.depression!.si,
+    bore: bore.si,
+    depression: depression!.si,
     density: REFERENCE_DENSITY,
   });
 }

@@ -84,8 +84,8 @@ describe('the claims of the demo', () => {
       sourceReads: (sourceId) => {
         const net = netOf(heads, 'bench-1', 'intake', { without: 'pellam-190' });
         const index = net.sources.indexOf(sourceId);
-        const { offset, error } = sourceOffsets(net.data).offsets[index]!;
-        return { offset, error, heads: net.heads[index]! };
+        const { offset, half } = sourceOffsets(net.data).offsets[index]!;
+        return { offset, half, heads: net.heads[index]! };
       },
     })[0]!;
     expect(reads.verdict).toBe('high');

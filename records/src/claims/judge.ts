@@ -42,10 +42,10 @@ import { conditionsOf, portIdOf } from './conditions.js';
 export type NetHead = Pick<WholeHead, 'head' | 'stages' | 'ports' | 'sheets' | 'measures'> &
   Partial<Pick<WholeHead, 'surveys' | 'reports'>>;
 
-/** What a source reads off on other heads than the one in question: natural logarithm, its error, and how many shared heads say so. */
+/** What a source reads off on other heads than the one in question: natural logarithm, half of its 95 % interval, and how many shared heads say so. */
 export interface SourceReading {
   readonly offset: number;
-  readonly error: number;
+  readonly half: number;
   readonly heads: number;
 }
 

@@ -142,7 +142,8 @@ export function joinNets(
   };
   const tested: Set<string>[] = [new Set()];
   const shared: Set<string>[] = [new Set()];
-  const [point, source, logFlow]: [number[], number[], number[]] = [[], [], []];
+  const [point, source, logFlow, group]: [number[], number[], number[], number[]] = [[], [], [], []];
+  let groups = 0;
   const candidates: NetCandidate[] = [];
   const pipeUnsaid = new Set<string>();
   let points = 0;
@@ -152,6 +153,7 @@ export function joinNets(
     /** The points of this head, by offer and lift: their number, and who saw them. */
     const seen = new Map<string, { number: number; sources: Set<number> }>();
     const ofOffer = new Map<string, Set<number>>();
+    const groupOf = new Map<string, number>();
     for (const row of head.rows) {
       const lift = row.step * NET_STEP;
       const n = numberOf(row.source);
@@ -166,6 +168,9 @@ export function joinNets(
       point.push(at.number);
       source.push(n);
       logFlow.push(row.logFlow);
+      const of = groupOf.get(row.offer) ?? groups++;
+      groupOf.set(row.offer, of);
+      group.push(of);
       ofOffer.set(row.offer, (ofOffer.get(row.offer) ?? new Set<number>()).add(at.number));
     }
     for (const { sources: by } of seen.values()) if (by.size > 1) for (const n of by) shared[n]!.add(head.headId);
@@ -174,7 +179,7 @@ export function joinNets(
         candidates.push({ key: offer.key, name: offer.name, points: [...ofOffer.get(offer.key)!] });
   }
   return {
-    data: { point, source, logFlow, sources: sources.length, own: 0 },
+    data: { point, source, logFlow, group, sources: sources.length, own: 0 },
     sources,
     heads: tested.map((t) => t.size),
     shared: shared.map((t) => t.size),

@@ -1,18 +1,16 @@
 /** Powers claimed of engines with a head, held against what the head can breathe. */
 import {
-  cylinderVolume,
   evaluateTarget,
   judgeReport,
   noted,
-  peakWithin,
   reportWords,
   tightest,
-  work,
-  type Given,
+  type Build as CoreBuild,
   type ReportResult,
   type Say,
+  type TargetResult,
 } from '@alluvium/core';
-import { evaluated } from './evaluated.js';
+import { judgeStage, type JudgingContext } from '../evaluateHead.js';
 import type { Build } from '../nouns/build.js';
 import type { Report } from '../nouns/claim.js';
 import { measuresAt, pickSheet, touchedPorts } from '../select.js';
@@ -27,26 +25,26 @@ export interface JudgedReport {
   readonly reservations: readonly string[];
 }
 
-/** Engine of a build as far as a report needs it; undefined when the build's own figures have no answer. */
-function engineOf(build: Build) {
-  const core = toCoreBuild(build);
+/** The engine of a report with the claimed power as its target: a build's, else as much as the report says of it. */
+function claimedEngine(report: Report, build: Build | undefined): { core: CoreBuild; target: TargetResult } {
+  const claimed = { power: report.power.si, speed: report.speed.si };
+  const known: CoreBuild = build
+    ? { ...toCoreBuild(build), ...claimed }
+    : {
+        displacement: report.displacement!.si,
+        cylinders: report.cylinders!,
+        fuel: 'petrol',
+        induction: { kind: 'natural' },
+        ...claimed,
+      };
   try {
-    const target = evaluateTarget(core);
-    return {
-      core,
-      volume: target.cylinderVolume as Given<number>,
-      charge: target.charge,
-      piston: target.pistonRatio,
-      lift: core.cam?.intakeLift,
-    };
-  } catch {
-    return {
-      core,
-      volume: work(cylinderVolume, { bore: core.bore, stroke: core.stroke }) as Given<number>,
-      charge: noted(1, 'the charge of this build is not known') as Given<number>,
-      piston: undefined,
-      lift: undefined,
-    };
+    return { core: known, target: evaluateTarget(known) };
+  } catch (error) {
+    if (!(error instanceof RangeError)) throw error;
+    // A cam no curve can have, nitrous beyond the power claimed: the engine without them still says how large it is.
+    const { cam: _cam, ...rest } = known;
+    const core: CoreBuild = { ...rest, induction: { kind: 'natural' } };
+    return { core, target: evaluateTarget(core) };
   }
 }
 
@@ -56,22 +54,21 @@ export const judgedReports = (
   builds: readonly Build[],
   own: string | undefined,
   say: Say,
+  context: JudgingContext = {},
 ): JudgedReport[] =>
   (head.reports ?? []).flatMap((report): JudgedReport[] => {
     const build = builds.find((b) => b.id === report.buildId);
     if (report.buildId !== null && !build) return [];
-    const engine = build && engineOf(build);
-    const cylinders = build?.cylinders ?? report.cylinders!;
+    const { core, target } = claimedEngine(report, build);
     const reservations: string[] = [];
-    const touched = touchedPorts(head.ports);
     const sheet = pickSheet(
       head.sheets.filter((s) => s.kind === 'measured' && (!own || s.sourceId === own) && s.rows.some((r) => r.intake)),
       report.stageId,
       build,
-      touched,
+      touchedPorts(head.ports),
     );
-    const curve = sheet && evaluated(head, sheet).intake.curve;
-    if (curve && engine?.lift === undefined)
+    const { match, verdict } = judgeStage(core, target, head, report.stageId, sheet, { ...context, say });
+    if (match.intake && target.usefulLift === undefined)
       reservations.push('No cam is known: the peak of the sheet is taken, which the engine may not open to.');
     if (report.taken === 'chassis dyno')
       reservations.push(
@@ -79,7 +76,6 @@ export const judgedReports = (
       );
     if (report.taken === 'reckoned') reservations.push('It was reckoned, not measured.');
     if (report.taken === 'unknown') reservations.push('Nobody says how the power was taken.');
-    const best = curve && peakWithin(curve, engine?.lift ?? curve.last.lift);
     const place = tightest(
       knownPlaces(
         head,
@@ -89,17 +85,6 @@ export const judgedReports = (
         measuresAt(head, report.stageId).filter((m) => m.sourceId === null),
       ),
     );
-    const result = judgeReport({
-      power: report.power.si,
-      speed: report.speed.si,
-      cylinders,
-      cylinderVolume: engine?.volume ?? noted(report.displacement!.si / cylinders, 'displacement over cylinders'),
-      charge: engine?.charge ?? noted(1, 'nobody says that it was boosted'),
-      flow: best && noted(best.flow, `${sheet!.title}, at ${say.of(best.lift, 'lift')}`),
-      choke: place && noted(place.area, place.name),
-      bore: engine?.core.bore,
-      stroke: engine?.core.stroke,
-      pistonRatio: engine?.piston,
-    });
+    const result = judgeReport(core, target, match, verdict, place && noted(place.area, place.name));
     return [{ report, result, words: reportWords(result, say), reservations }];
   });

@@ -30,6 +30,8 @@ export const BUNDLE_KEYS = {
   calibration: 'calibrations',
   report: 'reports',
   question: 'questions',
+  assumption: 'assumptions',
+  verdict: 'verdicts',
 } as const satisfies Record<Noun, string>;
 
 /** Everything a shop knows, or a part of it, in one JSON file. */
@@ -60,6 +62,8 @@ export const Bundle = z.object({
   calibrations: z.array(NOUNS.calibration).default([]),
   reports: z.array(NOUNS.report).default([]),
   questions: z.array(NOUNS.question).default([]),
+  assumptions: z.array(NOUNS.assumption).default([]),
+  verdicts: z.array(NOUNS.verdict).default([]),
   /** Content of the attachments by hash, base64. */
   files: z.record(z.string(), z.base64()).default({}),
 });
@@ -122,6 +126,7 @@ const REFERENCES: { readonly [N in Noun]?: Readonly<Record<string, Noun>> } = {
   calibration: { sourceId: 'source' },
   report: { stageId: 'stage', sourceId: 'source', buildId: 'build' },
   question: { sourceId: 'source', headId: 'head' },
+  verdict: { buildId: 'build' },
   lineup: { buildId: 'build', stageId: 'stage', sheetId: 'sheet' },
 };
 

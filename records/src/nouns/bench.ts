@@ -226,9 +226,10 @@ export const Calibration = z
     date: Day,
     against: z.enum(['plate', 'control head']).default('plate'),
     diameter: lengthOf('The hole', 5, 300).nullable().default(null),
-    bore: lengthOf('The fixture', 20, 1000).nullable().default(null),
+    /** Of the pipe that leads to a plate; null where the plate sits on a fixture and draws from the room. */
+    bore: lengthOf('The pipe', 20, 1000).nullable().default(null),
     depression: depressionSchema.nullable().default(null),
-    /** Agreed flow of a control head, or of a plate with a certificate; null: from the orifice standard. */
+    /** Agreed flow of a control head, or of a plate with a certificate; null: worked out. */
     expected: flow.nullable().default(null),
     measured: flow,
     note: Short,
@@ -240,12 +241,12 @@ export const Calibration = z
     if (c.against === 'control head')
       ctx.addIssue({ code: 'custom', path: ['expected'], message: 'Say which flow is agreed for the control head.' });
     else
-      for (const field of ['diameter', 'bore', 'depression'] as const)
+      for (const field of ['diameter', 'depression'] as const)
         if (c[field] === null)
-          ctx.addIssue({ code: 'custom', path: [field], message: `The standard needs the ${FIELD_WORDS[field]}.` });
+          ctx.addIssue({ code: 'custom', path: [field], message: `Give the ${FIELD_WORDS[field]}.` });
   });
 export type Calibration = z.infer<typeof Calibration>;
-const FIELD_WORDS = { diameter: 'hole of the plate', bore: 'bore it sits in', depression: 'depression' } as const;
+const FIELD_WORDS = { diameter: 'hole of the plate', depression: 'depression' } as const;
 
 /** What somebody expects before the first reading. */
 export const Call = z.object({

@@ -1,4 +1,14 @@
-import { degrees, horsepower, horsepowerPerCfm, inches, inchesOfWater, millimetres, rpm } from '@alluvium/core';
+import {
+  cubicInches,
+  degrees,
+  format,
+  horsepower,
+  horsepowerPerCfm,
+  inches,
+  inchesOfWater,
+  millimetres,
+  rpm,
+} from '@alluvium/core';
 import { z } from 'zod';
 import { quantitySchema } from '../quantity.js';
 import { DateText, Name, Note, Stored } from './common.js';
@@ -83,89 +93,134 @@ export const Induction = z.discriminatedUnion('kind', [
 export const FUELS = ['petrol', 'diesel', 'alcohol', 'gas'] as const;
 export const USES = ['street', 'tow', 'drag', 'circuit', 'marine', 'work', 'other'] as const;
 
-/** An engine and what is wanted of it. */
-export const Build = z.object({
-  ...Stored,
-  name: Name,
-  note: Note,
-  bore: length(20, 600, 'The bore must lie between 20 and 600 mm.'),
-  stroke: length(20, 800, 'The stroke must lie between 20 and 800 mm.'),
-  cylinders: z
-    .int('Cylinders are a whole number.')
-    .min(1, 'An engine has at least one cylinder.')
-    .max(24, 'At most 24 cylinders.'),
-  rod: length(40, 1500, 'The rod must lie between 40 and 1500 mm.').nullable().default(null),
-  valvesPerCylinder: z
-    .int()
-    .min(2, 'Two to five valves per cylinder.')
-    .max(5, 'Two to five valves per cylinder.')
-    .default(2),
-  compression: quantitySchema('compression', {
-    min: 4,
-    max: 30,
-    sentence: 'Compression must lie between 4:1 and 30:1.',
+/** An engine and what is wanted of it: bore and stroke, or the displacement; a power, or a torque. */
+export const Build = z
+  .object({
+    ...Stored,
+    name: Name,
+    note: Note,
+    bore: length(20, 600, 'The bore must lie between 20 and 600 mm.').nullable().default(null),
+    stroke: length(20, 800, 'The stroke must lie between 20 and 800 mm.').nullable().default(null),
+    /** Of the whole engine, where bore and stroke are not known. */
+    displacement: quantitySchema('displacement', {
+      min: cubicInches(1),
+      max: cubicInches(20_000),
+      sentence: 'The displacement must lie between 1 and 20,000 in³.',
+    })
+      .nullable()
+      .default(null),
+    cylinders: z
+      .int('Cylinders are a whole number.')
+      .min(1, 'An engine has at least one cylinder.')
+      .max(24, 'At most 24 cylinders.'),
+    rod: length(40, 1500, 'The rod must lie between 40 and 1500 mm.').nullable().default(null),
+    valvesPerCylinder: z
+      .int()
+      .min(2, 'Two to five valves per cylinder.')
+      .max(5, 'Two to five valves per cylinder.')
+      .default(2),
+    compression: quantitySchema('compression', {
+      min: 4,
+      max: 30,
+      sentence: 'Compression must lie between 4:1 and 30:1.',
+    })
+      .nullable()
+      .default(null),
+    fuel: z.enum(FUELS).default('petrol'),
+    use: z.enum(USES).default('street'),
+    induction: Induction.default({ kind: 'natural' }),
+    cam: Cam.nullable().default(null),
+    manifoldFlow: quantitySchema('flow', { min: 1e-3, max: 2, sentence: 'The manifold flow must be above zero.' })
+      .nullable()
+      .default(null),
+    power: quantitySchema('power', {
+      min: horsepower(1),
+      max: horsepower(20_000),
+      sentence: 'The wanted power must lie between 1 and 20,000 hp.',
+    })
+      .nullable()
+      .default(null),
+    /** Torque wanted at the speed, where no power is stated. */
+    torque: quantitySchema('torque', {
+      min: 1,
+      max: 50_000,
+      sentence: 'The wanted torque must lie between 1 and 37,000 lb ft.',
+    })
+      .nullable()
+      .default(null),
+    speed: quantitySchema('rotation', {
+      min: rpm(300),
+      max: rpm(25_000),
+      sentence: 'The speed must lie between 300 and 25,000 rpm.',
+    }),
+    powerPerFlow: quantitySchema('powerPerFlow', {
+      min: horsepowerPerCfm(0.1),
+      max: horsepowerPerCfm(0.6),
+      sentence: 'The factor must lie between 0.1 and 0.6 hp/cfm.',
+    })
+      .nullable()
+      .default(null),
+    torquePerVolume: quantitySchema('torquePerVolume', {
+      min: 20e3,
+      max: 400e3,
+      sentence: 'Torque per displacement must lie between 0.24 and 4.8 lb ft/in³.',
+    })
+      .nullable()
+      .default(null),
+    velocityLimit: quantitySchema('velocity', {
+      min: 50,
+      max: 343,
+      sentence: 'The port velocity limit must lie below the speed of sound.',
+    })
+      .nullable()
+      .default(null),
+    budget: quantitySchema('money', { min: 0, sentence: 'The budget cannot be negative.' }).nullable().default(null),
+    due: DateText,
+    /** What may not change, in the shop's words. */
+    fixed: z.string().max(2000).default(''),
+    watchLifts: z
+      .array(
+        quantitySchema('lift', {
+          min: inches(0.01),
+          max: inches(2),
+          sentence: 'A watch lift must lie between .010 and 2.000 in.',
+        }),
+      )
+      .max(12, 'At most 12 watch lifts.')
+      .default(() =>
+        ['.300 in', '.400 in', '.500 in', '.600 in'].map((typed) => ({
+          si: inches(Number.parseFloat(`0${typed}`)),
+          typed,
+        })),
+      ),
   })
-    .nullable()
-    .default(null),
-  fuel: z.enum(FUELS).default('petrol'),
-  use: z.enum(USES).default('street'),
-  induction: Induction.default({ kind: 'natural' }),
-  cam: Cam.nullable().default(null),
-  manifoldFlow: quantitySchema('flow', { min: 1e-3, max: 2, sentence: 'The manifold flow must be above zero.' })
-    .nullable()
-    .default(null),
-  power: quantitySchema('power', {
-    min: horsepower(1),
-    max: horsepower(20_000),
-    sentence: 'The wanted power must lie between 1 and 20,000 hp.',
-  }),
-  speed: quantitySchema('rotation', {
-    min: rpm(300),
-    max: rpm(25_000),
-    sentence: 'The speed must lie between 300 and 25,000 rpm.',
-  }),
-  powerPerFlow: quantitySchema('powerPerFlow', {
-    min: horsepowerPerCfm(0.1),
-    max: horsepowerPerCfm(0.6),
-    sentence: 'The factor must lie between 0.1 and 0.6 hp/cfm.',
-  })
-    .nullable()
-    .default(null),
-  torquePerVolume: quantitySchema('torquePerVolume', {
-    min: 20e3,
-    max: 400e3,
-    sentence: 'Torque per displacement must lie between 0.24 and 4.8 lb ft/in³.',
-  })
-    .nullable()
-    .default(null),
-  velocityLimit: quantitySchema('velocity', {
-    min: 50,
-    max: 343,
-    sentence: 'The port velocity limit must lie below the speed of sound.',
-  })
-    .nullable()
-    .default(null),
-  budget: quantitySchema('money', { min: 0, sentence: 'The budget cannot be negative.' }).nullable().default(null),
-  due: DateText,
-  /** What may not change, in the shop's words. */
-  fixed: z.string().max(2000).default(''),
-  watchLifts: z
-    .array(
-      quantitySchema('lift', {
-        min: inches(0.01),
-        max: inches(2),
-        sentence: 'A watch lift must lie between .010 and 2.000 in.',
-      }),
-    )
-    .max(12, 'At most 12 watch lifts.')
-    .default(() =>
-      ['.300 in', '.400 in', '.500 in', '.600 in'].map((typed) => ({
-        si: inches(Number.parseFloat(`0${typed}`)),
-        typed,
-      })),
-    ),
-});
+  .superRefine((b, ctx) => {
+    const needed = 'Give bore and stroke, or the displacement.';
+    if (b.displacement === null && b.bore === null) ctx.addIssue({ code: 'custom', path: ['bore'], message: needed });
+    if (b.displacement === null && b.stroke === null)
+      ctx.addIssue({ code: 'custom', path: ['stroke'], message: needed });
+    if (b.displacement && b.bore && b.stroke) {
+      const volume = (Math.PI / 4) * b.bore.si ** 2 * b.stroke.si * b.cylinders;
+      if (Math.abs(b.displacement.si / volume - 1) > SAME_DISPLACEMENT)
+        ctx.addIssue({
+          code: 'custom',
+          path: ['displacement'],
+          message: `Bore, stroke and cylinders make ${format(volume, 'displacement', 'inch')} (${format(volume, 'displacement', 'metric')}): one of them is mistyped.`,
+        });
+    }
+    if (b.power === null && b.torque === null)
+      ctx.addIssue({ code: 'custom', path: ['power'], message: 'Say which power or torque is wanted.' });
+    if (b.power && b.torque && Math.abs((b.torque.si * 2 * Math.PI * b.speed.si) / b.power.si - 1) > SAME_DISPLACEMENT)
+      ctx.addIssue({
+        code: 'custom',
+        path: ['torque'],
+        message: `At that speed the power is ${format(b.power.si / (2 * Math.PI * b.speed.si), 'torque', 'inch')} of torque (${format(b.power.si / (2 * Math.PI * b.speed.si), 'torque', 'metric')}): leave one of them out.`,
+      });
+  });
 export type Build = z.infer<typeof Build>;
+
+/** Two statements of one thing closer than this agree: catalogues round. */
+const SAME_DISPLACEMENT = 0.01;
 
 export const depressionSchema = quantitySchema('depression', {
   min: inchesOfWater(0.5),

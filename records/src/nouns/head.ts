@@ -15,6 +15,8 @@ export const Head = z.object({
   material: z.enum(MATERIALS).default('unknown'),
   intakeValves: z.int32().min(1).max(3, 'One to three intake valves per cylinder.').default(1),
   exhaustValves: z.int32().min(1).max(2, 'One or two exhaust valves per cylinder.').default(1),
+  /** Separate intake ports of one cylinder, each tested by itself; null means one. */
+  intakePorts: z.int32().min(1).max(3, 'One to three intake ports per cylinder.').nullable().default(null),
   /** How many cylinders this casting covers; null when nobody said. */
   cylinders: z.int32().min(1).max(24, 'A head covers 1 to 24 cylinders.').nullable().default(null),
   price: quantitySchema('money', { min: 0, sentence: 'The price cannot be negative.' }).nullable().default(null),

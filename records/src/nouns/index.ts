@@ -1,4 +1,5 @@
 import type { z } from 'zod';
+import { Assumption, FrozenVerdict } from './assumption.js';
 import { Attachment, Checklist, Finding, Inspection, Seat } from './arrival.js';
 import { Calibration, Call, PlanTemplate, RawReading, Session, VelocityMap, WetFlow } from './bench.js';
 import { Build } from './build.js';
@@ -35,6 +36,8 @@ export const NOUNS = {
   calibration: Calibration,
   report: Report,
   question: Question,
+  assumption: Assumption,
+  verdict: FrozenVerdict,
 } as const;
 export type Noun = keyof typeof NOUNS;
 export const NOUN_NAMES = Object.keys(NOUNS) as Noun[];
@@ -66,9 +69,12 @@ export const NOUN_WORDS: Record<Noun, { one: string; many: string }> = {
   calibration: { one: 'check of the bench', many: 'checks of the bench' },
   report: { one: 'report of power', many: 'reports of power' },
   question: { one: 'question', many: 'questions' },
+  assumption: { one: 'assumption', many: 'assumptions' },
+  verdict: { one: 'kept verdict', many: 'kept verdicts' },
 };
 
 export * from './arrival.js';
+export * from './assumption.js';
 export * from './bench.js';
 export * from './build.js';
 export * from './claim.js';

@@ -74,7 +74,7 @@ const engine = computed(() => {
       <RouterLink class="engine" :to="{ name: 'target', query: { build: active.build.id } }" title="Open the target">
         {{ engine }}
         <span class="wanted">
-          <b>{{ settings.say.of(active.build.power.si, 'power') }}</b>
+          <b>{{ settings.say.of(active.core.power, 'power') }}</b>
           at {{ settings.say.of(active.build.speed.si, 'rotation').replace(/\D+$/, '') }}
         </span>
       </RouterLink>

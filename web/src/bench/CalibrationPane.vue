@@ -80,12 +80,12 @@ watch(bench, (id) => form.set('sourceId', id));
 const trial = computed(() => {
   const d = draft.value;
   if (!d.measured || d.measured.si <= 0) return undefined;
-  if (!d.expected && !(d.against === 'plate' && d.diameter && d.bore && d.depression)) return undefined;
+  if (!d.expected && !(d.against === 'plate' && d.diameter && d.depression)) return undefined;
   return factorOf(d as Calibration);
 });
 const trialExpected = computed(() => {
   const d = draft.value;
-  if (d.expected || d.against !== 'plate' || !d.diameter || !d.bore || !d.depression) return undefined;
+  if (d.expected || d.against !== 'plate' || !d.diameter || !d.depression) return undefined;
   try {
     const e = expectedOf(d as Calibration);
     return typeof e === 'number' ? undefined : { working: e };
@@ -121,7 +121,7 @@ const remove = (c: Calibration) => change.make([removal('calibration', c.id)], `
           <td>
             {{
               c.check.against === 'plate' && c.check.diameter
-                ? `plate ${c.check.diameter.typed} in ${c.check.bore?.typed ?? '?'} at ${c.check.depression?.typed ?? '?'}`
+                ? `plate ${c.check.diameter.typed}${c.check.bore ? ` in a pipe of ${c.check.bore.typed}` : ', room before it'} at ${c.check.depression?.typed ?? '?'}`
                 : c.check.against
             }}
           </td>
@@ -136,10 +136,10 @@ const remove = (c: Calibration) => change.make([removal('calibration', c.id)], `
             <button
               class="worded"
               type="button"
-              :aria-label="`Take out the check of ${c.check.date}`"
+              :aria-label="`Remove the check of ${c.check.date}`"
               @click="remove(c.check)"
             >
-              out
+              Remove
             </button>
           </td>
         </tr>
@@ -162,7 +162,7 @@ const remove = (c: Calibration) => change.make([removal('calibration', c.id)], `
           <QuantityField
             v-for="[field, kind, label] in [
               ['diameter', 'length', 'Hole of the plate'],
-              ['bore', 'length', 'Bore it sits in'],
+              ['bore', 'length', 'Pipe before it, if any'],
               ['depression', 'depression', 'Depression'],
             ] as const"
             :key="field"
@@ -188,7 +188,8 @@ const remove = (c: Calibration) => change.make([removal('calibration', c.id)], `
       </div>
       <p v-if="trialExpected?.problem" class="loss" role="alert">{{ trialExpected.problem }}</p>
       <p v-if="trialExpected?.working" class="note">
-        By the orifice standard this plate flows
+        {{ draft.bore ? 'By the orifice standard' : 'As an opening in a wall, with the room before it,' }} this plate
+        flows
         <WorkedNumber :working="trialExpected.working" />
         .
         <template v-if="trial">

@@ -93,7 +93,7 @@ const doubts = computed(() => {
   const measures = measuresAt(props.whole, props.session.stageId);
   return [
     ...setupDoubts(draft.value, {
-      engineBore: active.value?.build.bore.si,
+      engineBore: active.value?.build.bore?.si,
       valves: {
         intake: measured(measures, 'valve diameter', 'intake'),
         exhaust: measured(measures, 'valve diameter', 'exhaust'),

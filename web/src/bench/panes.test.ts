@@ -255,7 +255,7 @@ describe('the bench itself', () => {
     expect(on.page.findAll('circle.dot')).toHaveLength(4);
     for (const [label, value] of [
       ['Hole of the plate', '45 mm'],
-      ['Bore it sits in', '98 mm'],
+      ['Pipe before it, if any', '98 mm'],
       ['Depression', '28'],
       ['Measured', '218.7'],
     ] as const)
@@ -268,7 +268,7 @@ describe('the bench itself', () => {
     await on.page.find('form').trigger('submit');
     await flushPromises();
     expect(on.sent).toEqual([]);
-    await press('Take out the check of 2026-06-12');
+    await press('Remove the check of 2026-06-12');
     expect(on.sent[0]).toMatchObject({ method: 'DELETE', url: '/api/calibration/bench-1-summer' });
   });
   it('the eye of each who calls', async () => {

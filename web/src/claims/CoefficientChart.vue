@@ -6,8 +6,8 @@ import { area, line } from 'd3-shape';
 import { computed } from 'vue';
 
 /**
- * Coefficients against L/D: on the minimum area with the impossible region shaded, beyond what a valve or the tightest
- * place of the port can pass; and on the curtain area with every head of the library behind.
+ * Coefficients against L/D: on the minimum area with what no valve passes shaded, and a line above which the tightest
+ * place of the port would run beyond the usual; and on the curtain area with every head of the library behind.
  */
 const props = defineProps<{
   claimed: readonly PointResult[];
@@ -39,7 +39,7 @@ const usual = computed(() =>
     (r) => yCurtain.value(usualBest(r)),
   )(Array.from({ length: 40 }, (_, i) => 0.03 + ((reach.value - 0.03) * i) / 39))!,
 );
-/** Where the impossible begins: a coefficient of one, or the ceiling of the tightest place where that is lower. */
+/** A coefficient of one, or that of the tightest place where it is lower. */
 const edge = computed(() => {
   const known = [...props.ceiling].sort((a, b) => a.liftRatio - b.liftRatio);
   const at = (r: number): number => {
@@ -57,7 +57,7 @@ const impossible = computed(() =>
   area<{ r: number; c: number }>()
     .x((p) => x.value(p.r))
     .y0(yMin.value(top.value))
-    .y1((p) => yMin.value(p.c))(edge.value)!,
+    .y1(() => yMin.value(1))(edge.value)!,
 );
 const edgeLine = computed(() =>
   line<{ r: number; c: number }>()
@@ -78,7 +78,9 @@ const dots = computed(() =>
     <svg :viewBox="`0 0 ${W} ${H}`" :width="W" role="img" aria-label="Coefficients on the minimum area">
       <path :d="impossible" class="impossible" />
       <text :x="LEFT + 8" :y="yMin(1) - 6" class="word loss">no valve can</text>
-      <text v-if="limited" :x="W - 22" :y="yMin(1) - 6" text-anchor="end" class="word loss">nor this {{ place }}</text>
+      <text v-if="limited" :x="W - 22" :y="yMin(1) + 16" text-anchor="end" class="word">
+        beyond the usual for this {{ place }}
+      </text>
       <g v-for="t in [0.4, 0.6, 0.8, 1]" :key="t">
         <line :x1="LEFT" :x2="W - 16" :y1="yMin(t)" :y2="yMin(t)" class="grid" />
         <text :x="LEFT - 7" :y="yMin(t) + 4" text-anchor="end">{{ t.toFixed(1) }}</text>

@@ -60,7 +60,7 @@ const rows = computed(() =>
     heads: net.value!.heads[o.source]!,
     sharedHeads: net.value!.shared[o.source]!,
     percent: Math.expm1(o.offset),
-    plus: Number.isFinite(o.error) ? 1.96 * o.error : undefined,
+    plus: Number.isFinite(o.half) ? o.half : undefined,
   })),
 );
 const tied = computed(() => rows.value.filter((r) => r.tied));

@@ -54,8 +54,8 @@ export function useSourceReads(claims: Claims, headId: () => string, side: () =>
   return (sourceId: string, of: Side): SourceReading | undefined => {
     const index = net.value?.sources.indexOf(sourceId) ?? -1;
     const found = of === side() && index > 0 ? result.value?.offsets[index] : undefined;
-    return found?.tied && Number.isFinite(found.error)
-      ? { offset: found.offset, error: found.error, heads: net.value!.shared[index]! }
+    return found?.tied && Number.isFinite(found.half)
+      ? { offset: found.offset, half: found.half, heads: net.value!.shared[index]! }
       : undefined;
   };
 }

@@ -14,6 +14,8 @@ import type {
   RecordOf,
   Sheet,
   Source,
+  Assumption,
+  FrozenVerdict,
   Tolerance,
   WholeHead,
   WholeSession,
@@ -30,6 +32,8 @@ const list = <T>(queryKey: QueryKey, path: string) => read<T[]>(queryKey, () => 
 export const useBuilds = () => list<Build>(KEYS.builds, '/api/build');
 export const useSources = () => list<Source>(KEYS.sources, '/api/source');
 export const useChecklists = () => list<Checklist>(KEYS.checklists, '/api/checklist');
+export const useAssumptions = () => list<Assumption>(KEYS.assumptions, '/api/assumption');
+export const useVerdicts = () => list<FrozenVerdict>(KEYS.verdicts, '/api/verdict');
 export const useTolerances = () => list<Tolerance>(KEYS.tolerances, '/api/tolerance');
 export const usePlans = () => list<PlanTemplate>(KEYS.plans, '/api/plan');
 export const useCalibrations = () => list<Calibration>(KEYS.calibrations, '/api/calibration');

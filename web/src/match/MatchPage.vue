@@ -84,9 +84,9 @@ const more = (h: CompareHead) => h.verdict.open.length + h.verdict.flips.length 
     <header>
       <h1>Match</h1>
       <span class="note">
-        what each head could carry, against {{ settings.say.of(active.build.power.si, 'power') }} at
+        what each head could carry, against {{ settings.say.of(active.core.power, 'power') }} at
         {{ settings.say.of(speed, 'rotation') }}
-        <template v-if="wanted !== active.build.power.si">
+        <template v-if="wanted !== active.core.power">
           , of which the air must make {{ settings.say.of(wanted, 'power') }}
         </template>
       </span>

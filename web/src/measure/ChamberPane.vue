@@ -70,7 +70,8 @@ const overhangs = computed(() => {
   const bores = new Map<string, { name: string; bore: number }>();
   const put = (name: string, bore: number) =>
     void (bores.has(bore.toFixed(5)) || bores.set(bore.toFixed(5), { name, bore }));
-  if (active.value) put(active.value.build.bore.typed, active.value.core.bore);
+  const bore = active.value?.build.bore;
+  if (bore) put(bore.typed, bore.si);
   for (const s of props.whole.sheets) if (s.setup.bore) put(s.setup.bore.typed, s.setup.bore.si);
   return [...bores.values()].flatMap(({ name, bore }) => {
     const working = workIf(chamberOverhang, { chamber: size('chamber width'), bore });
