@@ -169,3 +169,13 @@ export function betterWords(a: string, b: string, odds: number): string {
 /** The verdict in a few words, for a list: `probably carries, 84 in 100`. */
 export const degreeWords = (v: Pick<HeadVerdict, 'degree' | 'odds'>): string =>
   v.odds === undefined ? v.degree : `${v.degree}, ${oddsWords(v.odds)}`;
+
+/** Flow of a measured sheet above what the valve's least area passes: a question to the figures. */
+export const aboveOneWords = (
+  side: string,
+  points: readonly { readonly lift: number; readonly coefficients: { readonly minimum?: Working } }[],
+  say: Say,
+): string => {
+  const worst = points.reduce((a, b) => (b.coefficients.minimum!.value > a.coefficients.minimum!.value ? b : a));
+  return `At ${listed(points.map((p) => say.of(p.lift, 'lift')))} the ${side} flows more than the valve’s least area passes (coefficient ${say.of(worst.coefficients.minimum!.value, 'ratio', { digits: 2 })}). Are the lift’s zero, the seat and the valve’s size right?`;
+};

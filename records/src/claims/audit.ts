@@ -19,6 +19,7 @@ import { MEASURE_ITEMS } from '../nouns/measureItems.js';
 import type { Source } from '../nouns/source.js';
 import { sizesComparable } from './conditions.js';
 import { isGrave, judgedClaims, type ClaimContext, type JudgedClaim, type NetHead } from './judge.js';
+import type { JudgingContext } from '../evaluateHead.js';
 import { judgedReports, type JudgedReport } from './reports.js';
 
 /** A size somebody states, held against what was found. */
@@ -105,7 +106,11 @@ export function claimRows(
   heads: readonly NetHead[],
   sources: readonly Source[],
   context: ClaimContext,
-  more: { readonly tolerances?: readonly Tolerance[]; readonly builds?: readonly Build[] } = {},
+  more: {
+    readonly tolerances?: readonly Tolerance[];
+    readonly builds?: readonly Build[];
+    readonly judging?: JudgingContext;
+  } = {},
 ): ClaimRow[] {
   const named = (id: string | null) => sources.find((s) => s.id === id)?.name ?? 'source not said';
   return heads
@@ -139,16 +144,18 @@ export function claimRows(
           doubtful: size.verdict === 'high' || size.verdict === 'low',
           size,
         })),
-        ...judgedReports(head, more.builds ?? [], context.own, context.say).map((power) => ({
-          ...base(power.report.stageId, power.report.sourceId),
-          key: power.report.id,
-          side: null,
-          what: 'power',
-          verdict: power.result.verdict,
-          words: power.words,
-          doubtful: power.result.verdict === 'not believable',
-          power,
-        })),
+        ...judgedReports(head, more.builds ?? [], context.own, context.say, { ...more.judging, sources }).map(
+          (power) => ({
+            ...base(power.report.stageId, power.report.sourceId),
+            key: power.report.id,
+            side: null,
+            what: 'power',
+            verdict: power.result.verdict,
+            words: power.words,
+            doubtful: power.result.verdict === 'not believable',
+            power,
+          }),
+        ),
       ];
     })
     .sort(inAuditOrder);

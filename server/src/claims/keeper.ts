@@ -5,6 +5,7 @@
 import { createHash } from 'node:crypto';
 import { sayIn } from '@alluvium/core';
 import {
+  assumptionsOf,
   auditLine,
   claimRows,
   contextOf,
@@ -17,6 +18,9 @@ import {
   type Extent,
   type NetHead,
   type Source,
+  type Assumption,
+  type JudgingContext,
+  type Noun,
   type Tolerance,
 } from '@alluvium/records';
 import type { Database } from '../db/database.js';
@@ -38,11 +42,16 @@ export interface Standing {
   readonly version: number;
 }
 
+/** Nouns that all claims are judged with. */
+const IN_FACTS: ReadonlySet<Noun> = new Set<Noun>(['source', 'tolerance', 'build', 'assumption', 'calibration']);
+
 /** What all claims are judged with. */
 export interface Facts {
   readonly sources: readonly Source[];
   readonly tolerances: readonly Tolerance[];
   readonly builds: readonly Build[];
+  /** The shop's own assumptions, and which benches were checked. */
+  readonly judging: JudgingContext;
   /** The source that is our own bench. */
   readonly own: string | undefined;
 }
@@ -105,6 +114,12 @@ export function createClaimKeeper(db: Database): ClaimKeeper {
       sources,
       tolerances: await rowsOf<Tolerance>(db, 'select * from tolerance order by id'),
       builds: await rowsOf<Build>(db, 'select * from build order by id'),
+      judging: {
+        assumptions: assumptionsOf(await rowsOf<Assumption>(db, 'select * from assumption')),
+        checked: new Set(
+          (await db.query<{ id: string }>('select distinct source_id as id from calibration')).map((r) => r.id),
+        ),
+      },
       own: sources.find((s) => s.kind === 'own bench')?.id,
     };
     return known;
@@ -180,12 +195,12 @@ export function createClaimKeeper(db: Database): ClaimKeeper {
   /** Judges every head whose verdicts are not those of the library as it is now. */
   async function judge(): Promise<void> {
     const at = moved;
-    const { own, sources, tolerances, builds } = await facts();
+    const { own, sources, tolerances, builds, judging: means } = await facts();
     const context = contextOf(library, own, sayIn('inch'));
     const due = [...hashes.keys()].filter((id) => judged.get(id)?.moved !== at);
     for (let i = 0; i < due.length && !closed && moved === at; i += READ)
       await inSlices(due.slice(i, i + READ), (head) => {
-        const rows = claimRows([head], sources, context, { tolerances, builds });
+        const rows = claimRows([head], sources, context, { tolerances, builds, judging: means });
         judged.set(head.head.id, {
           moved: at,
           entries: rows.map((row) => {
@@ -229,7 +244,7 @@ export function createClaimKeeper(db: Database): ClaimKeeper {
             queue.add(t.headId);
             total = Math.max(total, hashes.size, queue.size);
           }
-          if (t.noun === 'source' || t.noun === 'tolerance' || t.noun === 'build') {
+          if (IN_FACTS.has(t.noun)) {
             const before = known?.own;
             known = undefined;
             moved++;

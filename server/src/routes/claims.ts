@@ -145,11 +145,11 @@ export async function claimRoutes(app: FastifyInstance, db: Database): Promise<v
 
   /** The lines of these entries, judged with their words in the units asked for. */
   async function rowsOfEntries(entries: readonly AuditEntry[], system: AuditQuery['system']) {
-    const { own, sources, tolerances, builds } = await keeper.facts();
+    const { own, sources, tolerances, builds, judging } = await keeper.facts();
     const context = contextOf(library, own, sayIn(system));
     const rows = new Map(
       (await netHeads(db, [...new Set(entries.map((e) => e.headId))])).flatMap((head) =>
-        claimRows([head], sources, context, { tolerances, builds }).map((r) => [r.key, r] as const),
+        claimRows([head], sources, context, { tolerances, builds, judging }).map((r) => [r.key, r] as const),
       ),
     );
     return entries.flatMap((e) => rows.get(e.key) ?? []);
@@ -186,10 +186,10 @@ export async function claimRoutes(app: FastifyInstance, db: Database): Promise<v
     },
     async ({ query }) => {
       await ready();
-      const { own, sources, tolerances, builds } = await keeper.facts();
+      const { own, sources, tolerances, builds, judging } = await keeper.facts();
       const context = contextOf(library, own, sayIn('inch'));
       const heads = await netHeads(db, query.heads.split(',').filter(Boolean).slice(0, 60));
-      const rows = claimRows(heads, sources, context, { tolerances, builds });
+      const rows = claimRows(heads, sources, context, { tolerances, builds, judging });
       return { ...keeper.standing(), count: rows.filter((r) => r.doubtful).length };
     },
   );

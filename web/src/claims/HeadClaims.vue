@@ -2,6 +2,7 @@
 import type { Side } from '@alluvium/core';
 import { judgedClaims, judgedReports, judgedSizes, publications, type Stage, type WholeHead } from '@alluvium/records';
 import { computed, ref } from 'vue';
+import { useJudging } from '../data/judging.js';
 import { useBuilds, useTolerances } from '../data/queries.js';
 import WaitingNote from '../parts/WaitingNote.vue';
 import ClaimArticle from './ClaimArticle.vue';
@@ -21,6 +22,7 @@ const props = defineProps<{
 }>();
 const tolerances = useTolerances();
 const builds = useBuilds();
+const judging = useJudging();
 const sourceReads = useSourceReads(
   props.claims,
   () => props.whole.head.id,
@@ -32,7 +34,10 @@ const named = (id: string | null) => props.claims.sources.value.find((s) => s.id
 const flows = computed(() => (context.value ? judgedClaims(props.whole, props.side, context.value) : []));
 const sizes = computed(() => judgedSizes(props.whole, tolerances.data.value ?? [], props.claims.facts.value));
 const reports = computed(() =>
-  judgedReports(props.whole, builds.data.value ?? [], props.claims.own.value, props.claims.facts.value.say),
+  judgedReports(props.whole, builds.data.value ?? [], props.claims.own.value, props.claims.facts.value.say, {
+    ...judging.value,
+    sources: props.claims.sources.value,
+  }),
 );
 const published = computed(() =>
   publications(props.whole, props.stage.id, props.side, props.claims.own.value, props.claims.sources.value),

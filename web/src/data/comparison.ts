@@ -3,15 +3,15 @@ import {
   evaluateHead,
   sheetDetails,
   type HeadEvaluation,
+  type JudgingContext,
   type LineupView,
   type LineupWrite,
   type WholeHead,
   type Written,
 } from '@alluvium/records';
 import { useQueryClient } from '@tanstack/vue-query';
-import type { Say } from '@alluvium/core';
 import { computed, ref, type ComputedRef } from 'vue';
-import { useSettings } from '../state/settings.js';
+import { useJudging } from './judging.js';
 import { request } from './client.js';
 import { KEYS } from './keys.js';
 import { standingOf, useLineup } from './queries.js';
@@ -46,8 +46,7 @@ interface Read {
   readonly entry: Entry['entry'];
   readonly whole: WholeHead;
   readonly evaluation: HeadEvaluation;
-  /** Units its leaves are named in. */
-  readonly say: Say;
+  readonly context: JudgingContext;
 }
 
 /** A head that stands in the lineup more than once is named with what tells its entries apart: stage, else sheet. */
@@ -67,11 +66,11 @@ function nameAmong(
 }
 
 /** Heads as they were last read: one whose data did not change is not evaluated again when another one does. */
-function reader(settings: { readonly say: Say }): (active: ActiveBuild, view: LineupView) => CompareHead[] {
+function reader(context: () => JudgingContext): (active: ActiveBuild, view: LineupView) => CompareHead[] {
   let before: Read[] = [];
   return (active, view) => {
     if (!active.target) return [];
-    const { say } = settings;
+    const judging = { ...context(), sources: view.sources };
     const now = view.entries.map(({ entry, whole }): Read => {
       const known = before.find(
         (r) =>
@@ -79,15 +78,15 @@ function reader(settings: { readonly say: Say }): (active: ActiveBuild, view: Li
           r.whole === whole &&
           r.entry.stageId === entry.stageId &&
           r.entry.sheetId === entry.sheetId &&
-          r.say === say,
+          r.context.say === judging.say &&
+          r.context.assumptions === judging.assumptions &&
+          r.context.checked === judging.checked &&
+          r.context.sources === judging.sources,
       );
       const evaluation =
         known?.evaluation ??
-        evaluateHead(active.build, active.core, active.target!, whole, entry.stageId, entry.sheetId, {
-          sources: view.sources,
-          say,
-        });
-      return { active, entry, whole, evaluation, say };
+        evaluateHead(active.build, active.core, active.target!, whole, entry.stageId, entry.sheetId, judging);
+      return { active, entry, whole, evaluation, context: judging };
     });
     before = now;
     return now.map(({ entry, whole, evaluation }, index) => ({
@@ -119,7 +118,8 @@ const useLineupStore = defineStore('comparison', () => {
   const hidden = useHidden();
   const query = useLineup(() => active.value?.build.id ?? '');
   const view = computed(() => query.data.value);
-  const read = reader(useSettings());
+  const judging = useJudging();
+  const read = reader(() => judging.value);
   const heads = computed(() => (active.value && view.value ? read(active.value, view.value) : []));
   const standing = standingOf(query);
   return {

@@ -39,6 +39,8 @@ const IN_CLAIMS: ReadonlySet<Noun> = new Set<Noun>([
   'source',
   'tolerance',
   'build',
+  'assumption',
+  'calibration',
 ]);
 const LISTS: { readonly [N in Noun]?: readonly QueryKey[] } = {
   build: [KEYS.builds],

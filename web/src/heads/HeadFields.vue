@@ -38,6 +38,16 @@ async function save(): Promise<void> {
       ]"
     />
     <ChoiceField
+      v-if="draft.intakeValves! > 1"
+      v-model="draft.intakePorts"
+      label="Intake ports a cylinder"
+      :options="[
+        [null, 'one, shared'],
+        [2, '2, each tested by itself'],
+        [3, '3, each tested by itself'],
+      ]"
+    />
+    <ChoiceField
       v-model="draft.exhaustValves!"
       label="Exhaust valves a cylinder"
       :options="[

@@ -1,5 +1,14 @@
 <script setup lang="ts">
-import { evaluateSheet, listed, parseQuantity, unitFor, type Doubt, type Side, type System } from '@alluvium/core';
+import {
+  aboveOneWords,
+  evaluateSheet,
+  listed,
+  parseQuantity,
+  unitFor,
+  type Doubt,
+  type Side,
+  type System,
+} from '@alluvium/core';
 import {
   addition,
   emptyCells,
@@ -205,6 +214,12 @@ const questions = computed<Question[]>(() => {
   for (const side of ['intake', 'exhaust'] as const) {
     const points = result.value?.[side].curve?.points ?? [];
     for (const doubt of result.value?.[side].doubts ?? []) found.push(question(side, doubt, points[doubt.index]!));
+    const above = (result.value?.[side].points ?? []).filter((p) => p.aboveOne);
+    if (above.length > 0)
+      found.push({
+        key: `${side}above${above.map((p) => p.lift).join()}`,
+        text: aboveOneWords(side, above, settings.say),
+      });
   }
   return found.filter((q) => !settled.value.has(q.key));
 });

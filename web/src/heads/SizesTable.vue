@@ -64,6 +64,10 @@ const ports = computed(() => props.whole.ports.filter((p) => p.side === side.val
 const onPort = computed(() =>
   spec.value.sided && ports.value.some((p) => p.id === portId.value) ? portId.value : null,
 );
+/** The valve a throat or bowl is spoken of as a share of. */
+const ofValve = computed(() =>
+  item.value === 'throat' || item.value === 'bowl' ? size('valve diameter', side.value) : undefined,
+);
 const instrument = ref('');
 const unreadable = ref('');
 const problem = ref('');
@@ -202,7 +206,14 @@ const follows = computed(() => {
           label="Port"
           :options="[[null, 'not said'] as const, ...ports.map((p) => [p.id, portName(ports, p.id)!] as const)]"
         />
-        <QuantityField v-model="value" :kind="spec.kind" label="Size" @update:problem="unreadable = $event" />
+        <QuantityField
+          v-model="value"
+          :kind="spec.kind"
+          label="Size"
+          :placeholder="ofValve ? 'or a share of the valve: 90.3 %' : undefined"
+          :share-of="ofValve"
+          @update:problem="unreadable = $event"
+        />
         <ChoiceField
           v-model="source"
           label="Who says so"

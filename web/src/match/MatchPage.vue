@@ -15,17 +15,20 @@ import {
   type Working,
 } from '@alluvium/core';
 import { ElCollapse, ElCollapseItem } from 'element-plus';
-import { computed } from 'vue';
+import { computed, ref } from 'vue';
 import ArrivalNote from '../arrival/ArrivalNote.vue';
 import NoBuild from '../parts/NoBuild.vue';
 import WorkedNumber from '../parts/WorkedNumber.vue';
 import { useComparison, type CompareHead } from '../data/comparison.js';
 import { useSettings } from '../state/settings.js';
+import AssumptionsDialog from './AssumptionsDialog.vue';
+import KeptVerdicts from './KeptVerdicts.vue';
 import LadderChart from './LadderChart.vue';
 import SettleList from './SettleList.vue';
 
 /** Each head against the target: which one carries the engine, how sure that is, and what would change it. */
 const settings = useSettings();
+const assuming = ref(false);
 const { active, heads, shown, loading, error } = useComparison();
 const target = computed(() => active.value?.target);
 const speed = computed(() => active.value!.core.speed);
@@ -90,6 +93,8 @@ const more = (h: CompareHead) => h.verdict.open.length + h.verdict.flips.length 
           , of which the air must make {{ settings.say.of(wanted, 'power') }}
         </template>
       </span>
+      <el-button class="no-print assume" size="small" @click="assuming = true">Assumptions</el-button>
+      <AssumptionsDialog v-if="assuming" @close="assuming = false" />
     </header>
     <template v-if="shown.length">
       <p class="reading best" aria-live="polite">{{ best }}</p>
@@ -138,6 +143,7 @@ const more = (h: CompareHead) => h.verdict.open.length + h.verdict.flips.length 
             </ul>
           </template>
           <SettleList :heads="shown" />
+          <KeptVerdicts :active="active" :heads="shown" :best="best" />
         </div>
         <div>
           <article v-for="h in shown" :key="h.id" class="verdict" :aria-label="`Verdict on ${h.letter} ${h.name}`">
@@ -196,6 +202,9 @@ header {
   display: flex;
   align-items: baseline;
   gap: 22px;
+}
+header .assume {
+  margin-left: auto;
 }
 .best {
   max-width: 900px;

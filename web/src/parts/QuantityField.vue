@@ -16,6 +16,8 @@ const props = defineProps<{
   required?: boolean;
   problem?: string;
   hideLabel?: boolean;
+  /** What a share typed as `90.3 %` is of, SI; left out where a share means nothing. */
+  shareOf?: number | undefined;
 }>();
 const emit = defineEmits<{ 'update:modelValue': [Quantity | null]; 'update:problem': [string] }>();
 const settings = useSettings();
@@ -48,6 +50,14 @@ const understood = computed(() => {
 });
 const sentence = computed(() => own.value || props.problem || '');
 
+/** `90.3 %` of what it is of, written as a size; anything else as it was typed. */
+function asSize(value: string): string {
+  const share = /^\s*(\d+(?:[.,]\d+)?)\s*%\s*$/.exec(value)?.[1];
+  if (share === undefined || props.shareOf === undefined) return value;
+  const si = (Number(share.replace(',', '.')) / 100) * props.shareOf;
+  return `${formatNumber(si, props.kind, settings.system, props.kind === 'length' && settings.system === 'metric' ? { digits: 2 } : {})} ${unit.value}`;
+}
+
 function read(value: string): void {
   text.value = value;
   typing.value = true;
@@ -57,7 +67,7 @@ function read(value: string): void {
     emit('update:modelValue', null);
     return;
   }
-  const parsed = readTyped(value, props.kind, settings.system);
+  const parsed = readTyped(asSize(value), props.kind, settings.system);
   own.value = parsed.ok ? '' : parsed.problem;
   emit('update:problem', own.value);
   if (parsed.ok) emit('update:modelValue', parsed.quantity);

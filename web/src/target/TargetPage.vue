@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { targetWords } from '@alluvium/core';
+import { PORT_VELOCITY_LIMIT, USUAL_POWER_PER_FLOW, targetWords, unitFor } from '@alluvium/core';
 import { Build, FUELS, USES, removal, type RecordOf } from '@alluvium/records';
 import { computed } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
@@ -54,27 +54,39 @@ async function remove(): Promise<void> {
   await router.replace({ name: 'target' });
 }
 const ENGINE: readonly BuildField[] = [
-  { name: 'bore', kind: 'length', label: 'Bore', required: true },
-  { name: 'stroke', kind: 'length', label: 'Stroke', required: true },
+  { name: 'bore', kind: 'length', label: 'Bore' },
+  { name: 'stroke', kind: 'length', label: 'Stroke' },
+  { name: 'displacement', kind: 'displacement', label: 'or displacement' },
   { name: 'rod', kind: 'length', label: 'Rod length' },
   { name: 'compression', kind: 'compression', label: 'Compression' },
 ];
 const WANTED: readonly BuildField[] = [
-  { name: 'power', kind: 'power', label: 'Power', required: true },
+  { name: 'power', kind: 'power', label: 'Power' },
+  { name: 'torque', kind: 'torque', label: 'or torque' },
   { name: 'speed', kind: 'rotation', label: 'at', required: true },
   { name: 'budget', kind: 'money', label: 'Budget' },
 ];
-const FACTORS: readonly BuildField[] = [
-  { name: 'powerPerFlow', kind: 'powerPerFlow', label: 'Power per flow k', hint: '0.257 hp/cfm' },
+const FACTORS = computed<readonly BuildField[]>(() => [
+  {
+    name: 'powerPerFlow',
+    kind: 'powerPerFlow',
+    label: `Power per flow k, ${unitFor('powerPerFlow', settings.system).symbol}`,
+    hint: settings.say.of(USUAL_POWER_PER_FLOW, 'powerPerFlow'),
+  },
   {
     name: 'torquePerVolume',
     kind: 'torquePerVolume',
-    label: 'Torque per displacement t',
+    label: `Torque per displacement t, ${unitFor('torquePerVolume', settings.system).symbol}`,
     hint: 'as the target implies',
   },
-  { name: 'velocityLimit', kind: 'velocity', label: 'Port velocity limit', hint: '613 ft/s' },
+  {
+    name: 'velocityLimit',
+    kind: 'velocity',
+    label: 'Port velocity limit',
+    hint: settings.say.of(PORT_VELOCITY_LIMIT, 'velocity'),
+  },
   { name: 'manifoldFlow', kind: 'flow', label: 'Manifold flow at 28 in' },
-];
+]);
 </script>
 
 <template>
@@ -95,7 +107,7 @@ const FACTORS: readonly BuildField[] = [
       <fieldset>
         <legend>Engine</legend>
         <TextField v-model="draft.name" label="Name" :problem="problems.name" class="wide" />
-        <BuildQuantity v-for="f in ENGINE.slice(0, 2)" :key="f.name" :form="form" :field="f" />
+        <BuildQuantity v-for="f in ENGINE.slice(0, 3)" :key="f.name" :form="form" :field="f" />
         <TextField
           :model-value="draft.cylinders"
           label="Cylinders"
@@ -107,7 +119,7 @@ const FACTORS: readonly BuildField[] = [
           label="Valves per cylinder"
           :options="[2, 3, 4, 5].map((n) => [n, String(n)] as const)"
         />
-        <BuildQuantity v-for="f in ENGINE.slice(2)" :key="f.name" :form="form" :field="f" />
+        <BuildQuantity v-for="f in ENGINE.slice(3)" :key="f.name" :form="form" :field="f" />
         <ChoiceField v-model="draft.fuel!" label="Fuel" :options="pick(FUELS)" />
         <ChoiceField v-model="draft.use!" label="Use" :options="pick(USES)" />
       </fieldset>
@@ -137,7 +149,7 @@ const FACTORS: readonly BuildField[] = [
       </fieldset>
       <fieldset class="rules">
         <legend>
-          Factors of the schools
+          Calculation factors
           <span class="note">empty means the usual one</span>
         </legend>
         <BuildQuantity v-for="f in FACTORS" :key="f.name" :form="form" :field="f" />
@@ -146,6 +158,10 @@ const FACTORS: readonly BuildField[] = [
         <h2>What follows</h2>
         <template v-if="live?.target">
           <p class="reading">{{ words }}</p>
+          <p v-if="!live.build.bore || !live.build.stroke" class="note">
+            Bore and stroke are not both known. Flow, port velocity and Mach index need only the displacement; piston
+            speed, shrouding, chamber overhang and whether a test’s fixture fits can’t be told.
+          </p>
           <table class="ruled">
             <tbody>
               <tr>
