@@ -1,6 +1,5 @@
 /** A verdict as it is kept: what was said of a lineup, and the versions of the records it rested on. */
 import {
-  degreeWords,
   matchWords,
   targetWords,
   type HeadVerdict,
@@ -61,12 +60,7 @@ export function keptContent(
       sheet: h.sheet?.title ?? '',
       degree: h.verdict.degree,
       odds: h.verdict.odds ?? null,
-      words: [
-        degreeWords(h.verdict),
-        ...matchWords(h.match, h.verdict, target, speed, build.cam?.lobeSeparation?.si, say),
-      ]
-        .join('. ')
-        .replaceAll('..', '.'),
+      words: matchWords(h.match, h.verdict, target, speed, build.cam?.lobeSeparation?.si, say).join(' '),
       limits: h.verdict.limits.map((l) => ({ runner: l.runner, id: l.id, margin: l.margin, u: l.u, odds: l.odds })),
     })),
     records: restedOn(build, heads),

@@ -1,5 +1,6 @@
 import { readFileSync } from 'node:fs';
 import {
+  disagreementWords,
   evaluateTarget,
   horsepowerPerCfm,
   normalShare,
@@ -116,6 +117,7 @@ describe('the Slate Six and its heads', () => {
     );
     expect(plain(bestWords([a]))).toContain('No head carries the target. A 417 early comes nearest.');
     expect(plain(bestWords([d, e]))).toContain('D and E can’t be told apart.');
+    expect(disagreementWords([c, d, e])).toMatch(/^The power estimates do not agree: .*by port area it is E/);
     expect(plain(bestWords([]))).toContain('No head in the lineup has an intake sheet');
   });
   it('errors that heads share cancel in their difference', () => {

@@ -47,7 +47,10 @@ export interface RunnerReach {
   readonly limits: readonly Limit[];
 }
 
-export const flowLeaf = (runner: Runner): string => `flow:${runner.facts?.id ?? runner.name}`;
+const nameOf = (runner: Runner): string => runner.facts?.id ?? runner.name;
+export const flowLeaf = (runner: Runner): string => `flow:${nameOf(runner)}`;
+/** Its mean over the cam, which is made of every row at once. */
+export const meanLeaf = (runner: Runner): string => `mean:${nameOf(runner)}`;
 
 /** Every runner that was flowed, with where it runs out. */
 export function runnersOf(
@@ -57,8 +60,9 @@ export function runnersOf(
   runners: readonly Runner[],
 ): RunnerReach[] {
   return runners.flatMap((runner): RunnerReach[] => {
-    const over = sideOverCam(runner.sheet.intake, target.usefulLift, target.intakeCam);
-    if (!over) return [];
+    const found = sideOverCam(runner.sheet.intake, target.usefulLift, target.intakeCam);
+    if (!found) return [];
+    const over: OverCam = found.mean ? { ...found, mean: { ...found.mean, leaf: meanLeaf(runner) } } : found;
     const own = runner.geometry ?? head;
     const best = noted(
       over.best.flow * (own.intakePorts ?? 1),

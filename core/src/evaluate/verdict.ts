@@ -18,7 +18,7 @@ import { normalQuantile } from '../uncertainty/normal.js';
 import type { LeafBook } from '../uncertainty/working.js';
 import { sheetEvidence, softEvidence, unknownConditions, type Branch, type Evidence } from './evidence.js';
 import type { HeadGeometry, Runner } from './head.js';
-import { flowLeaf, type MatchResult } from './match.js';
+import { flowLeaf, meanLeaf, type MatchResult } from './match.js';
 import { headModel, type HardLimit, type HeadModel } from './model.js';
 import type { Build, TargetResult } from './target.js';
 
@@ -98,7 +98,7 @@ export function judgeHead(
   const margins = base.slice(0, count);
   const off = deviations(of, count);
   const evidence = evidenceOf(build, target, model, match);
-  const book = bookOf(model, base, of);
+  const book = bookOf(model, base, of, target);
   if (count === 0)
     return {
       degree: degreeOf(undefined, evidence),
@@ -298,16 +298,49 @@ function flipsOf(model: HeadModel, of: readonly Response[], margins: readonly nu
     .map(({ leaf, change }) => ({ leaf, change }));
 }
 
-function bookOf(model: HeadModel, base: readonly number[], of: readonly Response[]): LeafBook {
+/** Leaves of one reading alone: in a mean over all of them they count by their number. */
+const OF_ONE_ROW = /^(row|zero|between):/;
+/** How far the flow below a sheet's first row may lie from the line led on to zero, as a share of it. Common practice, no source. */
+const BELOW_FIRST = 0.3;
+
+/** What a mean over the cam is made of: what all rows share, the rows by their number, and the guess below the first. */
+function madeOfMean(model: HeadModel, i: number, of: readonly Response[], target: TargetResult) {
+  const { over, runner } = model.reaches[i]!;
+  const mean = over.mean!.value;
+  const k = model.limits.length + i;
+  const rows = of.filter((r) => r.leaf.id.startsWith('row:') && r.change[k] !== 0).length;
+  const made = of
+    .filter((r) => r.change[k] !== 0)
+    .map((r) => ({
+      leaf: r.leaf,
+      change: OF_ONE_ROW.test(r.leaf.id)
+        ? standardUncertainty(r.leaf.spread) * (r.leaf.id.startsWith('row:') ? mean / Math.max(1, rows) : 0)
+        : r.change[k]! * mean,
+    }))
+    .filter((m) => m.change !== 0);
+  const first = runner.sheet.intake.curve!.first;
+  const below = target.intakeCam ? 1 - target.intakeCam.shareAbove(first.lift) : 0;
+  const leaf: Leaf = {
+    id: `below:${flowLeaf(runner)}`,
+    label: 'flow below the sheet’s first row',
+    value: 0,
+    spread: { shape: 'normal', u: BELOW_FIRST },
+    source: 'led on to zero flow at zero lift; common practice, no source',
+  };
+  return [...made, { leaf, change: (below * BELOW_FIRST * first.flow) / 2 }];
+}
+
+function bookOf(model: HeadModel, base: readonly number[], of: readonly Response[], target: TargetResult): LeafBook {
   const count = model.limits.length;
   return {
     leaves: new Map(model.leaves.map((l) => [l.id, l])),
     made: new Map(
-      model.reaches.map((reach, i) => {
+      model.reaches.flatMap((reach, i) => {
         const flow = Math.exp(base[count + i]!);
+        const best = of.map((r) => ({ leaf: r.leaf, change: r.change[count + i]! * flow }));
         return [
-          flowLeaf(reach.runner),
-          of.map((r) => ({ leaf: r.leaf, change: r.change[count + i]! * flow })).filter((c) => c.change !== 0),
+          [flowLeaf(reach.runner), best.filter((c) => c.change !== 0)] as const,
+          ...(reach.over.mean ? [[meanLeaf(reach.runner), madeOfMean(model, i, of, target)] as const] : []),
         ];
       }),
     ),

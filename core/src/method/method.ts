@@ -44,6 +44,8 @@ export interface Working {
   readonly method: AnyMethod;
   readonly given: Readonly<Record<string, unknown>>;
   readonly value: number;
+  /** Id of the figure made of leaves that it is, where its own working does not reach them (a mean over a whole curve). */
+  readonly leaf?: string;
 }
 
 export const isWorking = (x: unknown): x is Working =>
@@ -59,7 +61,7 @@ export const numberOf = (given: Given<number>): number => (typeof given === 'num
 
 export const noteOf = (x: unknown): string | undefined => (isNoted(x) ? x.note : undefined);
 
-export const leafOf = (x: unknown): string | undefined => (isNoted(x) ? x.leaf : undefined);
+export const leafOf = (x: unknown): string | undefined => (isNoted(x) || isWorking(x) ? x.leaf : undefined);
 
 export const noted = <T>(value: T, note: string, leaf?: string): Noted<T> => ({
   value,

@@ -12,19 +12,20 @@ export interface LeafBook {
 
 /** The value of a working with one leaf of it, wherever it stands, at another value. @throws RangeError where there is none. */
 function revalued(x: unknown, leaf: string, value: number): unknown {
+  if (leafOf(x) === leaf) return value;
   if (isWorking(x)) {
     const given: Record<string, unknown> = {};
     for (const name in x.given) given[name] = revalued(x.given[name], leaf, value);
     return x.method.compute(given) as unknown;
   }
-  return leafOf(x) === leaf ? value : valueOf(x);
+  return valueOf(x);
 }
 
 /** Values of the leaves a working rests on, by id. */
 function leavesOf(x: unknown, into = new Map<string, number>()): Map<string, number> {
   const id = leafOf(x);
   if (id !== undefined) into.set(id, valueOf(x) as number);
-  if (isWorking(x)) for (const name in x.given) leavesOf(x.given[name], into);
+  else if (isWorking(x)) for (const name in x.given) leavesOf(x.given[name], into);
   return into;
 }
 

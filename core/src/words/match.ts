@@ -146,15 +146,13 @@ export function bestWords(heads: readonly JudgedHead[]): string {
   else sentences.push(`No head carries the target. ${called(best)} comes nearest.`);
   const second = order[1];
   if (second) sentences.push(betterWords(best.letter, second.letter, oddsBetter(best.verdict, second.verdict)!));
-  const estimates = disagreement(known);
-  if (estimates) sentences.push(estimates);
   if (best.arrival && arrivalMark(best.arrival))
     sentences.push(`But ${best.letter} is not ready. ${arrivalObjections(best.arrival).join(' ')}`);
   return sentences.join(' ') + out;
 }
 
-/** Said where the power estimates pick different heads. */
-function disagreement(heads: readonly JudgedHead[]): string | undefined {
+/** Said where the power estimates pick different heads; undefined where they agree. */
+export function disagreementWords(heads: readonly Pick<JudgedHead, 'letter' | 'match'>[]): string | undefined {
   if (heads.length < 2) return undefined;
   const picks = (['peak-flow', 'ratio-derated', 'area', 'valve'] as const).flatMap((id) => {
     const powers = heads.flatMap((h) => {
@@ -174,7 +172,7 @@ function disagreement(heads: readonly JudgedHead[]): string | undefined {
   };
   const by = new Map<string, string[]>();
   for (const p of picks) by.set(p.letter, [...(by.get(p.letter) ?? []), words[p.id]!]);
-  return `The power estimates do not agree: ${[...by].map(([letter, ids]) => `by ${listed(ids)} it is ${letter}`).join('; ')}.`;
+  return `The power estimates do not agree: ${[...by].map(([letter, ids]) => `by ${listed(ids)} it is ${letter}`).join('; ')}. They read different sizes of the head: each says what it assumes.`;
 }
 
 /** Whether the target itself is believable, before any head is blamed. */

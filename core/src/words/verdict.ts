@@ -10,7 +10,7 @@ import { listed } from './listed.js';
 
 /** `98 in 100`; never quite nothing or all. */
 export const oddsWords = (odds: number): string =>
-  odds > 0.995 ? 'over 99 in 100' : odds < 0.005 ? 'under 1 in 100' : `${Math.round(odds * 100)} in 100`;
+  odds > 0.9949 ? 'over 99 in 100' : odds < 0.005 ? 'under 1 in 100' : `${Math.round(odds * 100)} in 100`;
 
 /** A fact about the evidence, a sentence. */
 export function evidenceWords(e: Evidence, say: Say): string {
@@ -63,6 +63,10 @@ export interface ToSettle {
   readonly decides?: number;
 }
 
+/** An act that settles it less often than this is not worth its minutes. */
+const WORTH_IT = 0.05;
+export const isWorthIt = (a: ToSettle): boolean => a.decides === undefined || a.decides >= WORTH_IT;
+
 /** What lifts what the evidence holds back. */
 const LIFTS: Partial<Record<Evidence['code'], { readonly act: string; readonly minutes: number }>> = {
   'no flow': { act: 'flow its intake', minutes: 60 },
@@ -94,7 +98,7 @@ export function settlingsOf(verdict: HeadVerdict): ToSettle[] {
     decides: Math.min(1, s.decides),
   }));
   const all = [...(short ? [] : held), ...asked, ...readings];
-  return all.filter((a, i) => all.findIndex((o) => o.act === a.act) === i).slice(0, 6);
+  return all.filter((a, i) => all.findIndex((o) => o.act === a.act) === i);
 }
 
 /** A change of one leaf, in its own unit: `+.012 in²`, `−3.1 %`. */

@@ -112,7 +112,7 @@ const seen = (band: BandView | undefined): string =>
           <th class="num">claimed, {{ unit }} at 28</th>
           <th class="num">measured</th>
           <th class="num">off by</th>
-          <th class="num">give or take</th>
+          <th class="num">Uncertainty (±)</th>
           <th v-if="reads" class="num">read through its source</th>
           <th class="num">on minimum area</th>
           <th class="num">of heads seen, below</th>

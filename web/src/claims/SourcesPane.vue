@@ -151,10 +151,10 @@ const giveOrTake = (flow: number): string =>
           <tr>
             <th>source</th>
             <th class="num">reads</th>
-            <th class="num">give or take</th>
+            <th class="num">Uncertainty (±)</th>
             <th class="num">heads</th>
             <th class="num">shared</th>
-            <th class="num">shared points</th>
+            <th class="num">sheets compared</th>
           </tr>
         </thead>
         <tbody>
@@ -220,7 +220,7 @@ const giveOrTake = (flow: number): string =>
             <th class="num">peak, as it says</th>
             <th class="num">at lift</th>
             <th class="num">on our bench</th>
-            <th class="num">give or take</th>
+            <th class="num">Uncertainty (±)</th>
           </tr>
         </thead>
         <tbody>

@@ -4,6 +4,7 @@ import {
   bestWords,
   betterWords,
   degreeWords,
+  disagreementWords,
   flipWords,
   matchWords,
   oddsBetter,
@@ -64,12 +65,14 @@ const wanted = computed(() => target.value!.airPower);
 const figures = computed<[string, (Working | undefined)[], number?][]>(() => [
   ['peak port velocity at the target', shown.value.map((h) => h.match.portVelocity)],
   ['mean inlet Mach index at the target', shown.value.map((h) => h.match.machIndex), 2],
-  ['mean flow over this cam', shown.value.map((h) => h.match.intake?.mean), 0],
-  ['lobe separation wanted', shown.value.map((h) => h.match.lobeSeparation)],
+  ['mean flow over this cam', shown.value.map((h) => h.match.intake?.mean)],
+  // The rule is no finer than a few degrees, which the sizes it reads do not tell.
+  ['lobe separation wanted', shown.value.map((h) => h.match.lobeSeparation), 0],
   ['flow the window rule expects', shown.value.map((h) => h.match.windowFlow), 0],
   ['bench speed at the least area', shown.value.map((h) => h.match.benchSpeed)],
   ['money per horsepower', shown.value.map((h) => h.match.cost), 2],
 ]);
+const apart = computed(() => disagreementWords(shown.value));
 /** Every two heads that can be told apart or not, best first. */
 const pairs = computed(() => {
   const judged = shown.value
@@ -128,11 +131,17 @@ const more = (h: CompareHead) => h.verdict.open.length + h.verdict.flips.length 
               <tr v-for="[name, workings, digits] in figures" :key="name">
                 <td>{{ name }}</td>
                 <td v-for="(w, i) in workings" :key="i" class="num">
-                  <WorkedNumber :working="w" :digits="digits" :book="shown[i]!.verdict.book" bare />
+                  <WorkedNumber
+                    :working="w"
+                    :digits="digits"
+                    :book="digits === 0 ? undefined : shown[i]!.verdict.book"
+                    bare
+                  />
                 </td>
               </tr>
             </tbody>
           </table>
+          <p v-if="apart" class="note">{{ apart }}</p>
           <template v-if="pairs.length">
             <h2>
               Which is better

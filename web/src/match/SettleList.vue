@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { oddsWords, settlingsOf, type ToSettle } from '@alluvium/core';
+import { isWorthIt, listed, oddsWords, settlingsOf, type ToSettle } from '@alluvium/core';
 import { useStorage } from '@vueuse/core';
 import { ElButton, ElCheckbox } from 'element-plus';
 import { computed } from 'vue';
@@ -10,6 +10,17 @@ const props = defineProps<{ heads: readonly CompareHead[] }>();
 const done = useStorage<Record<string, boolean>>('alluvium.settled', {});
 const acts = computed(() =>
   props.heads.flatMap((h) => settlingsOf(h.verdict).map((a) => ({ ...a, head: h, key: `${h.stage.id} ${a.act}` }))),
+);
+const MOST = 5;
+const worth = computed(() =>
+  props.heads.flatMap((h) => acts.value.filter((a) => a.head === h && isWorthIt(a)).slice(0, MOST)),
+);
+/** What could be measured and would hardly change anything. */
+const idle = computed(() =>
+  props.heads.flatMap((h) => {
+    const list = acts.value.filter((a) => a.head === h && !isWorthIt(a)).map((a) => a.act);
+    return list.length ? [`${h.letter}: ${listed(list)}`] : [];
+  }),
 );
 const then = (a: ToSettle) =>
   a.odds === undefined
@@ -25,7 +36,7 @@ const print = () => window.print();
       <ElButton class="no-print" size="small" @click="print">Print</ElButton>
     </h2>
     <ul>
-      <li v-for="a in acts" :key="a.key">
+      <li v-for="a in worth" :key="a.key">
         <ElCheckbox v-model="done[a.key]">
           <b>{{ a.head.letter }}</b>
           {{ a.act }}
@@ -33,7 +44,10 @@ const print = () => window.print();
         <span class="note">about {{ a.minutes }} minutes · {{ then(a) }}</span>
       </li>
     </ul>
-    <p class="note">Heads whose verdict is sure need nothing more measured: no reading named here could change it.</p>
+    <p v-if="idle.length" class="note">
+      Not worth measuring, since it would hardly change the verdict: {{ idle.join('; ') }}.
+    </p>
+    <p class="note">A head whose verdict is sure needs nothing more measured.</p>
   </section>
 </template>
 

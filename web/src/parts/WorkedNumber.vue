@@ -42,7 +42,7 @@ const text = computed(() => {
     :aria-label="`${label ?? working.method.result.label}: ${text}${sure ? ` ${sure.text}` : ''}. Show the working.`"
     @click.stop="panel.show(working, book)"
   >
-    {{ text }}
+    <span>{{ text }}</span>
     <small v-if="sure" class="sure">{{ sure.text }}</small>
   </button>
   <span v-else class="quiet">–</span>
