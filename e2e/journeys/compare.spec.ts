@@ -155,7 +155,7 @@ test('fills the screen in high contrast and comes back', async ({ page }) => {
 test('the match names the worse runner, the limit, and says ceilings', async ({ page }) => {
   await page.goto('/match?build=slate-six');
   await expect(
-    page.getByText('D Longreach 212 carries the target with the most to spare, 20 cfm over 188 cfm.'),
+    page.getByText(/^D Longreach 212 carries the target, with the most to spare\..* D and E can’t be told apart\./),
   ).toBeVisible();
   const a = page.getByRole('article').filter({ hasText: '417 early' });
   await expect(a).toContainText('The worse runner decides: port 1, against port 3 with 179 cfm.');
@@ -166,10 +166,52 @@ test('the match names the worse runner, the limit, and says ceilings', async ({ 
   await expect(page.getByRole('dialog', { name: 'The working' })).toContainText('Speed the flow can carry');
 });
 
+test('a verdict says how sure it is, what would settle and flip it, follows the shop’s assumptions, and can be kept', async ({
+  page,
+}) => {
+  await page.goto('/match?build=slate-six');
+  const c = page.getByRole('article', { name: 'Verdict on C P6-205' });
+  await expect(c).toContainText(/probably carries, \d\d in 100/);
+  // What would flip it, by keyboard.
+  await c.getByRole('button', { name: 'What would flip it' }).focus();
+  await page.keyboard.press('Enter');
+  await expect(c).toContainText(/power per flow −0\.0\d+\shp\/cfm/);
+  // The list for the bench is ticked off, and the tick is still there after a reload.
+  const list = page.getByRole('region', { name: 'What would settle it' });
+  await list.getByText('learn the factor from a dyno pull of an engine like this one').nth(1).click();
+  await page.reload();
+  await expect(list.getByRole('checkbox', { checked: true })).toHaveCount(1);
+  // The verdict as it stands is kept.
+  await page.getByRole('button', { name: 'Keep this verdict' }).click();
+  const kept = page.getByRole('region', { name: 'Verdicts kept' });
+  await expect(kept).toContainText('rests on what stands now');
+  // The shop knows its factor: everything follows, the kept verdict does not.
+  await page.getByRole('button', { name: 'Assumptions' }).click();
+  const dialog = page.getByRole('dialog', { name: 'Assumptions' });
+  await dialog.getByLabel('power per flow, least').fill('0.256');
+  await dialog.getByLabel('power per flow, most').fill('0.2');
+  await expect(dialog.getByLabel('power per flow, most')).toHaveValue('0.2');
+  await dialog.getByLabel('power per flow, most').fill('0.259');
+  await dialog.getByLabel('one set-up against the next').fill('90 %');
+  await dialog.getByRole('button', { name: 'Save' }).click();
+  await expect(dialog.getByRole('alert')).toContainText('no believable figure');
+  await dialog.getByLabel('one set-up against the next').fill('');
+  await dialog.getByRole('button', { name: 'Save' }).click();
+  await expect(page.getByText('The shop’s own assumptions are saved')).toBeVisible();
+  await page.keyboard.press('Escape');
+  await expect(c).toContainText(/(^|[^y] )carries, 9\d in 100|carries, over 99 in 100/);
+  await kept.getByRole('button', { name: /^2\d{3}-/ }).click();
+  const old = page.getByRole('dialog', { name: /^Verdict of/ });
+  await expect(old).toContainText(/Probably carries the target \(\d\d in 100\): 197\scfm/);
+  await page.keyboard.press('Escape');
+  await kept.getByRole('button', { name: /^Remove the verdict of/ }).click();
+  await expect(kept).toContainText('None yet.');
+});
+
 test('the other builds of the shop: four valves under boost, and a diesel', async ({ page }) => {
   await page.goto('/match?build=vennick-five');
   await expect(page.getByRole('article')).toHaveCount(2);
-  await expect(page.getByText(/B OM-4V carries the target|A V5 standard carries the target/)).toBeVisible();
+  await expect(page.getByText(/^B OM-4V carries the target/)).toBeVisible();
   await page.getByLabel('Build at hand').selectOption({ label: 'Tarrow Three' });
   await expect(page.getByRole('article').filter({ hasText: 'T3 helical' })).toBeVisible();
 });

@@ -18,13 +18,14 @@ test('a stranger does the main job with the keyboard', async ({ page }) => {
   await expect(page.getByText('Start here')).toBeVisible();
   await reach('Name');
   await type('Kestrel Four');
-  for (const text of ['3.5', '3.25', '4']) {
+  // Bore and stroke; the displacement follows from them and is passed over; cylinders.
+  for (const text of ['3.5', '3.25', '', '4']) {
     await key('Tab');
-    await type(text);
+    if (text) await type(text);
   }
   await reach('Power');
   await type('160');
-  await key('Tab');
+  await reach('at');
   await type('6000');
   await page.getByRole('button', { name: 'Add the cam' }).focus();
   await key('Enter');
@@ -101,7 +102,9 @@ test('a stranger does the main job with the keyboard', async ({ page }) => {
   await step(page, 'Compare').focus();
   await key('Enter');
   await expect(
-    page.getByText('B leads over the whole range, by as much as 22 cfm. Only B clears the target’s 156 cfm.'),
+    page.getByText(
+      /^B leads over the whole range, by as much as 22 cfm\. Against the target: B probably carries; A (probably falls|falls) short\./,
+    ),
   ).toBeVisible();
   const row = page.getByRole('row', { name: /^\.400/ });
   await expect(row).toContainText('+19');
@@ -110,15 +113,22 @@ test('a stranger does the main job with the keyboard', async ({ page }) => {
   await step(page, 'Match').focus();
   await key('Enter');
   await expect(
-    page.getByText(
-      'B Alloy two carries the target with the most to spare, 9 cfm over 156 cfm. It is the only one that does.',
-    ),
+    page.getByText(/^B Alloy two probably carries the target \(\d\d in 100\), with the most to spare\./),
   ).toBeVisible();
-  await expect(page.getByRole('article').filter({ hasText: 'Iron one' })).toContainText('Falls short by');
-  await page.getByRole('button', { name: /power the intake flow could carry: 170\. Show/ }).focus();
+  await expect(page.getByRole('article').filter({ hasText: 'Iron one' })).toContainText(/fall?s short/i);
+  // Nothing of its port area was measured: that is said, and stands first among what would settle it.
+  await expect(page.getByRole('article').filter({ hasText: 'Alloy two' })).toContainText(
+    'Its least port area is not known',
+  );
+  await expect(page.getByRole('region', { name: 'What would settle it' })).toContainText(
+    'measure its least port area: pinch or window',
+  );
+  await page.getByRole('button', { name: /power the intake flow could carry: 170 ± \d+ hp\. Show/ }).focus();
   await key('Enter');
   const working = page.getByRole('dialog', { name: 'The working' });
   await expect(working).toContainText('Power from peak flow');
+  await expect(working).toContainText('power per flow');
+  await expect(working).toContainText(/1\.0 cfm more of peak intake flow at 28 in is \+1\.\d hp/);
   await expect(working).toContainText('Common practice, no source');
   await key('Escape');
   await expect(working).toBeHidden();

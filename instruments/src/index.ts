@@ -24,3 +24,4 @@ export const STAND_INS = {
   calipers,
 } as const;
 export type StandIn = keyof typeof STAND_INS;
+export { normal, random } from '@alluvium/core';
