@@ -103,7 +103,7 @@ test('a stranger does the main job with the keyboard', async ({ page }) => {
   await key('Enter');
   await expect(
     page.getByText(
-      /^B leads over the whole range, by as much as 22 cfm\. Against the target: B probably carries; A (probably falls|falls) short\./,
+      /^B leads over the whole range, by as much as 22\scfm\. Against the target: B probably carries; A (probably falls|falls) short\./,
     ),
   ).toBeVisible();
   const row = page.getByRole('row', { name: /^\.400/ });
@@ -128,7 +128,7 @@ test('a stranger does the main job with the keyboard', async ({ page }) => {
   const working = page.getByRole('dialog', { name: 'The working' });
   await expect(working).toContainText('Power from peak flow');
   await expect(working).toContainText('power per flow');
-  await expect(working).toContainText(/1\.0 cfm more of peak intake flow at 28 in is \+1\.\d hp/);
+  await expect(working).toContainText(/1\.0\scfm more of peak intake flow at 28 in is \+1\.\d\shp/);
   await expect(working).toContainText('Common practice, no source');
   await key('Escape');
   await expect(working).toBeHidden();

@@ -1,10 +1,22 @@
 import fc from 'fast-check';
-import { millimetres } from '@alluvium/core';
+import { USUAL_ASSUMPTIONS, evaluateTarget, horsepowerPerCfm, millimetres } from '@alluvium/core';
 import { describe, expect, it } from 'vitest';
 import { readBundle, writeBundle } from '../files/bundle.js';
 import { fingerprint } from '../fingerprint.js';
-import { quantitySchema } from '../quantity.js';
-import { Build, MEASURE_ITEMS, MEASURE_ITEM_NAMES, NOUNS, NOUN_NAMES, NOUN_WORDS, Setup, Sheet } from './index.js';
+import { quantitySchema, resolutionOf } from '../quantity.js';
+import { toCoreBuild } from '../toCore.js';
+import {
+  Assumption,
+  Build,
+  assumptionsOf,
+  MEASURE_ITEMS,
+  MEASURE_ITEM_NAMES,
+  NOUNS,
+  NOUN_NAMES,
+  NOUN_WORDS,
+  Setup,
+  Sheet,
+} from './index.js';
 
 const message = (result: { success: boolean; error?: { issues: { message: string }[] } }) =>
   result.success ? '' : result.error!.issues[0]!.message;
@@ -66,8 +78,63 @@ describe('a build', () => {
       { induction: { kind: 'boosted', pressureRatio: '0.5', chargeTemperature: '50 °C', ambientTemperature: '15 °C' } },
       'The pressure ratio must lie between 1 and 8.',
     ],
+    [{ bore: null }, 'Give bore and stroke, or the displacement.'],
+    [{ displacement: '467 ci' }, 'Bore, stroke and cylinders make 256.8 in³ (4.21 L): one of them is mistyped.'],
+    [{ power: null }, 'Say which power or torque is wanted.'],
+    [{ torque: '300 lb ft' }, 'At that speed the power is 272 lb ft of torque (369 N·m): leave one of them out.'],
   ])('with %j is refused in words', (change, sentence) => {
-    expect(message(Build.safeParse({ ...least, ...change }))).toBe(sentence);
+    expect(message(Build.safeParse({ ...least, ...change })).replaceAll('\u00a0', ' ')).toBe(sentence);
+  });
+});
+
+describe('an engine known by its displacement and a torque', () => {
+  it('has the target of one whose bore and stroke make as much, and its power is that of the torque', () => {
+    const whole = Build.parse({
+      id: 'k',
+      name: 'K',
+      bore: '98 mm',
+      stroke: '93 mm',
+      cylinders: 6,
+      power: '290 hp',
+      speed: '5600 rpm',
+    });
+    const known = evaluateTarget(toCoreBuild(whole));
+    const { bore: _b, stroke: _s, power: _p, ...rest } = whole;
+    const plain = Build.parse({ ...rest, displacement: '4.2090 L', torque: '271.98 lb ft' });
+    const target = evaluateTarget(toCoreBuild(plain));
+    // 5252 × 290 / 5600 = 271.98 lb ft.
+    expect(target.torque.value / known.torque.value).toBeCloseTo(1, 4);
+    for (const figure of ['demand', 'areaNeeded', 'airflow', 'bmep'] as const)
+      expect(target[figure]!.value / known[figure]!.value).toBeCloseTo(1, 3);
+    // 467 ci of eight cylinders: 58.4 in³ each.
+    const big = evaluateTarget(
+      toCoreBuild(Build.parse({ ...rest, cylinders: 8, displacement: '467 ci', torque: '500 lb ft' })),
+    );
+    expect(big.cylinderVolume.value * 61023.744).toBeCloseTo(467 / 8, 3);
+  });
+});
+
+describe('how finely a figure was written', () => {
+  it.each([
+    ['98.0 mm', 0.05e-3],
+    ['2.08 in', 0.005 * 0.0254],
+    ['.480 in', 0.0005 * 0.0254],
+    ['98 mm', 0.5e-3],
+    ['1 7/8 in', 0],
+  ])('%s: half of its last figure', (typed, half) => {
+    const si = quantitySchema('length').parse(typed).si;
+    expect(resolutionOf({ si, typed })).toBeCloseTo(half, 9);
+  });
+});
+
+describe('the shop’s own assumptions', () => {
+  const own = (name: string, value: string) => Assumption.parse({ id: name, name, value });
+  it('take the usual ones’ places; a triangle that does not rise is left as usual', () => {
+    expect(assumptionsOf([])).toEqual(USUAL_ASSUMPTIONS);
+    expect(assumptionsOf([own('setup', '0.6 %')]).setup).toBeCloseTo(0.006, 12);
+    const factor = assumptionsOf([own('leastPowerPerFlow', '0.25 hp/cfm')]).powerPerFlow;
+    expect(factor[0]).toBeCloseTo(horsepowerPerCfm(0.25), 6);
+    expect(assumptionsOf([own('mostPowerPerFlow', '0.2 hp/cfm')]).powerPerFlow).toEqual(USUAL_ASSUMPTIONS.powerPerFlow);
   });
 });
 

@@ -116,6 +116,24 @@ describe('a tolerance', () => {
   });
 });
 
+describe('an assumption of the shop', () => {
+  it('is one a name, and believable for what it is', async () => {
+    const own = await f.call('POST', '/api/assumption', { name: 'setup', value: '0.6 %' });
+    expect(own.status).toBe(201);
+    const twice = await f.call('POST', '/api/assumption', { name: 'setup', value: '2 %' });
+    expect(twice.body.detail).toBe('The shop has its own figure for this already.');
+    for (const [name, value] of [
+      ['setup', '90 %'],
+      ['mostPowerPerFlow', '-1 hp/cfm'],
+      ['liftZero', '1 in'],
+    ])
+      expect((await f.call('POST', '/api/assumption', { name, value })).body.fields[0].message).toBe(
+        'This is no believable figure for that.',
+      );
+    expect((await f.call('POST', '/api/assumption', { name: 'luck', value: '1 %' })).status).toBe(400);
+  });
+});
+
 describe('a photo', () => {
   it('is turned upright, loses its place, and gets a thumbnail', async () => {
     const content = await turned();

@@ -97,4 +97,42 @@ describe('migrations', () => {
       db.script("insert into question (id, version, text, state) values ('q', 1, 'So?', 'true')"),
     ).rejects.toThrow(/question_/);
   });
+  it('builds and heads of the seventh step come along; an engine may then be known by its displacement', async () => {
+    db = await openPglite();
+    const steps = await readMigrations(MIGRATIONS);
+    await migrate(db, steps.slice(0, 7));
+    const put = (id: string, columns: string, values: string) =>
+      db.script(`
+        insert into build (id, version, name, cylinders, valves_per_cylinder, fuel, use, induction, speed, watch_lifts${columns})
+          values ('${id}', 3, 'Old six', 6, 2, 'petrol', 'street', '{"kind": "natural"}', '{"si": 93, "typed": "5600 rpm"}', '[]'${values});
+      `);
+    const size = ', \'{"si": 0.098, "typed": "98 mm"}\', \'{"si": 0.093, "typed": "93 mm"}\'';
+    const power = ', \'{"si": 216000, "typed": "290 hp"}\'';
+    await put('old', ', bore, stroke, power', size + power);
+    await migrate(db, steps);
+    expect((await db.query('select * from build'))[0]).toMatchObject({
+      version: 3,
+      displacement: null,
+      torque: null,
+      bore: { typed: '98 mm' },
+    });
+    await put(
+      'new',
+      ', displacement, torque',
+      ', \'{"si": 0.0042, "typed": "4.2 L"}\', \'{"si": 370, "typed": "370 N m"}\'',
+    );
+    await expect(put('bad', ', bore, power', ', \'{"si": 0.098, "typed": "98 mm"}\'' + power)).rejects.toThrow(
+      /build_size/,
+    );
+    await expect(put('none', ', bore, stroke', size)).rejects.toThrow(/build_wanted/);
+    // The new nouns are counted like every other.
+    const tally = await db.query<{ noun: string; n: number }>(
+      "select noun, n::int from tally where noun in ('build', 'assumption', 'verdict') order by noun",
+    );
+    expect(tally).toEqual([
+      { noun: 'assumption', n: 0 },
+      { noun: 'build', n: 2 },
+      { noun: 'verdict', n: 0 },
+    ]);
+  });
 });

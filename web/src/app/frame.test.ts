@@ -1,5 +1,5 @@
 import { readFileSync } from 'node:fs';
-import { readBundle, wholesOf, type Build } from '@alluvium/records';
+import { readBundle, wholesOf, type Build, type FrozenVerdict } from '@alluvium/records';
 import { flushPromises } from '@vue/test-utils';
 import { beforeEach, describe, expect, it } from 'vitest';
 import MatchPage from '../match/MatchPage.vue';
@@ -19,6 +19,7 @@ beforeEach(() => {
   builds = bundle.builds;
   lined = true;
 });
+let kept: FrozenVerdict[] = [];
 const lineup = (buildId: string) => ({
   sources: bundle.sources,
   entries: bundle.lineups
@@ -30,7 +31,15 @@ const on = usePane((address, body) => {
   const said = server(address, body);
   if (said !== undefined) return said;
   const build = /^(?:PUT )?\/api\/build\/(.+)\/lineup$/.exec(address);
-  return build ? lineup(build[1]!) : { '/api/build': builds, '/api/source': bundle.sources }[address];
+  return build
+    ? lineup(build[1]!)
+    : {
+        '/api/build': builds,
+        '/api/source': bundle.sources,
+        '/api/verdict': kept,
+        '/api/assumption': [],
+        '/api/calibration': [],
+      }[address];
 });
 const { showAt, field, press, submit, pick } = on;
 const SLATE = '?build=slate-six';
@@ -143,7 +152,12 @@ describe('match', () => {
     expect(on.page.find('.best').text()).toContain('Longreach 212');
     const verdicts = on.page.findAll('.verdict').map((v) => [v.find('.letter').text(), v.find('.word').text()]);
     expect(verdicts).toHaveLength(5);
-    expect(verdicts[0]![1]).toContain('falls short');
+    expect(verdicts[0]![1]).toBe('falls short, 1 in 100');
+    // What would settle it is listed for heads whose verdict is not sure, and for no other.
+    const list = on.page.find('[aria-label="What would settle it"]').text();
+    expect(list).toContain('B learn the factor from a dyno pull');
+    expect(list).not.toContain('D learn');
+    expect(on.text()).toContain('The power estimates do not agree');
     expect(on.text()).toContain('Ceilings for the breathing, not forecasts.');
   });
   it('an empty lineup, and no build at all, say what to do first', async () => {
@@ -154,6 +168,55 @@ describe('match', () => {
     builds = [];
     await showAt('/match', MatchPage);
     expect(on.text()).toContain('Say first which engine it is for');
+  });
+});
+
+describe('verdicts kept and assumptions', () => {
+  it('a verdict is kept with the versions it rested on; later it says what moved', async () => {
+    kept = [];
+    await showAt(`/match${SLATE}`, MatchPage);
+    await press('Keep this verdict');
+    expect(on.sent.at(-1)).toMatchObject({ method: 'POST', url: '/api/verdict', body: { buildId: 'slate-six' } });
+    const { content } = on.sent.at(-1)!.body as { content: FrozenVerdict['content'] };
+    expect(content.heads.map((h) => h.degree)).toHaveLength(5);
+    expect(content.records).toContainEqual({ noun: 'sheet', id: '417-received-p3', version: 1 });
+    on.page.unmount();
+    const older = content.records.map((r) => (r.id === '417-received-p3' ? { ...r, version: 7 } : r));
+    kept = [
+      {
+        id: 'v',
+        version: 1,
+        buildId: 'slate-six',
+        made: '2026-06-01',
+        note: '',
+        content: { ...content, records: older.slice(1) },
+      },
+    ];
+    await showAt(`/match${SLATE}`, MatchPage);
+    expect(on.page.find('.kept').text()).toContain('records since: 1 changed, 1 new');
+  });
+  it('the shop’s own figure is typed in its place, refused where it cannot be, and saved as one change', async () => {
+    kept = [];
+    await showAt(`/match${SLATE}`, MatchPage);
+    await press('Assumptions');
+    const row = (label: string) =>
+      [...document.querySelectorAll<HTMLTableRowElement>('.el-dialog tr')].find((r) => r.textContent!.includes(label))!;
+    const type = async (label: string, text: string) => {
+      const input = row(label).querySelector('input')!;
+      input.value = text;
+      input.dispatchEvent(new Event('input'));
+      await flushPromises();
+    };
+    await type('one set-up against the next', 'about one');
+    expect(row('one set-up against the next').textContent).toContain('is not');
+    await type('one set-up against the next', '0.6 %');
+    await type('power per flow, least', '0.25 hp/cfm');
+    document.querySelector<HTMLFormElement>('.el-dialog form')!.dispatchEvent(new Event('submit'));
+    await flushPromises();
+    expect(on.sent.map((x) => [x.method, x.url, x.body.name])).toEqual([
+      ['POST', '/api/assumption', 'setup'],
+      ['POST', '/api/assumption', 'leastPowerPerFlow'],
+    ]);
   });
 });
 
