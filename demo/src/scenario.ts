@@ -611,7 +611,7 @@ const FIVE: [string, string, string, Json, string, string, number[], number[]][]
     { kind: 'production', material: 'aluminium', price: '600' },
     '32.0 mm',
     '27.5 mm',
-    [60, 115, 160, 190, 205],
+    [60, 115, 160, 188, 202],
     [48, 92, 126, 146, 155],
   ],
   [

@@ -1,6 +1,6 @@
 /**
  * `npm run proof`: what takes long and proves much; a seeded part of each is in `npm test`. About an hour on two cores.
- * `npm run proof -- cuts | readers | server` runs one of the three.
+ * `npm run proof -- odds | cuts | readers | server` runs one of them.
  */
 import { spawnSync } from 'node:child_process';
 import { join } from 'node:path';
@@ -19,6 +19,7 @@ function machineFactor() {
 }
 
 const PARTS = {
+  odds: () => vitest(['core/src/evaluate/odds.test.ts'], { ODDS_HEADS: '10000' }),
   cuts: () => vitest(['server/src/test/durable.test.ts'], { POWER_CUTS: '200' }),
   readers: () => vitest(['records/src/files/fuzz.test.ts', 'web/src/exchange/workbook.test.ts'], { FUZZ: '10000' }),
   server: () =>

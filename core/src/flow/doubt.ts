@@ -64,18 +64,18 @@ const BESIDE = 4;
  */
 function misfit(points: readonly FlowPoint[], i: number): { off: number; expected: number } {
   const p = points[i]!;
-  const others = points
-    .map((q, k) => ({ q, k }))
-    .filter(({ k }) => k !== i)
-    .sort((a, b) => Math.abs(a.k - i) - Math.abs(b.k - i));
   const end = i === 0 || i === points.length - 1;
-  const beside = others.slice(0, end ? BESIDE - 1 : BESIDE).map(({ q }) => q);
-  const top = Math.max(...points.map((q) => q.flow));
-  const log = (q: FlowPoint) => Math.log(Math.max(q.flow, top * 1e-3) / q.lift);
+  const count = end ? BESIDE - 1 : BESIDE;
+  // The nearest rows are those of a window that holds the row, as even about it as the ends allow.
+  const from = Math.max(0, Math.min(i - (BESIDE >> 1), points.length - 1 - count));
+  const log = (q: FlowPoint) => Math.log(Math.max(q.flow, 1e-9) / q.lift);
   let expected = 0;
-  for (const q of beside) {
+  for (let k = from; k <= from + count; k++) {
+    if (k === i) continue;
+    const q = points[k]!;
     let weight = 1;
-    for (const r of beside) if (r !== q) weight *= (p.lift - r.lift) / (q.lift - r.lift);
+    for (let m = from; m <= from + count; m++)
+      if (m !== k && m !== i) weight *= (p.lift - points[m]!.lift) / (q.lift - points[m]!.lift);
     expected += weight * log(q);
   }
   return { off: Math.abs(log(p) - expected), expected: Math.exp(expected) * p.lift };
@@ -91,6 +91,8 @@ export function doubts(points: readonly FlowPoint[], scale = 1, digits = 0): Dou
   let live = points.map((point, index) => ({ point, index })).filter(({ point }) => point.lift > 0);
   while (live.length > BESIDE + 1 && found.length < 3) {
     const current = live.map((l) => l.point);
+    const whole = Math.max(...current.map((_, i) => misfit(current, i).off));
+    if (whole < OFF_BY) break;
     // Neighbours of an odd row look odd too: it is the one without which the rest is calm.
     const calms = current.map((_, i) => {
       const rest = current.filter((__, k) => k !== i);
@@ -100,7 +102,6 @@ export function doubts(points: readonly FlowPoint[], scale = 1, digits = 0): Dou
     const m = misfit(current, worst);
     const rest = current.filter((_, i) => i !== worst);
     const calm = median(rest.map((_, i) => misfit(rest, i).off));
-    const whole = Math.max(...current.map((_, i) => misfit(current, i).off));
     if (m.off < OFF_BY || m.off < 4 * calm || calms[worst]! > 0.6 * whole) break;
     // What lies beyond the other rows is expected less surely.
     const end = worst === 0 || worst === current.length - 1;

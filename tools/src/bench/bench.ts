@@ -7,7 +7,10 @@ import { performance } from 'node:perf_hooks';
 import { fileURLToPath } from 'node:url';
 import { gzipSync } from 'node:zlib';
 import {
+  USUAL_ASSUMPTIONS,
   USUAL_FLOORS,
+  budgetOfWorking,
+  headModel,
   WALL_SIDES,
   evaluateSurvey,
   evaluateTarget,
@@ -17,7 +20,15 @@ import {
   sourceOffsets,
   type Section,
 } from '@alluvium/core';
-import { evaluateHead, readBundle, toCoreBuild, wholesOf, type WholeHead } from '@alluvium/records';
+import {
+  evaluateHead,
+  evaluateSheetOf,
+  readBundle,
+  type Bundle,
+  toCoreBuild,
+  wholesOf,
+  type WholeHead,
+} from '@alluvium/records';
 import { chromium, type Page } from '@playwright/test';
 import { bigBundle } from './big.js';
 import { claimPages, claimedBundle } from './claims.js';
@@ -77,23 +88,57 @@ async function start(folder: string, demo: boolean): Promise<{ url: string; ms: 
 }
 
 async function evaluation(): Promise<void> {
-  const { bundle } = readBundle({
-    ...bigBundle(1),
-    builds: [JSON.parse(await readFile(join(root, 'demo', 'bundle.json'), 'utf8')).builds[0]],
-  });
-  const build = bundle.builds[0]!;
-  const whole: WholeHead = wholesOf(bundle)[0]!;
-  const core = toCoreBuild(build);
-  const target = evaluateTarget(core);
+  const whole: WholeHead = wholesOf(readBundle(bigBundle(1)).bundle)[0]!;
   // Two runners: both sheets are read.
   const sheets = whole.sheets.map((s, i) => ({ ...s, intakePortId: `p${i}` }));
   const times: number[] = [];
   for (let i = 0; i < 400; i++) {
     const began = performance.now();
-    evaluateHead(build, core, target, { ...whole, sheets }, whole.stages[0]!.id, null);
+    const flowed = { ...whole, sheets };
+    for (const s of sheets) evaluateSheetOf(flowed, s);
     times.push(performance.now() - began);
   }
-  report('two-sheet, 14-point head evaluated, median', quantile(times.slice(100), 0.5), 'ms', 1);
+  report('two-sheet, 14-point head read, median', quantile(times.slice(100), 0.5), 'ms', 1);
+  verdicts(await demoBundle());
+}
+
+const demoBundle = async () => readBundle(JSON.parse(await readFile(join(root, 'demo', 'bundle.json'), 'utf8'))).bundle;
+
+/** Margins of one head, and a lineup of six with budgets, odds, what settles and what flips. */
+function verdicts(bundle: Bundle): void {
+  const build = bundle.builds.find((b) => b.id === 'slate-six')!;
+  const core = toCoreBuild(build);
+  const target = evaluateTarget(core);
+  const wholes = wholesOf(bundle);
+  const lineup = bundle.lineups.filter((l) => l.buildId === build.id);
+  const six = [...lineup, lineup[0]!].map((l) => ({
+    ...l,
+    whole: wholes.find((w) => w.stages.some((s) => s.id === l.stageId))!,
+  }));
+  const first = six[0]!;
+  const sheet = first.whole.sheets.find((s) => s.id === first.sheetId) ?? first.whole.sheets[0]!;
+  const runners = [{ name: 'port', sheet: evaluateSheetOf(first.whole, sheet) }];
+  const model = headModel(core, target, { pinch: 0.0012 }, runners, USUAL_ASSUMPTIONS, String);
+  const values = model.leaves.map((l) => l.value);
+  const margins: number[] = [];
+  for (let i = 0; i < 3000; i++) {
+    const began = performance.now();
+    model.evaluate(values);
+    margins.push(performance.now() - began);
+  }
+  report('margins of a head, median', quantile(margins.slice(1000), 0.5), 'ms', 0.1);
+  const times: number[] = [];
+  for (let i = 0; i < 25; i++) {
+    const began = performance.now();
+    for (const l of six) {
+      const { verdict, match } = evaluateHead(build, core, target, l.whole, l.stageId, l.sheetId, {
+        sources: bundle.sources,
+      });
+      for (const s of match.schools) if (s.power) budgetOfWorking(s.power, verdict.book);
+    }
+    times.push(performance.now() - began);
+  }
+  report('lineup of six with budgets and odds, median', quantile(times.slice(5), 0.5), 'ms', 100);
 }
 
 /** A port of 40 stations: budget and loft, as the worker and the 3-D view run them. */
@@ -371,6 +416,7 @@ if (only === 'claims') {
   process.exit(failed ? 1 : 0);
 }
 await evaluation();
+if (only === 'verdict') process.exit(failed ? 1 : 0);
 port();
 offsets();
 const first = await start(folders[0]!, true);
