@@ -19,6 +19,7 @@ import type { Build } from './nouns/build.js';
 import type { Stage } from './nouns/head.js';
 import type { Measure } from './nouns/measure.js';
 import type { Sheet } from './nouns/sheet.js';
+import { setupFrom } from './setups.js';
 import { changedSince, isOnPort, measuresAt, pickSheet, portName, sisterSheets, touchedPorts } from './select.js';
 import { toCoreRows, toCoreSetup, toHeadGeometry, toPortValve, toSheetFacts, type EvidenceContext } from './toCore.js';
 
@@ -58,6 +59,26 @@ export interface JudgingContext extends EvidenceContext {
   readonly say?: Say;
 }
 
+/** Runners as they serve the engine: where a cylinder has several intake ports, those of one cylinder are one. */
+function byCylinder(
+  { head, ports }: Pick<WholeHead, 'head' | 'ports'>,
+  tested: readonly { readonly sheet: Sheet; readonly runner: Runner }[],
+): Runner[] {
+  const each = head.intakePorts ?? 1;
+  if (each === 1) return tested.map((t) => t.runner);
+  const cylinder = (s: Sheet) => {
+    const number = ports.find((p) => p.id === s.intakePortId)?.number;
+    return number === undefined ? s.id : String(Math.ceil(number / each));
+  };
+  const groups = new Map<string, Runner[]>();
+  for (const t of tested) groups.set(cylinder(t.sheet), [...(groups.get(cylinder(t.sheet)) ?? []), t.runner]);
+  return [...groups.values()].map(([first, ...beside]) => ({
+    ...first!,
+    name: [first!, ...beside].map((r) => r.name).join(' + '),
+    beside,
+  }));
+}
+
 /** What judging reads of a head. */
 export type FlowedHead = Pick<WholeHead, 'head' | 'stages' | 'ports' | 'sheets' | 'measures'>;
 
@@ -82,15 +103,23 @@ export function judgeStage(
     facts: toSheetFacts(s, changedSince(whole, s), context),
   });
   const result = sheet && evaluateSheetOf(whole, sheet, measures);
-  const runners =
+  const tested =
     sheet && result
       ? [
-          runner(sheet, result),
-          ...sisterSheets(whole.sheets, sheet, touched).map((s) => runner(s, evaluateSheetOf(whole, s, measures))),
+          { sheet, runner: runner(sheet, result) },
+          ...sisterSheets(whole.sheets, sheet, touched).map((s) => ({
+            sheet: s,
+            runner: runner(s, evaluateSheetOf(whole, s, measures)),
+          })),
         ]
       : [];
+  const runners = byCylinder(whole, tested);
   const match = matchHead(core, target, geometry, runners);
-  const { assumptions = USUAL_ASSUMPTIONS, say } = context;
+  const { assumptions: usual = USUAL_ASSUMPTIONS, say } = context;
+  const assumptions = {
+    ...usual,
+    setup: setupFrom(whole.sheets, usual.setup, (s) => evaluateSheetOf(whole, s, measures)),
+  };
   const lift = say && ((l: number) => say.of(l, 'lift'));
   const verdict = judgeHead(core, target, geometry, runners, match, assumptions, lift);
   return { measures, match, verdict, ...(sheet && result ? { sheet, result } : {}) };

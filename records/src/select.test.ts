@@ -2,7 +2,9 @@ import { readFileSync } from 'node:fs';
 import {
   disagreementWords,
   evaluateTarget,
+  USUAL_ASSUMPTIONS,
   horsepowerPerCfm,
+  numberOf,
   normalShare,
   oddsBetter,
   sayIn,
@@ -14,10 +16,11 @@ import {
   rpm,
 } from '@alluvium/core';
 import { describe, expect, it } from 'vitest';
-import { evaluateHead } from './evaluateHead.js';
+import { evaluateHead, evaluateSheetOf, judgeStage } from './evaluateHead.js';
 import { readBundle } from './files/bundle.js';
 import type { Sheet } from './nouns/sheet.js';
 import { lineage, measuresAt, pickSheet, sisterSheets } from './select.js';
+import { setupFrom } from './setups.js';
 import { measured, toCoreBuild } from './toCore.js';
 import { wholesOf } from './wholes.js';
 
@@ -263,6 +266,92 @@ describe('a verdict and what it rests on', () => {
     expect(engine.match.deciding!.name).toBe('port 1');
     expect(engine.match.leastArea).toMatchObject({ value: 1.3 * 0.0254 ** 2 });
     expect(engine.verdict.limits.filter((l) => l.id === 'area').map((l) => l.odds > 0.5)).toEqual([true, false]);
+  });
+  it('each proposed act, once done, leaves the uncertainty it promised', () => {
+    // Readings that scatter a lot and a bench nobody checked: several acts are worth proposing.
+    const assumptions = { ...USUAL_ASSUMPTIONS, repeatability: 0.03, area: 0.05 };
+    const p6 = whole('pellam-p6');
+    const one = p6.sheets.find((s) => s.id === 'p6-valve-job-p3')!;
+    const { rod: _rod, ...bare } = core;
+    const judge = (
+      sheets: Sheet[],
+      measures = p6.measures,
+      engine: typeof core = bare,
+      checked: ReadonlySet<string> = new Set(),
+    ) =>
+      judgeStage(engine, evaluateTarget(engine), { ...p6, sheets, measures }, 'p6-valve-job', sheets[0], {
+        sources: bundle.sources,
+        assumptions,
+        checked,
+        say,
+      }).verdict;
+    const now = judge([one]);
+    const promised = (act: RegExp) => {
+      const found = now.settling.find((s) => act.test(s.settle.act));
+      expect(found, now.settling.map((s) => s.settle.act).join('; ')).toBeDefined();
+      return found!;
+    };
+    const close = (act: ReturnType<typeof promised>, then: ReturnType<typeof judge>) =>
+      expect(then.margin!.u / act.after).toBeCloseTo(1, 1);
+    const reading = promised(/^read port 3 at .500 3 times in all/);
+    const pulled = {
+      ...one,
+      rows: one.rows.map((r) =>
+        Math.abs(r.lift.si - 0.5 * 0.0254) < 1e-6 && r.intake
+          ? { ...r, intake: { ...r.intake, pulls: Array.from({ length: 3 }, () => r.intake!.pulls[0]!) } }
+          : r,
+      ),
+    };
+    close(reading, judge([pulled]));
+    close(promised(/check the bench/), judge([one], p6.measures, bare, new Set([one.sourceId!])));
+    const pinch = p6.measures.filter((m) => m.item === 'pinch');
+    const thrice = [...p6.measures, ...pinch.flatMap((m) => [1, 2].map((n) => ({ ...m, id: `${m.id}-${n}` })))];
+    const again = now.settling.find((s) => /measure the pinch twice more/.test(s.settle.act));
+    if (again) close(again, judge([one], thrice));
+    const rod = now.settling.find((s) => s.settle.act === 'measure the rod');
+    if (rod) close(rod, judge([one], p6.measures, { ...core, rod: 0.15 }));
+    // Every act narrows; none is proposed that could not change anything.
+    for (const s of now.settling) expect(s.after).toBeLessThan(s.before);
+  });
+  it('of ports that share a cylinder adds them up, and takes an untested one like the tested', () => {
+    const p6 = whole('pellam-p6');
+    const sheets = p6.sheets.filter((s) => s.stageId === 'p6-valve-job' && s.kind === 'measured');
+    const [a, b] = [sheets[0]!, sheets[1]!];
+    const ports = p6.ports.map((p) => ({
+      ...p,
+      number: p.id === a.intakePortId ? 1 : p.id === b.intakePortId ? 2 : p.number + 10,
+    }));
+    const twin = { ...p6, head: { ...p6.head, intakePorts: 2, intakeValves: 2 }, ports };
+    const flowOf = (list: Sheet[]) =>
+      numberOf(judgeStage(core, target, { ...twin, sheets: list }, 'p6-valve-job', list[0]).match.flow!);
+    const single = (s: Sheet) =>
+      numberOf(judgeStage(core, target, { ...p6, sheets: [s] }, 'p6-valve-job', s).match.flow!);
+    expect(flowOf([a, b])).toBeCloseTo(single(a) + single(b), 9);
+    expect(flowOf([a])).toBeCloseTo(2 * single(a), 9);
+    const { match, verdict } = judgeStage(core, target, { ...twin, sheets: [a, b] }, 'p6-valve-job', a);
+    expect(match.runners).toHaveLength(1);
+    // Its model says what its figures say.
+    const flow = verdict.limits.find((l) => l.id === 'flow')!;
+    expect(flow.margin).toBeCloseTo(Math.log(numberOf(match.flow!) / target.demand!.value), 6);
+    const area = verdict.limits.find((l) => l.id === 'area')!;
+    expect(area.margin).toBeCloseTo(Math.log(match.limits.find((l) => l.id === 'area')!.speed.value / core.speed), 6);
+  });
+  it('learns from ports tested again how far one set-up is from the next', () => {
+    const again = (by: number) => ({
+      ...head.sheets.find((s) => s.id === sheetId)!,
+      id: `again-${by}`,
+      rows: head.sheets
+        .find((s) => s.id === sheetId)!
+        .rows.map((r) => ({
+          ...r,
+          intake: r.intake && { ...r.intake, pulls: r.intake.pulls.map((p) => ({ ...p, si: p.si * by })) },
+        })),
+    });
+    const read = (s: Sheet) => evaluateSheetOf(head, s);
+    expect(setupFrom([again(1)], 0.01, read)).toBeCloseTo(0.01, 12);
+    // Two pairs 3 % and 3 % apart, pooled with four of 1 %: √((2 × 0.03²/2 + 4 × 0.01²) / 6), logs for shares.
+    const found = setupFrom([again(1), again(1.03), again(1)], 0.01, read);
+    expect(found).toBeCloseTo(Math.sqrt((Math.log(1.03) ** 2 + 4e-4) / 6), 9);
   });
   it('says what would flip it, and the change does flip it', () => {
     const c = evaluate('pellam-p6', 'p6-valve-job').verdict;

@@ -146,6 +146,7 @@ function sizeFacts(measures: readonly Measure[], portId?: string | null): HeadGe
         leaf: `size:${first.stageId}:${first.portId ?? 'all'}:${item}`,
         resolution: resolutionOf(first.value),
         stated: used.every((m) => m.sourceId !== null),
+        count: used.length,
       };
       return [[name, facts]];
     }),

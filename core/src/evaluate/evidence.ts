@@ -45,7 +45,15 @@ export type Evidence = Cap &
   (
     | {
         readonly code:
-          'no flow' | 'one row' | 'no exhaust' | 'no area' | 'mean area' | 'other valve' | 'fuel' | 'no bore';
+          | 'unknown pipe'
+          | 'no flow'
+          | 'one row'
+          | 'no exhaust'
+          | 'no area'
+          | 'mean area'
+          | 'other valve'
+          | 'fuel'
+          | 'no bore';
       }
     | { readonly code: 'far row'; readonly off: number; readonly lift: number }
     | { readonly code: 'claim' | 'elsewhere'; readonly source: string | undefined }
@@ -107,6 +115,8 @@ export function softEvidence(facts: {
   readonly machIndex?: number | undefined;
   readonly exhaustShare?: number | undefined;
   readonly natural: boolean;
+  /** Of the deciding runner's exhaust test; undefined where nothing says. */
+  readonly pipe?: SheetFacts['exhaustPipe'] | undefined;
 }): Evidence[] {
   const { machIndex, exhaustShare, natural } = facts;
   const held = { most: "can't be told" } as const;
@@ -114,6 +124,7 @@ export function softEvidence(facts: {
     ...(machIndex !== undefined && machIndex > FAR_MACH_INDEX
       ? [{ code: 'mach index' as const, value: machIndex, ...held }]
       : []),
+    ...(exhaustShare !== undefined && facts.pipe === 'unknown' ? [{ code: 'unknown pipe' as const, ...FREE }] : []),
     ...(exhaustShare === undefined
       ? [{ code: 'no exhaust' as const, ...UP_PROBABLE }]
       : natural && exhaustShare < FAR_EXHAUST_SHARE

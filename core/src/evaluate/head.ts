@@ -12,6 +12,8 @@ export interface SizeFacts {
   readonly resolution: number;
   /** Somebody else's word. */
   readonly stated: boolean;
+  /** How often it was measured: the value is the mean. */
+  readonly count: number;
 }
 
 /** What is known of a head beside its sheets; SI. Any of it may be missing. */
@@ -37,6 +39,8 @@ export interface Runner {
   /** Sizes of this runner's own port; the head's where left out. */
   readonly geometry?: HeadGeometry;
   readonly facts?: SheetFacts;
+  /** The other ports of its cylinder, each tested by itself: their flows add. */
+  readonly beside?: readonly Runner[];
 }
 
 export const sizeLeaf = (head: HeadGeometry, item: SizeItem): string => head.sizes?.[item]?.leaf ?? `size:${item}`;

@@ -1,7 +1,7 @@
 import { portVelocity } from '../engine/engine.js';
 import { sharedLifts } from '../flow/compare.js';
 import type { FlowPoint } from '../flow/curve.js';
-import { lobeSeparationWanted, sectionSpeed, windowRule } from '../head/ratios.js';
+import { lobeSeparationWanted, portsTogether, sectionSpeed, windowRule } from '../head/ratios.js';
 import { noted, numberOf, work, type Given, type Working } from '../method/method.js';
 import { costPerPower, seriesFlow } from '../power/schools.js';
 import { fromSi, unitNamed } from '../quantity/units.js';
@@ -45,7 +45,12 @@ export interface RunnerReach {
   readonly flow: Given<number>;
   readonly area?: Given<number>;
   readonly limits: readonly Limit[];
+  /** The other ports of its cylinder. */
+  readonly beside: readonly RunnerReach[];
 }
+
+/** Every tested port of the runner's cylinder, itself first. */
+export const portsOf = (reach: RunnerReach): readonly RunnerReach[] => [reach, ...reach.beside];
 
 const nameOf = (runner: Runner): string => runner.facts?.id ?? runner.name;
 export const flowLeaf = (runner: Runner): string => `flow:${nameOf(runner)}`;
@@ -64,20 +69,33 @@ export function runnersOf(
     if (!found) return [];
     const over: OverCam = found.mean ? { ...found, mean: { ...found.mean, leaf: meanLeaf(runner) } } : found;
     const own = runner.geometry ?? head;
+    const beside = (runner.beside ?? []).flatMap((other): RunnerReach[] => {
+      const its = sideOverCam(other.sheet.intake, target.usefulLift);
+      return its
+        ? [{ runner: other, head: other.geometry ?? head, over: its, flow: its.best.flow, limits: [], beside: [] }]
+        : [];
+    });
+    const ports = own.intakePorts ?? 1;
+    const tested = 1 + beside.length;
     const best = noted(
-      over.best.flow * (own.intakePorts ?? 1),
+      ((over.best.flow + beside.reduce((sum, b) => sum + b.over.best.flow, 0)) * ports) / tested,
       [
         over.stopsShort ? 'best of a sheet that stops short of this cam' : 'best within this cam’s lift',
-        ...((own.intakePorts ?? 1) > 1 ? [`${own.intakePorts} ports a cylinder, each like this one`] : []),
+        ...(ports > 1
+          ? [
+              `${ports} ports a cylinder, ${tested === ports ? 'added up' : `${tested} tested and the others taken alike`}`,
+            ]
+          : []),
       ].join('; '),
       flowLeaf(runner),
     );
     const flow: Given<number> =
       build.manifoldFlow === undefined ? best : work(seriesFlow, { flows: [best.value, build.manifoldFlow] });
-    const area = leastPortArea(own);
+    const one = leastPortArea(own);
+    const area = one === undefined || ports === 1 ? one : work(portsTogether, { area: one, ports });
     const byFlow = flowLimit(target, flow);
     const limits = [...(byFlow ? [byFlow] : []), ...(area === undefined ? [] : [areaLimit(target, area)])];
-    return [{ runner, head: own, over, flow, limits, ...(area === undefined ? {} : { area }) }];
+    return [{ runner, head: own, over, flow, limits, beside, ...(area === undefined ? {} : { area }) }];
   });
 }
 
@@ -106,7 +124,7 @@ export function matchHead(
       runsOutAt,
     ) ?? least(reaches, (r) => numberOf(r.flow));
   const own = worst?.head ?? head;
-  const area = leastPortArea(own);
+  const area = worst ? worst.area : leastPortArea(own);
   const shared = { runners: list, ...ofHead(build, target, own, area) };
   if (!worst) {
     const limits = area === undefined ? [] : [areaLimit(target, area)];

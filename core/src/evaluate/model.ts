@@ -9,7 +9,7 @@ import type { Model } from '../uncertainty/propagate.js';
 import { seriesFlow } from '../power/schools.js';
 import { BORE_NEAR, nearestRow } from './evidence.js';
 import { sizeLeaf, type HeadGeometry, type SizeItem } from './head.js';
-import { runnersOf, type RunnerReach } from './match.js';
+import { portsOf, runnersOf, type RunnerReach } from './match.js';
 import type { Runner } from './head.js';
 import type { Build, TargetResult } from './target.js';
 
@@ -66,17 +66,21 @@ function sizeRead(leaves: Leaves, head: HeadGeometry, item: SizeItem, a: Assumpt
   const value = head[item]!;
   const facts = head.sizes?.[item];
   const usual = item === 'portVolume' ? a.volume : item === 'portLength' ? a.length : a.area;
-  const u = Math.hypot(value * usual * (facts?.stated ? a.statedSize : 1), (facts?.resolution ?? 0) / Math.sqrt(3));
+  const count = facts?.count ?? 1;
+  const one = Math.hypot(value * usual * (facts?.stated ? a.statedSize : 1), (facts?.resolution ?? 0) / Math.sqrt(3));
+  const u = one / Math.sqrt(count);
   const i = leaves.add({
     id: sizeLeaf(head, item),
     label: SIZE_WORDS[item],
     value,
     kind: item === 'portVolume' ? 'volume' : item === 'portLength' ? 'length' : 'area',
     spread: { shape: 'normal', u },
-    source: facts?.stated ? 'stated by its source, not measured' : `one measurement; ${P}`,
+    source: facts?.stated
+      ? 'stated by its source, not measured'
+      : `${count === 1 ? 'one measurement' : `mean of ${count}`}; ${P}`,
     settle: facts?.stated
       ? { act: `measure the ${SIZE_WORDS[item]}`, after: value * usual, minutes: 10 }
-      : { act: `measure the ${SIZE_WORDS[item]} twice more`, after: u / Math.sqrt(3), minutes: 15 },
+      : { act: `measure the ${SIZE_WORDS[item]} twice more`, after: one / Math.sqrt(count + 2), minutes: 15 },
   });
   return (x) => x[i]!;
 }
@@ -226,13 +230,12 @@ function flowRead(
       ),
     ),
   }));
-  const ports = reach.head.intakePorts ?? 1;
   return (x, shift = 0) => {
     let all = shift;
     for (const i of common) all += x[i]!;
     const moved = rows.map((r) => ({ lift: r.lift + x[zero]!, flow: Math.exp(r.log + all + x[r.leaf]!) }));
     const curve = moved.length > 1 ? flowCurve(moved) : undefined;
-    return ports * (curve ? peakWithin(curve, lift).flow : moved[0]!.flow);
+    return curve ? peakWithin(curve, lift).flow : moved[0]!.flow;
   };
 }
 
@@ -246,7 +249,12 @@ export function headModel(
 ): HeadModel {
   const leaves = new Leaves();
   const reaches = runnersOf(build, target, head, runners);
-  const flows = reaches.map((r) => flowRead(leaves, r, target.usefulLift, build.bore, a, say));
+  const flows = reaches.map((reach) => {
+    const ports = portsOf(reach).map((r) => flowRead(leaves, r, target.usefulLift, build.bore, a, say));
+    // Ports of one cylinder that were not tested are taken like those that were.
+    const each = (reach.head.intakePorts ?? 1) / ports.length;
+    return (x: ArrayLike<number>, shift = 0) => each * ports.reduce((sum, read) => sum + read(x, shift), 0);
+  });
   const factor = powerFactor(leaves, build, target, a);
   const speed = areaSpeed(leaves, build, target, a);
   const limits: HardLimit[] = [];
@@ -265,7 +273,8 @@ export function headModel(
     const area = areaRead(leaves, reach.head, a);
     if (area) {
       limits.push({ runner: reach.runner.name, id: 'area' });
-      margins.push((x) => Math.log(area(x) * speed(x)));
+      const ports = reach.head.intakePorts ?? 1;
+      margins.push((x) => Math.log(ports * area(x) * speed(x)));
     }
   });
   if (reaches.length === 0) {

@@ -168,6 +168,7 @@ function evidenceOf(build: Build, target: TargetResult, model: HeadModel, match:
         machIndex: match.machIndex?.value,
         exhaustShare: exhaust === undefined || !intake ? undefined : exhaust / intake,
         natural: build.induction.kind === 'natural',
+        pipe: match.deciding?.facts?.exhaustPipe,
       }),
     );
   }

@@ -3,15 +3,18 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { work } from '../method/method.js';
 import { cfm, feetPerSecond, inches, inchesOfWater, squareInches } from '../quantity/units.js';
-import { USUAL_REPEATABILITY, crossings, leads } from './compare.js';
+import { USUAL_REPEATABILITY, crossings, difference, leads } from './compare.js';
 import { flowCurve, hermite, monotoneSlopes, type FlowCurve } from './curve.js';
 import { backsUp, exhaustToIntake, knee, peak, peakWithin, stability } from './describe.js';
-import { plateFlow } from '../bench/orifice.js';
+import { OPENING_COEFFICIENT, plateFlow } from '../bench/orifice.js';
+import { evaluateSide } from '../evaluate/sheet.js';
 import { doubts, slips } from './doubt.js';
 import {
   REFERENCE_DENSITY,
   REFERENCE_DEPRESSION,
+  REFERENCE_SOUND_SPEED,
   calibrationFactor,
+  conversionError,
   depressionCorrection,
   differentialReading,
   idealVelocity,
@@ -93,6 +96,8 @@ describe('velocity and plates', () => {
       depression: REFERENCE_DEPRESSION,
       density: REFERENCE_DENSITY,
     });
+    // A sharp edge in a wall: ζ = 2.78 (Idelchik, diagram 4-18, from memory).
+    expect(OPENING_COEFFICIENT).toBeCloseTo(1 / Math.sqrt(2.78), 2);
     // π in² at 145.9 cfm per in², times 0.6, and ε of ISO 5167-2 at a diameter ratio of nothing: 1 − 0.351 (1 − 0.9312^(1/1.4)).
     expect(toCfm(expected.value)).toBeCloseTo(0.6 * Math.PI * 145.9 * (1 - 0.351 * (1 - 0.93117 ** (1 / 1.4))), 0);
     expect(work(calibrationFactor, { expected, measured: expected.value / 1.03 }).value).toBeCloseTo(1.03, 9);
@@ -227,6 +232,52 @@ describe('two curves', () => {
     expect(found.map((l) => l.leader)).toEqual([1, -1, 0]);
     expect(toCfm(found[2]!.by)).toBeCloseTo(20, 6);
     expect(leads([a, a], Infinity, USUAL_REPEATABILITY).map((l) => l.leader)).toEqual([-1]);
+  });
+});
+
+describe('converting a depression', () => {
+  // An isentropic nozzle that draws from the room, γ 1.4, 101325 Pa, worked from ψ = √(2γ/(γ−1)(r^(2/γ) − r^((γ+1)/γ))):
+  // 10 → 28 in 1.6321, 25 → 28 1.0538, 60 → 28 0.6831; the root gives 1.6733, 1.0583 and 0.7165 less 1 in the last figure.
+  it.each([
+    [10, 1.6321],
+    [15, 1.3417],
+    [25, 1.0538],
+    [36, 0.8921],
+    [28, 1],
+  ])('from %i in the root leaves out what a nozzle would', (depression, nozzle) => {
+    const root = Math.sqrt(28 / depression);
+    expect(conversionError(inchesOfWater(depression))).toBeCloseTo(root / nozzle - 1, 3);
+  });
+  it('reference air has one density and one speed of sound: ISO 2533 at 15 °C, 340.29 m/s', () => {
+    expect(REFERENCE_SOUND_SPEED).toBeCloseTo(340.29, 1);
+  });
+});
+
+describe('pulls and leaks of a sheet', () => {
+  const read = (setup: Partial<Parameters<typeof evaluateSide>[0]>, reading: object) =>
+    evaluateSide(
+      { reads: 'flow', depression: inchesOfWater(28), ...setup },
+      [{ lift: inches(0.3), intake: { pulls: [cfm(100)], ...reading } }],
+      'intake',
+    ).points[0]!;
+  it('a leak goes with the row’s own depression', () => {
+    // Read at 28 in it is 4 cfm; at 7 in half of it: (100 − 2) × √(28/7).
+    expect(toCfm(read({ leak: { intake: cfm(4) } }, { depression: inchesOfWater(7) }).flow.value)).toBeCloseTo(196, 6);
+    expect(toCfm(read({ leak: { intake: cfm(4) } }, {}).flow.value)).toBeCloseTo(96, 9);
+  });
+  it('the spread of differential pulls is halved by the root, that of flows is not', () => {
+    const pulls = [0.49, 0.51];
+    const share = (p: { spread?: number; flow: { value: number } }) => p.spread! / p.flow.value;
+    const differential = read({ reads: 'differential' }, { pulls, fullScale: cfm(300) });
+    const percent = read({ reads: 'percent' }, { pulls, fullScale: cfm(300) });
+    expect(share(percent)).toBeCloseTo(0.02 * Math.SQRT2, 9);
+    expect(share(differential)).toBeCloseTo(share(percent) / 2, 9);
+  });
+  it('below its first row a curve says nothing: a sheet that begins at .400 shows no flow at .200', () => {
+    const late = flowCurve([0.4, 0.5, 0.6].map((l, i) => ({ lift: inches(l), flow: cfm([276, 290, 300][i]!) })))!;
+    expect(late.at(inches(0.2))).toBeUndefined();
+    expect(difference(late, late, inches(0.2))).toBeUndefined();
+    expect(late.at(inches(0.4))).toBeCloseTo(cfm(276), 12);
   });
 });
 

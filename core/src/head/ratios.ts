@@ -43,6 +43,20 @@ export const meanPortArea: Method<{ volume: number; length: number }> = {
   },
 };
 
+export const portsTogether: Method<{ area: number; ports: number }> = {
+  id: 'ports-together',
+  title: 'Least area of the ports of one cylinder together',
+  formula: 'A = n_p A_p',
+  inputs: {
+    area: { label: 'least area of one port', symbol: 'A_p', kind: 'area' },
+    ports: { label: 'intake ports of the cylinder', symbol: 'n_p', kind: 'count' },
+  },
+  result: { label: 'least area', symbol: 'A', kind: 'area' },
+  source: 'Plane geometry.',
+  caution: 'Taken as if its other ports were like the one measured.',
+  compute: ({ area, ports }) => area * ports,
+};
+
 export const windowRule: Method<{ window: number }> = {
   id: 'window-rule',
   title: 'Window rule',

@@ -35,6 +35,8 @@ export function evidenceWords(e: Evidence, say: Say): string {
       return `Tested with a ${say.of(e.used, 'length')} intake valve; the head has ${say.of(e.own, 'length')}.`;
     case 'changed':
       return `Sizes changed after the test: ${listed(e.what)}.`;
+    case 'unknown pipe':
+      return 'Nobody says whether its exhaust was tested bare or piped, which moves exhaust / intake.';
     case 'no exhaust':
       return 'Nothing is known of its exhaust flow.';
     case 'no area':

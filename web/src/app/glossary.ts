@@ -1,5 +1,9 @@
 /** The trade's words as this program uses them: one word for one thing, everywhere. */
 export const GLOSSARY: readonly (readonly [term: string, meaning: string])[] = [
+  [
+    'Assumption',
+    'What is taken of an uncertainty until something better is known; the shop may put its own in its place.',
+  ],
   ['Back-cut', 'A narrow cut on the valve’s back, inside the seat, that eases the turn at low lift.'],
   ['Backs up', 'Flow falls as the valve opens further: the stream breaks away from a wall.'],
   ['Baseline', 'The first head of the lineup; every difference is taken from it.'],
@@ -13,6 +17,7 @@ export const GLOSSARY: readonly (readonly [term: string, meaning: string])[] = [
     'Closure',
     'How well two ways of measuring one thing agree: sections against liquid, speed times area against flow.',
   ],
+  ['Budget', 'What makes a figure unsure, each thing with its share of the variance.'],
   ['Coil bind', 'The height at which a spring is squeezed solid.'],
   ['Control head', 'A head whose flow is agreed on; it ties one bench to another.'],
   [
@@ -26,6 +31,7 @@ export const GLOSSARY: readonly (readonly [term: string, meaning: string])[] = [
   ['Dwell', 'How long the valve stays at a lift, from the cam’s lift curve.'],
   ['E/I', 'Exhaust flow over intake flow.'],
   ['Finding', 'Something on a head that is not as it should be; it stands until the stage at which it was mended.'],
+  ['Flip', 'The smallest change of one thing alone that turns a verdict.'],
   ['Full scale', 'What 100 % of a bench range means, in flow; one per range and per direction.'],
   ['Installed height', 'Spring seat to underside of the retainer with the valve shut.'],
   ['Knee', 'The lift beyond which a port gains little more.'],
@@ -36,6 +42,7 @@ export const GLOSSARY: readonly (readonly [term: string, meaning: string])[] = [
     'Metal budget',
     'How far each wall may go back before it is down to the least metal to leave, and what the port then carries.',
   ],
+  ['Odds', 'In how many of a hundred draws of all that is not known exactly the head carries the target.'],
   ['Pinch', 'The narrow place of a port beside the pushrod.'],
   ['Pitot', 'A tube facing the stream: its pressure over the pressure around it gives the velocity.'],
   ['Port', 'The passage in the head, from flange to valve. The runner is the whole way, manifold and port.'],
@@ -56,7 +63,15 @@ export const GLOSSARY: readonly (readonly [term: string, meaning: string])[] = [
   ['Throat', 'The least diameter under the seat.'],
   ['Told apart', 'Two heads differ by more than measuring one of them twice would give.'],
   ['Uniformity', 'How evenly air passes a section: 1 is even, 0 all of it through one point.'],
+  [
+    'Uncertainty',
+    'One standard deviation of what is believed of a figure; about twice it holds nineteen times in twenty.',
+  ],
   ['Velocity map', 'Velocities on a grid across one place of a port, at one lift.'],
+  [
+    'Verdict',
+    'Carries, probably carries, can’t be told, probably short, falls short: from the odds, held back by the evidence.',
+  ],
   ['Watch lifts', 'The few lifts you care most about.'],
   ['Window', 'The area over the short turn.'],
 ];

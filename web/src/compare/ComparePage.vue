@@ -32,6 +32,15 @@ const flowed = computed(() =>
   ),
 );
 const silent = computed(() => shown.value.filter((h) => !h.result?.[side.value].curve));
+/** Heads without a curve: nothing known, or one row, which is a point and no curve. */
+const silentWords = computed(() =>
+  silent.value
+    .map((h) => {
+      const [only] = h.result?.[side.value].points ?? [];
+      return `${h.letter} ${h.name}: ${only ? `one row, ${settings.say.of(only.flow.value, 'flow')} at ${settings.say.of(only.lift, 'lift')}; no curve is drawn through one point` : `no ${side.value} flow at this stage`}.`;
+    })
+    .join(' '),
+);
 const camLift = computed(() => {
   const cam = active.value?.core.cam;
   return cam && camLiftOf(cam, side.value);
@@ -248,7 +257,7 @@ useEventListener('keydown', (event) => {
           </tbody>
         </table>
         <p v-if="silent.length" class="note">
-          {{ silent.map((h) => `${h.letter} ${h.name}`).join(', ') }}: no {{ side }} flow at this stage.
+          {{ silentWords }}
         </p>
       </div>
     </div>

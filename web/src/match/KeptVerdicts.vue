@@ -58,7 +58,7 @@ const save = (v: FrozenVerdict) => download(`verdict-${v.made}.json`, JSON.strin
     </ul>
     <p v-else class="note">None yet. A kept verdict stays as it was said, whatever is measured later.</p>
     <el-dialog v-if="open" :model-value="true" :title="`Verdict of ${open.made}`" width="760" @close="open = undefined">
-      <div class="sheet">
+      <div class="to-print">
         <p>{{ open.content.target }}</p>
         <p class="reading">{{ open.content.best }}</p>
         <article v-for="h in open.content.heads" :key="h.letter">
