@@ -122,6 +122,9 @@ export async function whatIsLost(url: string, known: Acknowledged): Promise<stri
   }
   for (const id of known.photos)
     if (!(await fetch(`${url}/api/attachment/${id}/picture`)).ok) wrong.push(`photo ${id} is lost`);
+  // Older ones may have been thrown away since: of one day the newest are kept.
+  const newest = known.backups.at(-1);
+  if (newest && !(await fetch(`${url}/api/backup/${newest}/file`)).ok) wrong.push(`backup ${newest} is lost`);
   const check = (await (await fetch(`${url}/api/check`, { method: 'POST' })).json()) as { damage: string[] };
   wrong.push(...check.damage);
   return wrong;

@@ -212,6 +212,9 @@ header {
   align-items: baseline;
   gap: 22px;
 }
+header {
+  flex-wrap: wrap;
+}
 header .assume {
   margin-left: auto;
 }
