@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { arrivalMark } from '@alluvium/core';
+import { arrivalMark, degreeWords } from '@alluvium/core';
 import { useEventListener } from '@vueuse/core';
 import Sortable from 'sortablejs';
 import { nextTick, onBeforeUnmount, onMounted, useTemplateRef } from 'vue';
@@ -90,7 +90,10 @@ useEventListener('keydown', (event) => {
         >
           {{ h.letter }}
         </button>
-        <RouterLink :to="{ name: 'head', params: { id: h.whole.head.id }, query: { stage: h.stage.id } }">
+        <RouterLink
+          :to="{ name: 'head', params: { id: h.whole.head.id }, query: { stage: h.stage.id } }"
+          :title="degreeWords(h.verdict)"
+        >
           {{ h.name }}
           <small>
             {{ h.stage.name }}

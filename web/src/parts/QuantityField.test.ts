@@ -45,6 +45,21 @@ describe('a quantity field', () => {
     expect(field.find('input').element.value).toBe('.450 in');
   });
 
+  it('takes a share of what it is of, and writes it as a size', async () => {
+    show({ kind: 'length', label: 'Throat', shareOf: inches(2.08) });
+    await type('90.3 %');
+    expect(field.props('modelValue')).toEqual({ si: expect.closeTo(inches(1.878), 9), typed: '1.878 in' });
+    await type('90,3%');
+    expect(field.props('modelValue')).toMatchObject({ typed: '1.878 in' });
+    await type('1.9');
+    expect(field.props('modelValue')).toMatchObject({ typed: '1.9 in' });
+    // Where a share means nothing it is refused like any other text.
+    field.unmount();
+    show({ kind: 'length', label: 'Bore' });
+    await type('90.3 %');
+    expect(field.text()).toContain('is not a unit of length');
+  });
+
   it('says in the units shown what was understood of another unit', async () => {
     show();
     await type('11.4mm');
