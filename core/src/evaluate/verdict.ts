@@ -116,6 +116,8 @@ export function judgeHead(
   const odds = shareAbove(draws);
   const open = openQuestions(model, margins, off, evidence);
   const stated = degreeOf(odds, evidence);
+  let settling: readonly Settling[] | undefined;
+  let flips: readonly Flip[] | undefined;
   return {
     degree: leastSure([stated, ...open.flatMap((q) => q.answers.map((a) => a.degree))]),
     odds,
@@ -129,8 +131,13 @@ export function judgeHead(
     })),
     evidence,
     open: open.filter((q) => new Set(q.answers.map((a) => a.degree)).size > 1),
-    settling: settlings(of, margins, off, draws),
-    flips: flipsOf(model, of, margins),
+    // Only a page that shows them pays for these: a library of claims asks for the degree alone.
+    get settling() {
+      return (settling ??= settlings(of, margins, off, draws));
+    },
+    get flips() {
+      return (flips ??= flipsOf(model, of, margins));
+    },
     draws,
     book,
   };

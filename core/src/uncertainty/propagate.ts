@@ -1,4 +1,4 @@
-import { deviationAt, standardUncertainty, type Leaf } from './leaf.js';
+import { deviationAt, standardUncertainty, type Leaf, type Spread } from './leaf.js';
 import { normalShare } from './normal.js';
 import { random, seedOf } from './random.js';
 
@@ -73,6 +73,18 @@ const drawn = new Map<string, Float64Array>();
 /** Leaves whose draws are kept; a lineup of six needs about two hundred. */
 const MOST_KEPT = 1000;
 
+const tables = new Map<string, Float64Array>();
+/** The middle of each of DRAWS equal shares of a shape, rising, in standard uncertainties: one table for each shape. */
+function sharesOf(spread: Spread): Float64Array {
+  const shape = spread.shape === 'triangular' ? `triangular ${(spread.low / spread.high).toFixed(9)}` : spread.shape;
+  const known = tables.get(shape);
+  if (known) return known;
+  const u = standardUncertainty(spread);
+  const table = Float64Array.from({ length: DRAWS }, (_, i) => deviationAt(spread, (i + 0.5) / DRAWS) / u);
+  tables.set(shape, table);
+  return table;
+}
+
 /**
  * The leaf's draws, in standard uncertainties from its value: the same for the same leaf in every head and every run.
  * One from each of DRAWS equal shares, in an order of the leaf's own (M. D. McKay, R. J. Beckman, W. J. Conover,
@@ -83,9 +95,7 @@ export function drawsOf(leaf: Leaf): Float64Array {
   const kept = drawn.get(key);
   if (kept) return kept;
   const uniform = random(seedOf(leaf.id));
-  const u = standardUncertainty(leaf.spread);
-  const draws = new Float64Array(DRAWS);
-  for (let i = 0; i < DRAWS; i++) draws[i] = deviationAt(leaf.spread, (i + 0.5) / DRAWS) / u;
+  const draws = sharesOf(leaf.spread).slice();
   for (let i = DRAWS - 1; i > 0; i--) {
     const j = Math.floor(uniform() * (i + 1));
     [draws[i], draws[j]] = [draws[j]!, draws[i]!];
@@ -99,6 +109,8 @@ export function drawsOf(leaf: Leaf): Float64Array {
 export function deviations(of: readonly Response[], outputs: number): Float64Array[] {
   const total = Array.from({ length: outputs }, () => new Float64Array(DRAWS));
   for (const response of of) {
+    // A row far from the lift that counts does nothing, and needs no draws.
+    if (!response.grid && response.change.every((c) => c === 0)) continue;
     const z = drawsOf(response.leaf);
     for (let k = 0; k < outputs; k++) {
       const into = total[k]!;

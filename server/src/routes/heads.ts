@@ -1,79 +1,75 @@
 import {
   HeadQuery,
   Id,
-  type Attachment,
-  type Finding,
   type Head,
   type HeadPage,
   type HeadSummary,
-  type Inspection,
-  type Measure,
   type Noun,
-  type Port,
-  type Report,
-  type Seat,
-  type Session,
   type Sheet,
   type Stage,
-  type Survey,
-  type VelocityMap,
-  type WetFlow,
   type WholeHead,
 } from '@alluvium/records';
 import type { FastifyInstance } from 'fastify';
 import { z } from 'zod';
 import type { Database, Queries } from '../db/database.js';
 import { Problem } from '../problems.js';
-import { rowsOf, toRecord } from '../store.js';
+import { toRecord } from '../store.js';
+
+/** What hangs on a head and on its stages, by its key in a whole head, in the order it is shown in. */
+const OF_HEAD = {
+  stages: ['stage', 'position, id'],
+  ports: ['port', 'side desc, number'],
+  inspections: ['inspection', 'position, id'],
+  findings: ['finding', 'date nulls first, id'],
+  attachments: ['attachment', 'name, id'],
+  sessions: ['session', 'date nulls first, id'],
+} as const satisfies Partial<Record<keyof WholeHead, readonly [Noun, string]>>;
+const OF_STAGE = {
+  sheets: ['sheet', 'date nulls first, entered'],
+  measures: ['measure', 'item, id'],
+  surveys: ['survey', 'side desc, date nulls first, entered'],
+  seats: ['seat', 'side desc, cylinder, valve, date nulls first, id'],
+  velocityMaps: ['velocitymap', 'date nulls first, id'],
+  wetFlows: ['wetflow', 'date nulls first, id'],
+  reports: ['report', 'date nulls first, id'],
+} as const satisfies Partial<Record<keyof WholeHead, readonly [Noun, string]>>;
+
+/** One question for all of it: the database answers one at a time, and fourteen would keep everybody else waiting. */
+const WHOLE = `select (select json_agg(x) from head x where x.id = any($1)) as heads,
+${Object.entries(OF_HEAD)
+  .map(
+    ([key, [noun, order]]) =>
+      `(select json_agg(x order by ${order}) from ${noun} x where x.head_id = any($1)) as "${key}"`,
+  )
+  .join(',\n')},
+${Object.entries(OF_STAGE)
+  .map(
+    ([key, [noun, order]]) =>
+      `(select json_agg(x order by ${order}) from ${noun} x where x.stage_id in (select id from stage where head_id = any($1))) as "${key}"`,
+  )
+  .join(',\n')}`;
 
 /** Heads with everything that hangs on them, by id. */
 export async function wholeHeads(db: Queries, ids: readonly string[]): Promise<Map<string, WholeHead>> {
-  const ofHeads = <T>(noun: Noun, order: string) =>
-    rowsOf<T>(db, `select * from ${noun} where head_id = any($1) order by ${order}`, [ids]);
-  const heads = await rowsOf<Head>(db, 'select * from head where id = any($1)', [ids]);
-  const stages = await ofHeads<Stage>('stage', 'position, id');
-  const ports = await ofHeads<Port>('port', 'side desc, number');
-  const inspections = await ofHeads<Inspection>('inspection', 'position, id');
-  const findings = await ofHeads<Finding>('finding', 'date nulls first, id');
-  const attachments = await ofHeads<Attachment>('attachment', 'name, id');
-  const sessions = await ofHeads<Session>('session', 'date nulls first, id');
-  const stageIds = stages.map((s) => s.id);
-  const ofStages = <T>(noun: Noun, order: string) =>
-    rowsOf<T & { stageId: string }>(db, `select * from ${noun} where stage_id = any($1) order by ${order}`, [stageIds]);
-  const sheets = await ofStages<Sheet>('sheet', 'date nulls first, entered');
-  const measures = await ofStages<Measure>('measure', 'item, id');
-  const surveys = await ofStages<Survey>('survey', 'side desc, date nulls first, entered');
-  const seats = await ofStages<Seat>('seat', 'side desc, cylinder, valve, date nulls first, id');
-  const velocityMaps = await ofStages<VelocityMap>('velocitymap', 'date nulls first, id');
-  const wetFlows = await ofStages<WetFlow>('wetflow', 'date nulls first, id');
-  const reports = await ofStages<Report>('report', 'date nulls first, id');
+  const [row] = await db.query<Record<string, readonly object[] | null>>(WHOLE, [ids]);
+  const listOf = <T>(key: string) => (row![key] ?? []).map((r) => toRecord<T>(r));
+  const stages = listOf<Stage>('stages');
+  const headOf = new Map(stages.map((s) => [s.id, s.headId]));
+  /** Records of one list, by head. */
+  const byHead = (key: string): Map<string, object[]> => {
+    const found = new Map<string, object[]>();
+    for (const record of listOf<{ headId?: string; stageId: string }>(key)) {
+      const id = record.headId ?? headOf.get(record.stageId)!;
+      found.set(id, [...(found.get(id) ?? []), record]);
+    }
+    return found;
+  };
+  const lists = [...Object.keys(OF_HEAD), ...Object.keys(OF_STAGE)].map((key) => [key, byHead(key)] as const);
   return new Map(
-    heads.map((head) => {
-      const own = stages.filter((s) => s.headId === head.id);
-      const mine = new Set(own.map((s) => s.id));
-      const ofHead = <T extends { headId: string | null }>(list: readonly T[]) =>
-        list.filter((x) => x.headId === head.id);
-      const ofStage = <T extends { stageId: string }>(list: readonly T[]) => list.filter((x) => mine.has(x.stageId));
-      return [
-        head.id,
-        {
-          head,
-          stages: own,
-          ports: ofHead(ports),
-          sheets: ofStage(sheets),
-          measures: ofStage(measures),
-          surveys: ofStage(surveys),
-          inspections: ofHead(inspections),
-          findings: ofHead(findings),
-          seats: ofStage(seats),
-          attachments: ofHead(attachments),
-          sessions: ofHead(sessions),
-          velocityMaps: ofStage(velocityMaps),
-          wetFlows: ofStage(wetFlows),
-          reports: ofStage(reports),
-        },
-      ];
-    }),
+    listOf<Head>('heads').map((head) => [
+      head.id,
+      { head, ...Object.fromEntries(lists.map(([key, found]) => [key, found.get(head.id) ?? []])) } as WholeHead,
+    ]),
   );
 }
 
