@@ -10,6 +10,7 @@ export const GLOSSARY: readonly (readonly [term: string, meaning: string])[] = [
   ['BMEP', 'Brake mean effective pressure: torque over displacement, the fair measure of how hard an engine works.'],
   ['Bore fixture', 'The sleeve the head stands on during a test. A smaller one crowds the valves.'],
   ['Bowl', 'The pocket under the seat, between throat and short turn.'],
+  ['Budget', 'What makes a figure unsure, each thing with its share of the variance.'],
   ['Call', 'What somebody expects of a test, written before the first reading and scored after the last.'],
   ['Choke', 'The least area of a port; it rules the velocity.'],
   ['Claim', 'Somebody’s figures, whose conditions may be unknown. Unknown stays unknown.'],
@@ -17,7 +18,6 @@ export const GLOSSARY: readonly (readonly [term: string, meaning: string])[] = [
     'Closure',
     'How well two ways of measuring one thing agree: sections against liquid, speed times area against flow.',
   ],
-  ['Budget', 'What makes a figure unsure, each thing with its share of the variance.'],
   ['Coil bind', 'The height at which a spring is squeezed solid.'],
   ['Control head', 'A head whose flow is agreed on; it ties one bench to another.'],
   [
@@ -62,11 +62,11 @@ export const GLOSSARY: readonly (readonly [term: string, meaning: string])[] = [
   ['Swirl', 'Air turning about the axis of the bore, with its sign.'],
   ['Throat', 'The least diameter under the seat.'],
   ['Told apart', 'Two heads differ by more than measuring one of them twice would give.'],
-  ['Uniformity', 'How evenly air passes a section: 1 is even, 0 all of it through one point.'],
   [
     'Uncertainty',
     'One standard deviation of what is believed of a figure; about twice it holds nineteen times in twenty.',
   ],
+  ['Uniformity', 'How evenly air passes a section: 1 is even, 0 all of it through one point.'],
   ['Velocity map', 'Velocities on a grid across one place of a port, at one lift.'],
   [
     'Verdict',
