@@ -530,5 +530,5 @@ plain('without instruments F8 says so; a call, a check and a wet-flow photo are 
   await page.getByLabel('Hole of the plate').fill('45 mm');
   await page.getByLabel('Measured').fill('219');
   await page.getByRole('button', { name: 'Keep the check' }).click();
-  await expect(page.getByRole('row', { name: /plate 45 mm in 98 mm at 28 inH2O/ })).toBeVisible();
+  await expect(page.getByRole('row', { name: /plate 45 mm in a pipe of 98 mm at 28 inH2O/ })).toBeVisible();
 });

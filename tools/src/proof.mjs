@@ -19,7 +19,7 @@ function machineFactor() {
 }
 
 const PARTS = {
-  odds: () => vitest(['core/src/evaluate/odds.test.ts'], { ODDS_HEADS: '10000' }),
+  odds: () => vitest(['records/src/odds.test.ts'], { ODDS_HEADS: '10000' }),
   cuts: () => vitest(['server/src/test/durable.test.ts'], { POWER_CUTS: '200' }),
   readers: () => vitest(['records/src/files/fuzz.test.ts', 'web/src/exchange/workbook.test.ts'], { FUZZ: '10000' }),
   server: () =>

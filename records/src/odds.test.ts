@@ -1,8 +1,5 @@
+import { evaluateSheet, evaluateTarget, judgeHead, matchHead, type Build } from '@alluvium/core';
 import { describe, expect, it } from 'vitest';
-import { judgeHead } from './verdict.js';
-import { matchHead } from './match.js';
-import { evaluateSheet } from './sheet.js';
-import { evaluateTarget, type Build } from './target.js';
 
 /**
  * Calibration of the odds: truth is drawn, sheets are made of it by a generator of this file that uses nothing of the
