@@ -9,9 +9,13 @@ export interface Doubt {
   readonly meant?: number;
 }
 
-/** A row is asked about when it is off by more than this share; the first and the last, which lie beyond the others, by more. */
+/**
+ * A row is asked about when it is off by more than this share. The last lies beyond the others and is expected less surely;
+ * the first still less, since the seat's faces rule it.
+ */
 const OFF_BY = 0.06;
-const END_OFF_BY = 0.08;
+const LAST_OFF_BY = 0.08;
+const FIRST_OFF_BY = 0.12;
 
 const median = (values: readonly number[]): number => {
   const sorted = [...values].sort((a, b) => a - b);
@@ -104,7 +108,7 @@ export function doubts(points: readonly FlowPoint[], scale = 1, digits = 0): Dou
     const rest = current.filter((_, i) => i !== worst);
     const calm = median(rest.map((_, i) => misfit(rest, i).off));
     const end = worst === 0 || worst === current.length - 1;
-    if (m.off < (end ? END_OFF_BY : OFF_BY) || m.off < 4 * calm || calms[worst]! > 0.6 * whole) break;
+    if (m.off < (worst === 0 ? FIRST_OFF_BY : end ? LAST_OFF_BY : OFF_BY) || m.off < 4 * calm || calms[worst]! > 0.6 * whole) break;
     // What lies beyond the other rows is expected less surely.
     const tolerance = Math.max(end ? 0.06 : 0.025, 2 * calm) * m.expected * scale;
     const meant = likelySlip(current[worst]!.flow * scale, m.expected * scale, digits, tolerance);
