@@ -108,7 +108,12 @@ export function doubts(points: readonly FlowPoint[], scale = 1, digits = 0): Dou
     const rest = current.filter((_, i) => i !== worst);
     const calm = median(rest.map((_, i) => misfit(rest, i).off));
     const end = worst === 0 || worst === current.length - 1;
-    if (m.off < (worst === 0 ? FIRST_OFF_BY : end ? LAST_OFF_BY : OFF_BY) || m.off < 4 * calm || calms[worst]! > 0.6 * whole) break;
+    if (
+      m.off < (worst === 0 ? FIRST_OFF_BY : end ? LAST_OFF_BY : OFF_BY) ||
+      m.off < 4 * calm ||
+      calms[worst]! > 0.6 * whole
+    )
+      break;
     // What lies beyond the other rows is expected less surely.
     const tolerance = Math.max(end ? 0.06 : 0.025, 2 * calm) * m.expected * scale;
     const meant = likelySlip(current[worst]!.flow * scale, m.expected * scale, digits, tolerance);
