@@ -121,7 +121,7 @@ export function judgeStage(
     setup: setupFrom(whole.sheets, usual.setup, (s) => evaluateSheetOf(whole, s, measures)),
   };
   const lift = say && ((l: number) => say.of(l, 'lift'));
-  const verdict = judgeHead(core, target, geometry, runners, match, assumptions, lift);
+  const verdict = judgeHead(core, target, geometry, match, assumptions, lift);
   return { measures, match, verdict, ...(sheet && result ? { sheet, result } : {}) };
 }
 

@@ -91,7 +91,7 @@ function head(random: ReturnType<typeof numbers>, world: World): { odds: number;
     },
   ];
   const match = matchHead(build, target, geometry, runners);
-  return { odds: judgeHead(build, target, geometry, runners, match).odds!, carries };
+  return { odds: judgeHead(build, target, geometry, match).odds!, carries };
 }
 
 /** By tenths of stated odds: how many, what was stated on average, what came out. */

@@ -27,7 +27,8 @@ export function setupFrom(sheets: readonly Sheet[], usual: number, read: (sheet:
   sheets.forEach((a, i) => {
     // Each sheet against the one repeated before it: three sheets are two pairs.
     const b = sheets.slice(0, i).findLast((s) => isRepeat(s, a));
-    const [p, q] = [read(a).intake.points, b ? read(b).intake.points : []];
+    if (!b) return;
+    const [p, q] = [read(a).intake.points, read(b).intake.points];
     const logs = p.flatMap((x) => {
       const y = q.find((o) => Math.abs(o.lift - x.lift) < 1e-6);
       return y && x.flow.value > 0 && y.flow.value > 0 ? [Math.log(x.flow.value / y.flow.value)] : [];

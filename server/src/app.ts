@@ -16,7 +16,7 @@ import type { Keys } from './door/keys.js';
 import { keepHouse } from './housekeeping.js';
 import { careRoutes } from './routes/care.js';
 import type { Room } from './space.js';
-import type { Health } from '@alluvium/records';
+import { PROGRAM, type Health } from '@alluvium/records';
 import { arrivalRoutes } from './routes/arrival.js';
 import { benchRoutes } from './routes/bench.js';
 import { bundleRoutes } from './routes/bundle.js';
@@ -110,7 +110,7 @@ export async function createApp({
       info: {
         title: 'Alluvium',
         description: 'The server’s own interface; errors are RFC 9457 problem+json.',
-        version: '0.1.0',
+        version: PROGRAM,
       },
     },
     transform: createJsonSchemaTransform({ zodToJsonConfig: { unrepresentable: 'any' } }),

@@ -179,7 +179,7 @@ describe('a claimed power', () => {
     const geometry = { pinch: squareInches(2.1) };
     const runners = flowed ? [{ name: 'port 1', sheet }] : [];
     const match = matchHead(build, target, geometry, runners);
-    const verdict = judgeHead(build, target, geometry, runners, match);
+    const verdict = judgeHead(build, target, geometry, match);
     const of = choke === undefined ? undefined : noted(squareInches(choke), 'pinch');
     return { verdict, result: judgeReport(build, target, match, verdict, of) };
   };
@@ -200,7 +200,7 @@ describe('a claimed power', () => {
     const target = evaluateTarget(build);
     const runners = [{ name: 'port 1', sheet: eight }];
     const match = matchHead(build, target, { pinch: squareInches(2.6) }, runners);
-    const verdict = judgeHead(build, target, { pinch: squareInches(2.6) }, runners, match);
+    const verdict = judgeHead(build, target, { pinch: squareInches(2.6) }, match);
     const result = judgeReport(build, target, match, verdict);
     expect(result.degree).toBe(verdict.degree);
     expect(['falls short', 'probably short']).toContain(result.degree);

@@ -34,7 +34,7 @@ const TITLES: Readonly<Record<SchoolId, readonly [title: string, assumes: string
   ],
 };
 
-/** Why a rule of naturally aspirated petrol engines says nothing of this one; undefined where it does. */
+/** Why a rule of naturally aspirated petrol engines says nothing of this one. */
 const NO_FACTOR = 'The factor is one of petrol engines: state this engine’s own power per flow.';
 const BOOSTED = 'Stated for naturally aspirated engines: boost and exhaust back pressure change the balance.';
 
@@ -51,9 +51,9 @@ export function powerEstimates(
     assumes: TITLES[id][1],
     ...rest,
   });
-  const atLimit = (id: LimitId): School[] => {
+  const atLimit = (id: Exclude<LimitId, 'flow'>): School[] => {
     const limit = limits.find((l) => l.id === id);
-    if (!limit || id === 'flow') return [];
+    if (!limit) return [];
     return [
       school(id, {
         power: work(powerAtSpeed, {

@@ -18,6 +18,8 @@ export interface MatchResult {
   readonly exhaust?: OverCam;
   /** Every runner's best intake flow within the cam's lift. */
   readonly runners: readonly { readonly name: string; readonly best: FlowPoint }[];
+  /** The same, each with its flow, its own port's sizes and its hard limits: what the verdict is made of. */
+  readonly reaches: readonly RunnerReach[];
   /** Flow that decides: the port's, through the manifold when its flow is known. */
   readonly flow?: Given<number>;
   /** Lowest lift at which the deciding port reaches the demand; undefined when it does not within the cam. */
@@ -58,12 +60,7 @@ export const flowLeaf = (runner: Runner): string => `flow:${nameOf(runner)}`;
 export const meanLeaf = (runner: Runner): string => `mean:${nameOf(runner)}`;
 
 /** Every runner that was flowed, with where it runs out. */
-export function runnersOf(
-  build: Build,
-  target: TargetResult,
-  head: HeadGeometry,
-  runners: readonly Runner[],
-): RunnerReach[] {
+function runnersOf(build: Build, target: TargetResult, head: HeadGeometry, runners: readonly Runner[]): RunnerReach[] {
   return runners.flatMap((runner): RunnerReach[] => {
     const found = sideOverCam(runner.sheet.intake, target.usefulLift, target.intakeCam);
     if (!found) return [];
@@ -125,7 +122,7 @@ export function matchHead(
     ) ?? least(reaches, (r) => numberOf(r.flow));
   const own = worst?.head ?? head;
   const area = worst ? worst.area : leastPortArea(own);
-  const shared = { runners: list, ...ofHead(build, target, own, area) };
+  const shared = { runners: list, reaches, ...ofHead(build, target, own, area) };
   if (!worst) {
     const limits = area === undefined ? [] : [areaLimit(target, area)];
     return { ...shared, limits, schools: powerEstimates(build, target, limits, undefined, undefined) };

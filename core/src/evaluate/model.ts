@@ -9,8 +9,7 @@ import type { Model } from '../uncertainty/propagate.js';
 import { seriesFlow } from '../power/schools.js';
 import { BORE_NEAR, nearestRow } from './evidence.js';
 import { sizeLeaf, type HeadGeometry, type SizeItem } from './head.js';
-import { portsOf, runnersOf, type RunnerReach } from './match.js';
-import type { Runner } from './head.js';
+import { portsOf, type RunnerReach } from './match.js';
 import type { Build, TargetResult } from './target.js';
 
 /** A hard limit of one runner. */
@@ -243,12 +242,11 @@ export function headModel(
   build: Build,
   target: TargetResult,
   head: HeadGeometry,
-  runners: readonly Runner[],
+  reaches: readonly RunnerReach[],
   a: Assumptions,
   say: (lift: number) => string,
 ): HeadModel {
   const leaves = new Leaves();
-  const reaches = runnersOf(build, target, head, runners);
   const flows = reaches.map((reach) => {
     const ports = portsOf(reach).map((r) => flowRead(leaves, r, target.usefulLift, build.bore, a, say));
     // Ports of one cylinder that were not tested are taken like those that were.

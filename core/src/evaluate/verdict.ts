@@ -17,7 +17,7 @@ import {
 import { normalQuantile } from '../uncertainty/normal.js';
 import type { LeafBook } from '../uncertainty/working.js';
 import { sheetEvidence, softEvidence, unknownConditions, type Branch, type Evidence } from './evidence.js';
-import type { HeadGeometry, Runner } from './head.js';
+import type { HeadGeometry } from './head.js';
 import { flowLeaf, meanLeaf, type MatchResult } from './match.js';
 import { headModel, type HardLimit, type HeadModel } from './model.js';
 import type { Build, TargetResult } from './target.js';
@@ -87,12 +87,11 @@ export function judgeHead(
   build: Build,
   target: TargetResult,
   head: HeadGeometry,
-  runners: readonly Runner[],
   match: MatchResult,
   assumptions: Assumptions = USUAL_ASSUMPTIONS,
   say: (lift: number) => string = (lift) => `${(lift * 1000).toFixed(2)} mm`,
 ): HeadVerdict {
-  const model = headModel(build, target, head, runners, assumptions, say);
+  const model = headModel(build, target, head, match.reaches, assumptions, say);
   const { base, of } = responses(model);
   const count = model.limits.length;
   const margins = base.slice(0, count);

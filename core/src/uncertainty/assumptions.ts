@@ -1,3 +1,4 @@
+import { COMMON_PRACTICE as P } from '../method/method.js';
 import { horsepowerPerCfm, inches } from '../quantity/units.js';
 import { USUAL_POWER_PER_FLOW } from '../power/schools.js';
 
@@ -44,8 +45,6 @@ export interface Assumptions {
   /** A size somebody else states, times as uncertain as one taken here. */
   readonly statedSize: number;
 }
-
-const P = 'Common practice, no source.';
 
 export const USUAL_ASSUMPTIONS: Assumptions = {
   repeatability: 0.005,

@@ -1,6 +1,7 @@
 import type { ArrivalResult } from '../arrival/condition.js';
 import { MACH_INDEX_LIMIT } from '../engine/engine.js';
 import type { Believability, TargetResult } from '../evaluate/target.js';
+import type { SchoolId } from '../evaluate/estimates.js';
 import type { LimitId } from '../evaluate/limits.js';
 import type { MatchResult } from '../evaluate/match.js';
 import { oddsBetter, type HeadVerdict } from '../evaluate/verdict.js';
@@ -151,10 +152,17 @@ export function bestWords(heads: readonly JudgedHead[]): string {
   return sentences.join(' ') + out;
 }
 
+const ESTIMATE_WORDS: Readonly<Record<SchoolId, string>> = {
+  'peak-flow': 'peak flow',
+  'ratio-derated': 'peak flow derated by the exhaust',
+  area: 'port area',
+  valve: 'mean inlet Mach index',
+};
+
 /** Said where the power estimates pick different heads; undefined where they agree. */
 export function disagreementWords(heads: readonly Pick<JudgedHead, 'letter' | 'match'>[]): string | undefined {
   if (heads.length < 2) return undefined;
-  const picks = (['peak-flow', 'ratio-derated', 'area', 'valve'] as const).flatMap((id) => {
+  const picks = (Object.keys(ESTIMATE_WORDS) as SchoolId[]).flatMap((id) => {
     const powers = heads.flatMap((h) => {
       const power = h.match.schools.find((s) => s.id === id)?.power;
       return power ? [{ letter: h.letter, power: power.value }] : [];
@@ -164,14 +172,8 @@ export function disagreementWords(heads: readonly Pick<JudgedHead, 'letter' | 'm
     return [{ id, letter: top.letter }];
   });
   if (new Set(picks.map((p) => p.letter)).size < 2) return undefined;
-  const words: Record<string, string> = {
-    'peak-flow': 'peak flow',
-    'ratio-derated': 'peak flow derated by the exhaust',
-    area: 'port area',
-    valve: 'mean inlet Mach index',
-  };
   const by = new Map<string, string[]>();
-  for (const p of picks) by.set(p.letter, [...(by.get(p.letter) ?? []), words[p.id]!]);
+  for (const p of picks) by.set(p.letter, [...(by.get(p.letter) ?? []), ESTIMATE_WORDS[p.id]]);
   return `The power estimates do not agree: ${[...by].map(([letter, ids]) => `by ${listed(ids)} it is ${letter}`).join('; ')}. They read different sizes of the head: each says what it assumes.`;
 }
 

@@ -1,7 +1,8 @@
 /** A verdict and what it rests on, in the words of the trade. */
 import type { Evidence } from '../evaluate/evidence.js';
 import type { Flip, HeadVerdict, OpenQuestion, Settling } from '../evaluate/verdict.js';
-import { budgetOfWorking, digitsWorth, type LeafBook } from '../uncertainty/working.js';
+import { PROBABLE } from '../uncertainty/degree.js';
+import { budgetOfWorking, digitsWorth, type Budget, type LeafBook } from '../uncertainty/working.js';
 import type { Leaf } from '../uncertainty/leaf.js';
 import { valueOf, type InputSpec, type Working } from '../method/method.js';
 import { format, type Say } from '../quantity/format.js';
@@ -121,13 +122,13 @@ export function uncertaintyOf(
   working: Working,
   book: LeafBook | undefined,
   say: Say,
-): { readonly text: string; readonly digits: number } | undefined {
+): { readonly text: string; readonly digits: number; readonly budget: Budget } | undefined {
   const budget = book && budgetOfWorking(working, book);
   if (!budget) return undefined;
   const { kind } = working.method.result;
   const unit = unitFor(kind, say.system);
   const digits = digitsWorth(fromSi(budget.u, unit) - fromSi(0, unit), unit.digits + 1);
-  return { digits, text: `± ${format(budget.u, kind, say.system, { digits })}` };
+  return { digits, budget, text: `± ${format(budget.u, kind, say.system, { digits })}` };
 }
 
 /** Kinds in which a little more of something is a thing a builder can do, with the step he thinks in. */
@@ -167,8 +168,8 @@ export function worthOf(working: Working, say: Say): string[] {
 
 /** Which of two heads is better, said both ways when the draws cannot tell. */
 export function betterWords(a: string, b: string, odds: number): string {
-  if (odds >= 0.75) return `${a} beats ${b}: ${oddsWords(odds)}.`;
-  if (odds <= 0.25) return `${b} beats ${a}: ${oddsWords(1 - odds)}.`;
+  if (odds >= PROBABLE) return `${a} beats ${b}: ${oddsWords(odds)}.`;
+  if (odds <= 1 - PROBABLE) return `${b} beats ${a}: ${oddsWords(1 - odds)}.`;
   return `${a} and ${b} can’t be told apart.`;
 }
 

@@ -60,7 +60,9 @@ export async function wholeHeads(db: Queries, ids: readonly string[]): Promise<M
     const found = new Map<string, object[]>();
     for (const record of listOf<{ headId?: string; stageId: string }>(key)) {
       const id = record.headId ?? headOf.get(record.stageId)!;
-      found.set(id, [...(found.get(id) ?? []), record]);
+      const list = found.get(id);
+      if (list) list.push(record);
+      else found.set(id, [record]);
     }
     return found;
   };

@@ -11,6 +11,7 @@ import {
   USUAL_FLOORS,
   budgetOfWorking,
   headModel,
+  matchHead,
   WALL_SIDES,
   evaluateSurvey,
   evaluateTarget,
@@ -118,7 +119,9 @@ function verdicts(bundle: Bundle): void {
   const first = six[0]!;
   const sheet = first.whole.sheets.find((s) => s.id === first.sheetId) ?? first.whole.sheets[0]!;
   const runners = [{ name: 'port', sheet: evaluateSheetOf(first.whole, sheet) }];
-  const model = headModel(core, target, { pinch: 0.0012 }, runners, USUAL_ASSUMPTIONS, String);
+  const geometry = { pinch: 0.0012 };
+  const { reaches } = matchHead(core, target, geometry, runners);
+  const model = headModel(core, target, geometry, reaches, USUAL_ASSUMPTIONS, String);
   const values = model.leaves.map((l) => l.value);
   const margins: number[] = [];
   for (let i = 0; i < 3000; i++) {

@@ -22,7 +22,16 @@ const TOP = 30;
 const STEP = 58;
 const WORDS: Record<LimitId, string> = { flow: 'flow', area: 'port area', valve: 'VE drops' };
 
-const rows = computed(() => props.heads.map((h, i) => ({ head: h, y: TOP + 26 + i * STEP, limits: h.match.limits })));
+/** Half of the range a limit lies in nineteen times in twenty, as an engine speed; 0 where nothing says. */
+const reach = (h: CompareHead, l: Limit) =>
+  l.id === 'valve' ? 0 : 2 * (budgetOfWorking(l.speed, h.verdict.book)?.u ?? 0);
+const rows = computed(() =>
+  props.heads.map((h, i) => ({
+    head: h,
+    y: TOP + 26 + i * STEP,
+    limits: h.match.limits.map((l) => ({ ...l, reach: reach(h, l) })),
+  })),
+);
 const height = computed(() => TOP + props.heads.length * STEP + 34);
 const x = computed(() => {
   const [low = props.speed, high = props.speed] = extent([
@@ -33,8 +42,6 @@ const x = computed(() => {
   return scaleLinear([low - room, high + room], [LEFT, width.value - RIGHT]);
 });
 const ticks = computed(() => unitTicks(x.value.domain()[0]!, x.value.domain()[1]!, 'rotation', settings.system, 6));
-/** Half of the range a limit lies in nineteen times in twenty, as an engine speed; 0 where nothing says. */
-const reach = (h: CompareHead, l: Limit) => 2 * (budgetOfWorking(l.speed, h.verdict.book)?.u ?? 0);
 const rev = (n: number) => String(Math.round((n * 60) / 10) * 10);
 </script>
 
@@ -86,9 +93,9 @@ const rev = (n: number) => String(Math.round((n * 60) / 10) * 10);
           @keydown.enter="panel.show(l.speed, r.head.verdict.book)"
         >
           <line
-            v-if="l.id !== 'valve' && reach(r.head, l) > 0"
-            :x1="Math.max(LEFT, x(l.speed.value - reach(r.head, l)))"
-            :x2="Math.min(width - 4, x(l.speed.value + reach(r.head, l)))"
+            v-if="l.reach > 0"
+            :x1="Math.max(LEFT, x(l.speed.value - l.reach))"
+            :x2="Math.min(width - 4, x(l.speed.value + l.reach))"
             :y1="r.y + (l.id === 'area' ? 6 : -6)"
             :y2="r.y + (l.id === 'area' ? 6 : -6)"
             stroke="var(--slate)"

@@ -1,12 +1,11 @@
 <script setup lang="ts">
-import { budgetOfWorking, changeOf, uncertaintyOf, worthOf, type LeafBook, type Working } from '@alluvium/core';
+import { changeOf, uncertaintyOf, worthOf, type LeafBook, type Working } from '@alluvium/core';
 import { computed } from 'vue';
 import { useSettings } from '../state/settings.js';
 
 /** How sure a number is, what makes it unsure (largest first), and what a little more of each input is worth. */
 const props = defineProps<{ working: Working; book?: LeafBook | undefined }>();
 const settings = useSettings();
-const budget = computed(() => props.book && budgetOfWorking(props.working, props.book));
 const sure = computed(() => uncertaintyOf(props.working, props.book, settings.say));
 const worth = computed(() => worthOf(props.working, settings.say));
 const SHOWN = 8;
@@ -14,14 +13,14 @@ const SHOWN = 8;
 
 <template>
   <section class="budget">
-    <template v-if="budget && sure">
+    <template v-if="sure">
       <h3>
         Uncertainty
         <span class="result">{{ sure.text }}</span>
       </h3>
       <table>
         <tbody>
-          <tr v-for="s in budget.shares.slice(0, SHOWN)" :key="s.leaf.id">
+          <tr v-for="s in sure.budget.shares.slice(0, SHOWN)" :key="s.leaf.id">
             <td>
               {{ s.leaf.label }}
               <span class="note">· {{ s.leaf.source }}</span>
