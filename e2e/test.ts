@@ -1,14 +1,26 @@
 import { expect, test as base, type Page } from '@playwright/test';
-import { startCopy, type RunningServer, type Template } from './server.js';
+import type { RunningServer, Template } from './server.js';
+import { SharedServers } from './shared.js';
 
-/** A test with a server of its own: `test.use({ data: 'empty' })` starts it without the demo. Page errors fail it. */
-export const test = base.extend<{ data: Template; server: RunningServer; sound: void }>({
+/**
+ * A test on data of its own: `test.use({ data: 'empty' })` has none of the demo. One server a worker serves them all, put
+ * back as it was before each; a test that stops its server starts one for itself. Page errors fail it.
+ */
+export const test = base.extend<
+  { data: Template; server: Pick<RunningServer, 'url'>; sound: void },
+  { shared: SharedServers }
+>({
+  shared: [
+    // eslint-disable-next-line no-empty-pattern -- Playwright reads what a fixture needs from this pattern
+    async ({}, use) => {
+      const shared = new SharedServers();
+      await use(shared);
+      await shared.stop();
+    },
+    { scope: 'worker' },
+  ],
   data: ['demo', { option: true }],
-  server: async ({ data }, use) => {
-    const server = await startCopy(data);
-    await use(server);
-    await server.stop();
-  },
+  server: async ({ data, shared }, use) => use({ url: await shared.fresh(data) }),
   baseURL: async ({ server }, use) => use(server.url),
   sound: [
     async ({ page }, use) => {

@@ -14,6 +14,7 @@ import * as verdict from './claim/verdict.js';
 import * as chamber from './chamber/chamber.js';
 import { dwellMean } from './cam/dwell.js';
 import * as engine from './engine/engine.js';
+import * as compare from './flow/compare.js';
 import * as describe from './flow/describe.js';
 import * as reading from './flow/reading.js';
 import * as ratios from './head/ratios.js';
@@ -39,7 +40,7 @@ export const CATALOGUE: readonly { readonly heading: string; readonly methods: r
     methods: [orifice, plan, range, swirl, velocity, call].flatMap(methodsOf),
   },
   { heading: 'What the valve could flow', methods: methodsOf(valve) },
-  { heading: 'Reading a curve', methods: [...methodsOf(describe), dwellMean] },
+  { heading: 'Reading a curve', methods: [...methodsOf(describe), ...methodsOf(compare), dwellMean] },
   { heading: 'Engine and target', methods: methodsOf(engine) },
   { heading: 'Power and speed, by school', methods: methodsOf(schools) },
   { heading: 'Sizes', methods: methodsOf(ratios) },

@@ -14,9 +14,9 @@ test('the comparison reads itself, and every figure opens its working', async ({
   const cam = row(page, /^\.480 cam/)
     .getByRole('cell')
     .nth(1);
-  await expect(cam).toHaveAttribute('title', 'read between rows');
+  await expect(cam.getByRole('button', { name: /^flow between rows: 1\d\d ± \d/ })).toBeVisible();
   await row(page, /^\.400/)
-    .getByRole('button', { name: /: 172\./ })
+    .getByRole('button', { name: /: 172 ±/ })
     .click();
   const working = page.getByRole('dialog', { name: 'The working' });
   // 58.2 % of a 295.6 cfm range.
@@ -24,6 +24,16 @@ test('the comparison reads itself, and every figure opens its working', async ({
   await expect(working).toContainText('58.2 %');
   await expect(working).toContainText('295.6 cfm');
   await expect(working.locator('math').first()).toBeVisible();
+  // How sure it is, and of what: the bench, the set-up, the zero of the lift, the reading.
+  await expect(working).toContainText(/Uncertainty\s*±\s\d(\.\d)?\scfm/);
+  await expect(working).toContainText('set-up of port 3');
+  // A gain opens its working too; what both heads share has cancelled in it.
+  await row(page, /^\.400/)
+    .getByRole('button', { name: /^difference in flow: \+5 ±/ })
+    .first()
+    .click();
+  await expect(working).toContainText('Difference in flow');
+  await expect(working).not.toContainText('what the bench reads off');
 });
 
 test('bare and piped exhausts are never compared silently', async ({ page }) => {

@@ -6,7 +6,7 @@ import {
   inches,
   inchesOfWater,
   rangeAdvice,
-  spread,
+  deviation,
   steadiness,
   type Sample,
   type Side,
@@ -153,6 +153,6 @@ describe('recorded against the truth', () => {
     const values = (seed: number) => record(USUAL_MANNERS, 'intake', 3, 1, seed).readings.map((r) => r.percent!.si);
     expect(values(5)).toEqual(values(5));
     expect(values(5)).not.toEqual(values(6));
-    expect(spread(values(5))).toBeGreaterThan(0);
+    expect(deviation(values(5))).toBeGreaterThan(0);
   });
 });

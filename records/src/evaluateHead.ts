@@ -8,6 +8,7 @@ import {
   type Build as CoreBuild,
   type HeadVerdict,
   type MatchResult,
+  type PortValves,
   type Runner,
   type Say,
   type SheetResult,
@@ -19,6 +20,7 @@ import type { Build } from './nouns/build.js';
 import type { Stage } from './nouns/head.js';
 import type { Measure } from './nouns/measure.js';
 import type { Sheet } from './nouns/sheet.js';
+import { furthestApart, pooledResult, repeatsOf } from './repeats.js';
 import { setupFrom } from './setups.js';
 import { changedSince, isOnPort, measuresAt, pickSheet, portName, sisterSheets, touchedPorts } from './select.js';
 import { toCoreRows, toCoreSetup, toHeadGeometry, toPortValve, toSheetFacts, type EvidenceContext } from './toCore.js';
@@ -29,12 +31,14 @@ export function evaluateSheetOf(
   sheet: Sheet,
   measures: readonly Measure[] = measuresAt(whole, sheet.stageId),
 ): SheetResult {
+  return evaluateSheet(toCoreSetup(sheet), toCoreRows(sheet), valvesOf(whole, sheet, measures), sheet.id);
+}
+
+/** The valves of the ports a sheet was read on. */
+export function valvesOf(whole: Pick<WholeHead, 'head'>, sheet: Sheet, measures: readonly Measure[]): PortValves {
   const intake = toPortValve(whole.head, measures, 'intake', sheet.intakePortId);
   const exhaust = toPortValve(whole.head, measures, 'exhaust', sheet.exhaustPortId);
-  return evaluateSheet(toCoreSetup(sheet), toCoreRows(sheet), {
-    ...(intake ? { intake } : {}),
-    ...(exhaust ? { exhaust } : {}),
-  });
+  return { ...(intake ? { intake } : {}), ...(exhaust ? { exhaust } : {}) };
 }
 
 export interface HeadEvaluation {
@@ -42,6 +46,8 @@ export interface HeadEvaluation {
   readonly measures: readonly Measure[];
   /** Undefined when nothing was flowed at this stage. */
   readonly sheet?: Sheet;
+  /** The sheets of its port that are read as one, `sheet` first. */
+  readonly pooled: readonly Sheet[];
   readonly result?: SheetResult;
   readonly match: MatchResult;
   /** What may be said of it against the target, and how sure that is. */
@@ -82,50 +88,82 @@ function byCylinder(
 /** What judging reads of a head. */
 export type FlowedHead = Pick<WholeHead, 'head' | 'stages' | 'ports' | 'sheets' | 'measures'>;
 
-/** A stage of a head against an engine by one sheet and its sister runners; without a sheet by its sizes alone. */
+/** What is taken of uncertainties for one head: the shop's figures, and set-ups as its own repeated sheets say. */
+export const assumptionsFor = (
+  whole: FlowedHead,
+  { assumptions = USUAL_ASSUMPTIONS }: JudgingContext,
+  measures?: readonly Measure[],
+): Assumptions => ({
+  ...assumptions,
+  setup: setupFrom(whole.sheets, assumptions.setup, (s) => evaluateSheetOf(whole, s, measures)),
+});
+
+/** One port as a runner, by one sheet or the mean of several (the first names it). */
+function runnerOf(whole: FlowedHead, sheets: readonly Sheet[], measures: readonly Measure[], context: JudgingContext) {
+  const [sheet] = sheets as [Sheet];
+  const name = portName(whole.ports, sheet.intakePortId) ?? sheet.title;
+  const results = sheets.map((s) => evaluateSheetOf(whole, s, measures));
+  const facts = (s: Sheet) => toSheetFacts(s, changedSince(whole, s), context);
+  const runner: Runner = {
+    name,
+    sheet: pooledResult(sheets, results, valvesOf(whole, sheet, measures)),
+    geometry: toHeadGeometry(whole.head, measures, sheet.intakePortId),
+    facts: { ...facts(sheet), ...(sheets.length > 1 ? { pooled: sheets.length, apart: furthestApart(results) } : {}) },
+    ...(sheets.length > 1
+      ? {
+          tests: results.map((result, i) => ({
+            name: `${name}, ${sheets[i]!.title}`,
+            sheet: result,
+            facts: facts(sheets[i]!),
+          })),
+        }
+      : {}),
+  };
+  return { sheet, runner };
+}
+
+/** The other ports of the bench's run, those tested more than once each as one. */
+function sisterGroups(whole: FlowedHead, sheet: Sheet, touched: ReadonlySet<string>): (readonly Sheet[])[] {
+  const groups: (readonly Sheet[])[] = [];
+  for (const s of sisterSheets(whole.sheets, sheet, touched))
+    if (!groups.some((g) => g.includes(s))) groups.push(repeatsOf(whole, s));
+  return groups;
+}
+
+/**
+ * A stage of a head against an engine by the sheets of one port (read as one, the first names it) and its sister runners;
+ * without a sheet by its sizes alone.
+ */
 export function judgeStage(
   core: CoreBuild,
   target: TargetResult,
   whole: FlowedHead,
   stageId: string,
-  sheet: Sheet | undefined,
+  pooled: readonly Sheet[],
   context: JudgingContext = {},
-): Pick<HeadEvaluation, 'measures' | 'sheet' | 'result' | 'match' | 'verdict'> {
+): Pick<HeadEvaluation, 'measures' | 'sheet' | 'pooled' | 'result' | 'match' | 'verdict'> {
   const touched = touchedPorts(whole.ports);
+  const [sheet] = pooled;
   const measures = measuresAt(whole, stageId).filter(
     (m) => m.portId === null || !touched.has(m.portId) || m.portId === sheet?.intakePortId,
   );
   const geometry = toHeadGeometry(whole.head, measures, sheet?.intakePortId);
-  const runner = (s: Sheet, result: SheetResult): Runner => ({
-    name: portName(whole.ports, s.intakePortId) ?? s.title,
-    sheet: result,
-    geometry: toHeadGeometry(whole.head, measures, s.intakePortId),
-    facts: toSheetFacts(s, changedSince(whole, s), context),
-  });
-  const result = sheet && evaluateSheetOf(whole, sheet, measures);
-  const tested =
-    sheet && result
-      ? [
-          { sheet, runner: runner(sheet, result) },
-          ...sisterSheets(whole.sheets, sheet, touched).map((s) => ({
-            sheet: s,
-            runner: runner(s, evaluateSheetOf(whole, s, measures)),
-          })),
-        ]
-      : [];
+  const tested = sheet
+    ? [pooled, ...sisterGroups(whole, sheet, touched)].map((sheets) => runnerOf(whole, sheets, measures, context))
+    : [];
   const runners = byCylinder(whole, tested);
   const match = matchHead(core, target, geometry, runners);
-  const { assumptions: usual = USUAL_ASSUMPTIONS, say } = context;
-  const assumptions = {
-    ...usual,
-    setup: setupFrom(whole.sheets, usual.setup, (s) => evaluateSheetOf(whole, s, measures)),
-  };
+  const { say } = context;
+  const assumptions = assumptionsFor(whole, context, measures);
   const lift = say && ((l: number) => say.of(l, 'lift'));
   const verdict = judgeHead(core, target, geometry, match, assumptions, lift);
-  return { measures, match, verdict, ...(sheet && result ? { sheet, result } : {}) };
+  return { measures, pooled, match, verdict, ...(sheet ? { sheet, result: tested[0]!.runner.sheet } : {}) };
 }
 
-/** A head at a stage against a build, by the sheet chosen or the one the program picks, with its sister runners. */
+/**
+ * A head at a stage against a build, with its sister runners: by the sheet chosen, else by all of the port the program
+ * picks that were taken alike.
+ */
 export function evaluateHead(
   build: Build,
   core: CoreBuild,
@@ -136,9 +174,9 @@ export function evaluateHead(
   context: JudgingContext = {},
 ): HeadEvaluation {
   const touched = touchedPorts(whole.ports);
-  const sheet =
-    (sheetId ? whole.sheets.find((s) => s.id === sheetId) : undefined) ??
-    pickSheet(whole.sheets, stageId, build, touched);
+  const chosen = sheetId ? whole.sheets.find((s) => s.id === sheetId) : undefined;
+  const sheet = chosen ?? pickSheet(whole.sheets, stageId, build, touched);
+  const pooled = chosen ? [chosen] : sheet ? repeatsOf(whole, sheet) : [];
   const own = new Set([sheet?.intakePortId, sheet?.exhaustPortId]);
   return {
     stage: whole.stages.find((s) => s.id === stageId)!,
@@ -147,6 +185,6 @@ export function evaluateHead(
       .filter((p) => touched.has(p.id) && !own.has(p.id))
       .filter((p) => whole.sheets.some((s) => s.stageId === stageId && isOnPort(s, new Set([p.id]))))
       .map((p) => ({ port: `${p.side} ${portName(whole.ports, p.id)!}`, reason: p.touched })),
-    ...judgeStage(core, target, whole, stageId, sheet, context),
+    ...judgeStage(core, target, whole, stageId, pooled, context),
   };
 }

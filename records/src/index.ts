@@ -8,6 +8,8 @@ export * from './toCore.js';
 export * from './select.js';
 export * from './sheetName.js';
 export * from './evaluateHead.js';
+export * from './books.js';
+export * from './repeats.js';
 export * from './kept.js';
 export * from './files/cells.js';
 export * from './files/csv.js';

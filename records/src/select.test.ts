@@ -1,6 +1,8 @@
 import { readFileSync } from 'node:fs';
 import {
+  budgetOfWorking,
   disagreementWords,
+  evidenceWords,
   evaluateTarget,
   USUAL_ASSUMPTIONS,
   horsepowerPerCfm,
@@ -16,6 +18,7 @@ import {
   rpm,
 } from '@alluvium/core';
 import { describe, expect, it } from 'vitest';
+import { booksOf } from './books.js';
 import { evaluateHead, evaluateSheetOf, judgeStage } from './evaluateHead.js';
 import { readBundle } from './files/bundle.js';
 import type { Sheet } from './nouns/sheet.js';
@@ -279,7 +282,7 @@ describe('a verdict and what it rests on', () => {
       engine: typeof core = bare,
       checked: ReadonlySet<string> = new Set(),
     ) =>
-      judgeStage(engine, evaluateTarget(engine), { ...p6, sheets, measures }, 'p6-valve-job', sheets[0], {
+      judgeStage(engine, evaluateTarget(engine), { ...p6, sheets, measures }, 'p6-valve-job', [sheets[0]!], {
         sources: bundle.sources,
         assumptions,
         checked,
@@ -323,12 +326,12 @@ describe('a verdict and what it rests on', () => {
     }));
     const twin = { ...p6, head: { ...p6.head, intakePorts: 2, intakeValves: 2 }, ports };
     const flowOf = (list: Sheet[]) =>
-      numberOf(judgeStage(core, target, { ...twin, sheets: list }, 'p6-valve-job', list[0]).match.flow!);
+      numberOf(judgeStage(core, target, { ...twin, sheets: list }, 'p6-valve-job', [list[0]!]).match.flow!);
     const single = (s: Sheet) =>
-      numberOf(judgeStage(core, target, { ...p6, sheets: [s] }, 'p6-valve-job', s).match.flow!);
+      numberOf(judgeStage(core, target, { ...p6, sheets: [s] }, 'p6-valve-job', [s]).match.flow!);
     expect(flowOf([a, b])).toBeCloseTo(single(a) + single(b), 9);
     expect(flowOf([a])).toBeCloseTo(2 * single(a), 9);
-    const { match, verdict } = judgeStage(core, target, { ...twin, sheets: [a, b] }, 'p6-valve-job', a);
+    const { match, verdict } = judgeStage(core, target, { ...twin, sheets: [a, b] }, 'p6-valve-job', [a]);
     expect(match.runners).toHaveLength(1);
     // Its model says what its figures say.
     const flow = verdict.limits.find((l) => l.id === 'flow')!;
@@ -352,6 +355,46 @@ describe('a verdict and what it rests on', () => {
     // Two pairs 3 % and 3 % apart, pooled with four of 1 %: √((2 × 0.03²/2 + 4 × 0.01²) / 6), logs for shares.
     const found = setupFrom([again(1), again(1.03), again(1)], 0.01, read);
     expect(found).toBeCloseTo(Math.sqrt((Math.log(1.03) ** 2 + 4e-4) / 6), 9);
+  });
+  it('reads a port that was tested again as the mean of its sheets, unless one of them is chosen', () => {
+    const head = whole('pellam-p6');
+    const one = head.sheets.find((s) => s.id === 'p6-valve-job-p3')!;
+    const again = (by: number): Sheet => ({
+      ...one,
+      id: 'again',
+      title: 'again',
+      date: '2031-01-01',
+      rows: one.rows.map((r) => ({
+        ...r,
+        intake: r.intake && { ...r.intake, pulls: r.intake.pulls.map((p) => ({ ...p, si: p.si * by })) },
+      })),
+    });
+    const judged = (by: number, sheetId: string | null = null) =>
+      evaluateHead(build, core, target, { ...head, sheets: [one, again(by)] }, 'p6-valve-job', sheetId, {
+        sources: bundle.sources,
+        say,
+      });
+    const single = numberOf(judged(1.02, one.id).match.flow!);
+    const both = judged(1.02);
+    expect(both.pooled.map((s) => s.id).sort()).toEqual(['again', one.id].sort());
+    expect(numberOf(both.match.flow!)).toBeCloseTo(1.01 * single, 9);
+    // What Compare and the sheets draw is the same mean.
+    expect(both.result!.intake.peak!.flow).toBeCloseTo(1.01 * judged(1.02, one.id).result!.intake.peak!.flow, 9);
+    expect(both.verdict.evidence.map((e) => evidenceWords(e, say))).toContain('Mean of 2 sheets of its port.');
+    expect(judged(1.02, 'again').pooled).toHaveLength(1);
+    // Further apart than two set-ups explain: said, and nothing is sure.
+    const apart = judged(1.1);
+    expect(apart.verdict.evidence.map((e) => plain(evidenceWords(e, say)))).toContainEqual(
+      expect.stringContaining('the sheets lie 10.0 % apart'),
+    );
+    expect(['carries', 'falls short']).not.toContain(apart.verdict.degree);
+    // The books of the figures know both sheets.
+    const [first, ...rest] = both.pooled;
+    const books = booksOf({ ...head, sheets: [one, again(1.02)] }, [first!, ...rest], { sources: bundle.sources, say });
+    const top = both.result!.intake.points.at(-1)!;
+    const budget = budgetOfWorking(top.flow, books.flow)!;
+    expect(budget.shares.filter((s) => s.leaf.id.startsWith('setup:'))).toHaveLength(2);
+    expect(budgetOfWorking(top.coefficients.minimum!, books.intake)!.u).toBeGreaterThan(0);
   });
   it('says what would flip it, and the change does flip it', () => {
     const c = evaluate('pellam-p6', 'p6-valve-job').verdict;

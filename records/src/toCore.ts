@@ -1,4 +1,5 @@
 /** From stored records to what core computes with: plain SI numbers, missing left out. */
+import { mean } from '@alluvium/core';
 import type {
   Build as CoreBuild,
   CamCard,
@@ -125,7 +126,7 @@ export function measured(
   portId?: string | null,
 ): number | undefined {
   const used = measuresOf(measures, item, side, portId);
-  return used.length === 0 ? undefined : used.reduce((sum, m) => sum + m.value.si, 0) / used.length;
+  return used.length === 0 ? undefined : mean(used.map((m) => m.value.si));
 }
 
 const SIZE_ITEMS: Readonly<Record<SizeItem, MeasureItem>> = {

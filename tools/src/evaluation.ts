@@ -2,6 +2,7 @@
 import {
   DEGREES,
   arrivalObjections,
+  budgetOfMade,
   budgetOfWorking,
   camLiftOf,
   evaluateTarget,
@@ -12,6 +13,8 @@ import {
   settlingsOf,
   targetWords,
   evidenceWords,
+  flowLeaf,
+  targetBook,
   type Degree,
   type HeadVerdict,
   type LeafBook,
@@ -21,7 +24,15 @@ import {
   type SideResult,
   type Working,
 } from '@alluvium/core';
-import { evaluateHead, evaluateSheetOf, toCoreBuild, wholesOf, type Build, type Bundle } from '@alluvium/records';
+import {
+  booksOf,
+  evaluateHead,
+  evaluateSheetOf,
+  toCoreBuild,
+  wholesOf,
+  type Build,
+  type Bundle,
+} from '@alluvium/records';
 import { z } from 'zod';
 
 const figure = z.number().nullable();
@@ -36,6 +47,7 @@ const Side = z.object({
     z.object({
       lift: z.number(),
       flow: z.number().describe('at 28 inH2O, m³/s'),
+      uncertainty: Uncertainty.describe('of the flow'),
       spread: figure,
       noisy: z.boolean(),
       liftRatio: figure,
@@ -66,6 +78,7 @@ export const Evaluation = z.object({
       exhaust: Side,
       ratios: z.array(z.object({ lift: z.number(), ratio: z.number() })),
       peakRatio: figure,
+      peakRatioUncertainty: Uncertainty,
     }),
   ),
   builds: z.array(
@@ -78,6 +91,9 @@ export const Evaluation = z.object({
       believability: z.string(),
       demand: figure.describe('null where the fuel has no power per flow'),
       areaNeeded: z.number(),
+      uncertainties: z
+        .object({ displacement: Uncertainty, demand: Uncertainty, areaNeeded: Uncertainty })
+        .describe('of the figures of the target'),
       usefulLift: figure,
       sentence: z.string(),
       heads: z.array(
@@ -88,7 +104,9 @@ export const Evaluation = z.object({
           sheet: z.string().nullable(),
           decidingRunner: z.string().nullable(),
           runners: z.array(z.object({ name: z.string(), lift: z.number(), flow: z.number() })),
+          sheets: z.array(z.string()).describe('the sheets of its port that are read as one'),
           flow: figure,
+          flowUncertainty: Uncertainty,
           margin: figure,
           reachedAt: figure,
           atCamLift: figure,
@@ -109,6 +127,12 @@ export const Evaluation = z.object({
           machIndex: figure,
           lobeSeparationWanted: figure,
           windowFlow: figure,
+          uncertainties: z.object({
+            meanOverCam: Uncertainty,
+            portVelocity: Uncertainty,
+            machIndex: Uncertainty,
+            windowFlow: Uncertainty,
+          }),
           verdict: z.enum(['carries', 'close', 'short', 'unknown']).describe('the degree, in the words of version 1'),
           degree: z.enum(DEGREES as [Degree, ...Degree[]]),
           odds: figure,
@@ -147,6 +171,11 @@ function uncertainty(w: Working | undefined, book: LeafBook): z.infer<typeof Unc
   const budget = w && budgetOfWorking(w, book);
   return budget ? { standard: budget.u, shares: sharesOf(budget.shares) } : null;
 }
+/** The same of a figure that is itself a leaf of the book. */
+function made(id: string | undefined, book: LeafBook): z.infer<typeof Uncertainty> {
+  const budget = id === undefined ? undefined : budgetOfMade(id, book);
+  return budget ? { standard: budget.u, shares: sharesOf(budget.shares) } : null;
+}
 
 /** The degree in the words of version 1 of this format. */
 const OLD_WORDS: Readonly<Record<Degree, 'carries' | 'close' | 'short'>> = {
@@ -179,11 +208,12 @@ const verdictOf = (verdict: HeadVerdict, match: MatchResult, say: Say) => ({
   })),
 });
 
-function side(result: SideResult): z.infer<typeof Side> {
+function side(result: SideResult, book: LeafBook): z.infer<typeof Side> {
   return {
     points: result.points.map((p) => ({
       lift: p.lift,
       flow: p.flow.value,
+      uncertainty: uncertainty(p.flow, book),
       spread: p.spread ?? null,
       noisy: p.noisy,
       liftRatio: p.liftRatio ?? null,
@@ -215,6 +245,7 @@ export function evaluateBundle(bundle: Bundle, builds: readonly Build[] = bundle
     sheets: wholes.flatMap((whole) =>
       whole.sheets.map((sheet) => {
         const result: SheetResult = evaluateSheetOf(whole, sheet);
+        const { flow: book } = booksOf(whole, [sheet], { sources: bundle.sources });
         return {
           id: sheet.id,
           title: sheet.title,
@@ -223,16 +254,18 @@ export function evaluateBundle(bundle: Bundle, builds: readonly Build[] = bundle
           source: sheet.sourceId,
           kind: sheet.kind,
           depressionKnown: sheet.setup.depression !== null,
-          intake: side(result.intake),
-          exhaust: side(result.exhaust),
+          intake: side(result.intake, book),
+          exhaust: side(result.exhaust, book),
           ratios: result.ratios.map((r) => ({ lift: r.lift, ratio: r.ratio.value })),
           peakRatio: value(result.peakRatio),
+          peakRatioUncertainty: uncertainty(result.peakRatio, book),
         };
       }),
     ),
     builds: builds.map((build) => {
       const core = toCoreBuild(build);
       const target = evaluateTarget(core);
+      const book = targetBook(core, target);
       const lineup = bundle.lineups.filter((l) => l.buildId === build.id).sort((a, b) => a.position - b.position);
       const entries = lineup.length
         ? lineup.map((l) => ({
@@ -252,11 +285,16 @@ export function evaluateBundle(bundle: Bundle, builds: readonly Build[] = bundle
         believability: target.believability,
         demand: value(target.demand),
         areaNeeded: target.areaNeeded.value,
+        uncertainties: {
+          displacement: uncertainty(target.displacement, book),
+          demand: uncertainty(target.demand, book),
+          areaNeeded: uncertainty(target.areaNeeded, book),
+        },
         usefulLift: target.usefulLift ?? null,
         sentence: targetWords(target, say),
         heads: entries.flatMap(({ whole, stageId, sheetId }) => {
           if (!whole) return [];
-          const { match, verdict, sheet, result, arrival } = evaluateHead(
+          const { match, verdict, sheet, pooled, result, arrival } = evaluateHead(
             build,
             core,
             target,
@@ -280,7 +318,9 @@ export function evaluateBundle(bundle: Bundle, builds: readonly Build[] = bundle
               sheet: sheet?.id ?? null,
               decidingRunner: match.deciding?.name ?? null,
               runners: match.runners.map((r) => ({ name: r.name, ...r.best })),
+              sheets: pooled.map((s) => s.id),
               flow,
+              flowUncertainty: made(match.deciding && flowLeaf(match.deciding), verdict.book),
               margin: match.margin ?? null,
               reachedAt: match.reachedAt ?? null,
               atCamLift: match.intake?.atLift ?? null,
@@ -303,6 +343,12 @@ export function evaluateBundle(bundle: Bundle, builds: readonly Build[] = bundle
               machIndex: value(match.machIndex),
               lobeSeparationWanted: value(match.lobeSeparation),
               windowFlow: value(match.windowFlow),
+              uncertainties: {
+                meanOverCam: uncertainty(match.intake?.mean, verdict.book),
+                portVelocity: uncertainty(match.portVelocity, verdict.book),
+                machIndex: uncertainty(match.machIndex, verdict.book),
+                windowFlow: uncertainty(match.windowFlow, verdict.book),
+              },
               ...verdictOf(verdict, match, say),
               reasons: matchWords(match, verdict, target, core.speed, core.cam?.lobeSeparation, say),
               condition: arrival.condition,

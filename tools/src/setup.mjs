@@ -125,17 +125,29 @@ export function chromium() {
       throw new SetupProblem(`CHROMIUM_PATH names ${process.env.CHROMIUM_PATH}, which is not there.`);
     return process.env.CHROMIUM_PATH;
   }
-  const find = () => ['chromium', 'chromium-browser', 'google-chrome'].map(onPath).find(Boolean);
-  const found = find();
-  if (found) return found;
+  // The shell draws the same pages in half the time.
+  const shell = () => onPath('chromium-headless-shell');
+  const whole = () => ['chromium', 'chromium-browser', 'google-chrome'].map(onPath).find(Boolean);
+  if (shell()) return shell();
   const hint =
-    'The browser tests need Chromium. Install it (Debian: sudo apt-get install chromium), or set CHROMIUM_PATH.';
-  if (process.getuid?.() !== 0 || !onPath('apt-get')) throw new SetupProblem(hint);
-  say('installing Debian’s chromium for the browser tests …');
-  const env = { ...process.env, DEBIAN_FRONTEND: 'noninteractive' };
-  run('apt-get', ['update', '-qq'], hint, { env });
-  run('apt-get', ['install', '-y', '-qq', '--no-install-recommends', 'chromium'], hint, { env });
-  return find() ?? '/usr/bin/chromium';
+    'The browser tests need Chromium. Install it (Debian: sudo apt-get install chromium-headless-shell), or set CHROMIUM_PATH.';
+  if (process.getuid?.() === 0 && onPath('apt-get')) {
+    const env = { ...process.env, DEBIAN_FRONTEND: 'noninteractive' };
+    const install = (name) => {
+      say(`installing Debian’s ${name} for the browser tests …`);
+      run('apt-get', ['update', '-qq'], hint, { env });
+      run('apt-get', ['install', '-y', '-qq', '--no-install-recommends', name], hint, { env });
+    };
+    try {
+      install('chromium-headless-shell');
+    } catch (error) {
+      if (!whole()) install('chromium');
+      else if (!(error instanceof SetupProblem)) throw error;
+    }
+  }
+  const found = shell() ?? whole();
+  if (!found) throw new SetupProblem(hint);
+  return found;
 }
 
 export function ensureFolder(name) {

@@ -28,7 +28,7 @@ await main(async () => {
   const reports = ensureFolder('reports');
   for (const name of ['checks', 'vitest', 'playwright']) rmSync(join(reports, `${name}.json`), { force: true });
 
-  // Side by side: checking runs on one core, and mostly waits for nobody.
+  // Side by side: neither waits for the other.
   const [checked] = await Promise.all([
     beside([join(root, 'tools/src/check.mjs')]),
     beside([

@@ -53,6 +53,13 @@ describe('evaluate', () => {
     const sheet = result.sheets.find((s) => s.id === '522-mire')!;
     // Tested at 10 in: 178 cfm at 28 in came from 106.4 at 10.
     expect(sheet.intake.points[3]!.flow / cfm(1)).toBeCloseTo(178, 0);
+    // Brought from 10 in by the root, it is less sure than a reading at 28 in.
+    const own = result.sheets.find((s) => s.id === '522-received-p3')!;
+    const share = (s: typeof sheet) => s.intake.points[3]!.uncertainty!.standard / s.intake.points[3]!.flow;
+    expect(share(sheet)).toBeGreaterThan(share(own));
+    expect(result.builds[0]!.uncertainties.demand!.shares).toEqual([{ leaf: 'k', share: 1 }]);
+    expect(heads[2]!.flowUncertainty!.standard).toBeGreaterThan(0);
+    expect(heads[2]!.uncertainties.meanOverCam!.shares.length).toBeGreaterThan(1);
   });
   it('is the same as the screens compute', () => {
     const { bundle } = readBundle(JSON.parse(readFileSync(demo, 'utf8')));

@@ -1,6 +1,6 @@
 /** What somebody expected before the test against what came out: how well an eye judges. */
 import { COMMON_PRACTICE, type Method } from '../method/method.js';
-import { meanOfPulls, spread } from '../flow/reading.js';
+import { deviation, mean } from '../method/mean.js';
 
 export const callError: Method<{ called: number; measured: number }> = {
   id: 'call-error',
@@ -29,5 +29,5 @@ export interface Eye {
 /** Bias and spread of an eye from the errors of its calls (shares); undefined without a call. */
 export function eyeOf(errors: readonly number[]): Eye | undefined {
   if (errors.length === 0) return undefined;
-  return { count: errors.length, bias: meanOfPulls.compute({ pulls: errors }), spread: spread(errors) };
+  return { count: errors.length, bias: mean(errors), spread: deviation(errors) };
 }

@@ -1,5 +1,5 @@
 /** When a live reading may be recorded: found from the stream itself, over a moving window. */
-import { spread } from '../flow/reading.js';
+import { deviation, mean } from '../method/mean.js';
 
 /** One sample of a stream: when (s, any origin) and what (SI). */
 export interface Sample {
@@ -39,9 +39,8 @@ const FROZEN = 20;
 
 /** Slope of the least-squares line through the samples, per second. */
 export function slopeOf(samples: readonly Sample[]): number {
-  const n = samples.length;
-  const at = samples.reduce((s, p) => s + p.at, 0) / n;
-  const value = samples.reduce((s, p) => s + p.value, 0) / n;
+  const at = mean(samples.map((p) => p.at));
+  const value = mean(samples.map((p) => p.value));
   const across = samples.reduce((s, p) => s + (p.at - at) ** 2, 0);
   return across === 0 ? 0 : samples.reduce((s, p) => s + (p.at - at) * (p.value - value), 0) / across;
 }
@@ -50,17 +49,18 @@ export function slopeOf(samples: readonly Sample[]): number {
 export function steadiness(samples: readonly Sample[], limits: SteadyLimits = USUAL_STEADY): Steadiness {
   const last = samples.at(-1)?.at ?? 0;
   const within = samples.filter((s) => s.at > last - limits.window);
-  const mean = within.length ? within.reduce((s, p) => s + p.value, 0) / within.length : 0;
-  const scatter = spread(within.map((s) => s.value)) ?? 0;
+  const values = within.map((s) => s.value);
+  const level = values.length ? mean(values) : 0;
+  const scatter = deviation(values) ?? 0;
   const slope = within.length > 1 ? slopeOf(within) : 0;
   const gap = Math.max(0, ...within.slice(1).map((s, i) => s.at - within[i]!.at));
   const covers = within.length >= FEWEST && last - within[0]!.at >= 0.85 * limits.window && gap <= limits.window / 2;
   const frozen = covers && within.length >= FROZEN && within.every((s) => s.value === within[0]!.value);
-  const calm = Math.abs(slope) <= limits.slope * Math.abs(mean) && scatter <= limits.spread * Math.abs(mean);
+  const calm = Math.abs(slope) <= limits.slope * Math.abs(level) && scatter <= limits.spread * Math.abs(level);
   return {
     state: !covers ? 'waiting' : frozen ? 'frozen' : calm ? 'steady' : 'settling',
     samples: within,
-    mean,
+    mean: level,
     spread: scatter,
     slope,
   };
@@ -77,8 +77,8 @@ export function oddPull(pulls: readonly number[], repeatability: number): number
   if (pulls.length < 3) return undefined;
   const off = pulls.map((pull, i) => {
     const others = pulls.filter((_, k) => k !== i);
-    const mean = others.reduce((s, q) => s + q, 0) / others.length;
-    return Math.abs(pull - mean) / Math.max(spread(others)!, repeatability * Math.abs(mean));
+    const level = mean(others);
+    return Math.abs(pull - level) / Math.max(deviation(others)!, repeatability * Math.abs(level));
   });
   const worst = off.indexOf(Math.max(...off));
   return off[worst]! > ODD ? worst : undefined;

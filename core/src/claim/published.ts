@@ -1,6 +1,7 @@
 /** Several tables of one head side by side, and which of its runners a table fits. */
 import { countsBeyond } from '../flow/compare.js';
 import type { FlowCurve, FlowPoint } from '../flow/curve.js';
+import { mean } from '../method/mean.js';
 import { work, type Method, type Working } from '../method/method.js';
 
 export const publishedSpread: Method<{ flows: readonly number[] }> = {
@@ -12,7 +13,7 @@ export const publishedSpread: Method<{ flows: readonly number[] }> = {
   source: 'Range over mean.',
   compute: ({ flows }) => {
     if (flows.length < 2) throw new RangeError('A spread needs two publications.');
-    return (Math.max(...flows) - Math.min(...flows)) / (flows.reduce((s, q) => s + q, 0) / flows.length);
+    return (Math.max(...flows) - Math.min(...flows)) / mean(flows);
   },
 };
 
@@ -66,7 +67,6 @@ export function nearestRunner(
 ): RunnerVerdict | undefined {
   const lifts = table.filter((p) => runners.every((r) => (r.curve.at(p.lift) ?? 0) > 0));
   if (runners.length < 2 || lifts.length < 3) return undefined;
-  const mean = (values: readonly number[]) => values.reduce((s, v) => s + v, 0) / values.length;
   const level = (r: MeasuredRunner) => mean(lifts.map((p) => r.curve.at(p.lift)!));
   const order = [...runners].sort((a, b) => level(b) - level(a));
   const fits = runners

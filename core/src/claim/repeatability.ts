@@ -1,4 +1,5 @@
 import { USUAL_REPEATABILITY } from '../flow/compare.js';
+import { mean } from '../method/mean.js';
 import { noted, work, type Method, type Noted, type Working } from '../method/method.js';
 
 /** Degrees of freedom from which the bench's own scatter speaks instead of the usual one. */
@@ -38,9 +39,9 @@ export function tallyPulls(pulls: readonly (readonly number[])[]): PullTally {
   let freedom = 0;
   for (const point of pulls) {
     if (point.length < 2) continue;
-    const mean = point.reduce((s, q) => s + q, 0) / point.length;
-    if (mean <= 0) continue;
-    squares += point.reduce((s, q) => s + (q / mean - 1) ** 2, 0);
+    const level = mean(point);
+    if (level <= 0) continue;
+    squares += point.reduce((s, q) => s + (q / level - 1) ** 2, 0);
     freedom += point.length - 1;
   }
   return { squares, freedom };

@@ -1,6 +1,7 @@
 /** Whether two heads, stages or ports are told apart: each difference against what measuring twice would give. */
 import { countsBeyond } from '../flow/compare.js';
 import type { FlowCurve } from '../flow/curve.js';
+import { mean } from '../method/mean.js';
 import { work, type Method, type Working } from '../method/method.js';
 import type { Kind } from '../quantity/units.js';
 
@@ -91,13 +92,13 @@ export function flowLikeness(
     return [likeness(`${side} flow at ${name(lift)}`, `${side} flow`, 'flow', qa, qb, limit * middle)];
   });
   if (points.length === 0) return { points, toldApart: false };
-  const mean = shares.reduce((s, e) => s + e, 0) / shares.length;
+  const level = mean(shares);
   const counting = points.filter((p) => p.counts).length;
   return {
     points,
-    mean,
+    mean: level,
     toldApart:
-      Math.abs(mean) > limit || (counting > 0 && chanceOfAtLeast(counting, points.length, BY_CHANCE) < BY_CHANCE),
+      Math.abs(level) > limit || (counting > 0 && chanceOfAtLeast(counting, points.length, BY_CHANCE) < BY_CHANCE),
   };
 }
 

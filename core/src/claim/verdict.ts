@@ -3,6 +3,7 @@ import type { BandLookup, BandView } from './band.js';
 import { countsBeyond } from '../flow/compare.js';
 import type { FlowCurve } from '../flow/curve.js';
 import { REFERENCE_DENSITY, REFERENCE_DEPRESSION, idealVelocity } from '../flow/reading.js';
+import { mean } from '../method/mean.js';
 import { noted, work, type Given, type Method, type Working } from '../method/method.js';
 import type { PointResult } from '../evaluate/sheet.js';
 import { slopeOf } from '../bench/steady.js';
@@ -184,12 +185,12 @@ export function trendOf(points: readonly ClaimedPoint[]): Trend | undefined {
   const live = points.flatMap((p) => (p.error ? [{ lift: p.lift, error: p.error.value }] : []));
   if (live.length < 3) return undefined;
   const n = live.length;
-  const mean = live.reduce((s, p) => s + p.error, 0) / n;
-  const at = live.reduce((s, p) => s + p.lift, 0) / n;
+  const level = mean(live.map((p) => p.error));
+  const at = mean(live.map((p) => p.lift));
   const across = live.reduce((s, p) => s + (p.lift - at) ** 2, 0);
   const slope = slopeOf(live.map((p) => ({ at: p.lift, value: p.error })));
   const left = Math.sqrt(
-    live.reduce((s, p) => s + (p.error - mean - slope * (p.lift - at)) ** 2, 0) / Math.max(1, n - 2),
+    live.reduce((s, p) => s + (p.error - level - slope * (p.lift - at)) ** 2, 0) / Math.max(1, n - 2),
   );
   const span = Math.max(...live.map((p) => p.lift)) - Math.min(...live.map((p) => p.lift));
   const drift = slope * span;
@@ -201,8 +202,8 @@ export function trendOf(points: readonly ClaimedPoint[]): Trend | undefined {
       ? drift > 0
         ? 'grows'
         : 'shrinks'
-      : Math.abs(mean) > (2 * left) / Math.sqrt(n) && Math.abs(mean) > u / 2
+      : Math.abs(level) > (2 * left) / Math.sqrt(n) && Math.abs(level) > u / 2
         ? 'offset'
         : 'scatters';
-  return { count: n, mean, drift, shape };
+  return { count: n, mean: level, drift, shape };
 }

@@ -27,7 +27,13 @@ export interface SheetFacts {
   readonly changedSince: readonly string[];
   /** Half of the last figure written, m³/s. */
   readonly resolution: number;
+  /** Sheets of this port it is the mean of, and how far they lie apart at most (natural logarithm). */
+  readonly pooled?: number;
+  readonly apart?: number;
 }
+
+/** Sheets of one port further apart than two set-ups of a usual bench explain (2√2 of 1 %). Common practice, no source. */
+export const SHEETS_APART = 0.028;
 
 /** A fixture further from the engine's bore than this keeps from a sure word; than the second from any. */
 export const BORE_NEAR = 0.01;
@@ -59,6 +65,8 @@ export type Evidence = Cap &
     | { readonly code: 'claim' | 'elsewhere'; readonly source: string | undefined }
     | { readonly code: 'other bore'; readonly fixture: number; readonly bore: number }
     | { readonly code: 'larger valve'; readonly used: number; readonly own: number }
+    | { readonly code: 'pooled'; readonly count: number }
+    | { readonly code: 'sheets apart'; readonly count: number; readonly by: number }
     | { readonly code: 'changed'; readonly what: readonly string[] }
     | { readonly code: 'mach index' | 'exhaust share'; readonly value: number }
   );
@@ -85,6 +93,10 @@ export function sheetEvidence(
   const { source } = facts;
   if (facts.kind === 'claim') found.push({ code: 'claim', source, ...UP_PROBABLE });
   else if (!facts.own) found.push({ code: 'elsewhere', source, ...FREE });
+  const { pooled, apart = 0 } = facts;
+  if (pooled !== undefined && apart > SHEETS_APART)
+    found.push({ code: 'sheets apart', count: pooled, by: Math.expm1(apart), ...BOTH_PROBABLE });
+  else if (pooled !== undefined) found.push({ code: 'pooled', count: pooled, ...FREE });
   if (bore === undefined) found.push({ code: 'no bore', ...UP_PROBABLE });
   else if (facts.bore !== undefined) {
     const share = facts.bore / bore - 1;

@@ -1,6 +1,7 @@
 import { meanPortArea } from '../head/ratios.js';
 import { noted, work, type Given } from '../method/method.js';
-import type { PortValve, SheetResult } from './sheet.js';
+import type { PortValve, SheetResult, Side } from './sheet.js';
+import type { ReadSheet } from './sheetRows.js';
 import type { SheetFacts } from './evidence.js';
 
 export type SizeItem = 'window' | 'pinch' | 'portVolume' | 'portLength';
@@ -39,9 +40,19 @@ export interface Runner {
   /** Sizes of this runner's own port; the head's where left out. */
   readonly geometry?: HeadGeometry;
   readonly facts?: SheetFacts;
+  /** The sheets `sheet` is the mean of, where its port was tested more than once. */
+  readonly tests?: readonly Pick<Runner, 'name' | 'sheet' | 'facts'>[];
   /** The other ports of its cylinder, each tested by itself: their flows add. */
   readonly beside?: readonly Runner[];
 }
+
+/** One side of every sheet a runner is read from. */
+export const sheetsOf = (runner: Runner, side: Side): ReadSheet[] =>
+  (runner.tests ?? [runner]).map(({ name, sheet, facts }) => ({
+    name,
+    points: sheet[side].points,
+    ...(facts ? { facts } : {}),
+  }));
 
 export const sizeLeaf = (head: HeadGeometry, item: SizeItem): string => head.sizes?.[item]?.leaf ?? `size:${item}`;
 

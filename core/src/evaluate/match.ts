@@ -9,6 +9,7 @@ import { powerEstimates, type School } from './estimates.js';
 import { leastPortArea, type HeadGeometry, type Runner } from './head.js';
 import { areaLimit, flowLimit, valveLimit, type Limit } from './limits.js';
 import { sideOverCam, type OverCam } from './sheet.js';
+import { idOf, meanOf } from './sheetRows.js';
 import { camLiftOf, type Build, type TargetResult } from './target.js';
 
 export interface MatchResult {
@@ -54,17 +55,16 @@ export interface RunnerReach {
 /** Every tested port of the runner's cylinder, itself first. */
 export const portsOf = (reach: RunnerReach): readonly RunnerReach[] => [reach, ...reach.beside];
 
-const nameOf = (runner: Runner): string => runner.facts?.id ?? runner.name;
-export const flowLeaf = (runner: Runner): string => `flow:${nameOf(runner)}`;
-/** Its mean over the cam, which is made of every row at once. */
-export const meanLeaf = (runner: Runner): string => `mean:${nameOf(runner)}`;
+export const flowLeaf = (runner: Runner): string => `flow:${idOf(runner)}`;
 
 /** Every runner that was flowed, with where it runs out. */
 function runnersOf(build: Build, target: TargetResult, head: HeadGeometry, runners: readonly Runner[]): RunnerReach[] {
   return runners.flatMap((runner): RunnerReach[] => {
     const found = sideOverCam(runner.sheet.intake, target.usefulLift, target.intakeCam);
     if (!found) return [];
-    const over: OverCam = found.mean ? { ...found, mean: { ...found.mean, leaf: meanLeaf(runner) } } : found;
+    const over: OverCam = found.mean
+      ? { ...found, mean: { ...found.mean, leaf: meanOf(idOf(runner), 'intake') } }
+      : found;
     const own = runner.geometry ?? head;
     const beside = (runner.beside ?? []).flatMap((other): RunnerReach[] => {
       const its = sideOverCam(other.sheet.intake, target.usefulLift);

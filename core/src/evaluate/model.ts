@@ -1,16 +1,18 @@
 /** A head against a target as a model: from what is not known exactly to how far each limit lies from the target. */
-import { conversionError } from '../flow/reading.js';
 import { flowCurve } from '../flow/curve.js';
 import { peakWithin } from '../flow/describe.js';
 import { isWorking, numberOf } from '../method/method.js';
-import type { Assumptions } from '../uncertainty/assumptions.js';
-import type { Leaf, Settle } from '../uncertainty/leaf.js';
+import { USUAL_ASSUMPTIONS, type Assumptions } from '../uncertainty/assumptions.js';
+import { standardUncertainty, type Leaf } from '../uncertainty/leaf.js';
+import { Leaves, shareLeaf } from '../uncertainty/leaves.js';
 import type { Model } from '../uncertainty/propagate.js';
+import type { LeafBook, Made } from '../uncertainty/working.js';
 import { seriesFlow } from '../power/schools.js';
 import { BORE_NEAR, nearestRow } from './evidence.js';
-import { sizeLeaf, type HeadGeometry, type SizeItem } from './head.js';
+import { sheetsOf, sizeLeaf, type HeadGeometry, type Runner, type SizeItem } from './head.js';
 import { portsOf, type RunnerReach } from './match.js';
-import type { Build, TargetResult } from './target.js';
+import { idOf, rowReader } from './sheetRows.js';
+import { CHARGE_LEAF, type Build, type TargetResult } from './target.js';
 
 /** A hard limit of one runner. */
 export interface HardLimit {
@@ -29,27 +31,7 @@ export interface HeadModel extends Model {
   readonly shifted: (shift: (reach: RunnerReach) => number) => readonly number[];
 }
 
-/** Leaves in the order they are first asked for; a value is looked up by its place. */
-class Leaves {
-  readonly list: Leaf[] = [];
-  readonly places = new Map<string, number>();
-  add(leaf: Leaf): number {
-    const known = this.places.get(leaf.id);
-    if (known !== undefined) return known;
-    this.places.set(leaf.id, this.list.length);
-    return this.list.push(leaf) - 1;
-  }
-}
-
 const P = 'common practice, no source';
-const share = (id: string, label: string, u: number, source: string, settle?: Settle): Leaf => ({
-  id,
-  label,
-  value: 0,
-  spread: { shape: 'normal', u },
-  source,
-  ...(settle ? { settle } : {}),
-});
 
 type Read = (values: ArrayLike<number>) => number;
 
@@ -107,12 +89,6 @@ function areaRead(leaves: Leaves, head: HeadGeometry, a: Assumptions): Read | un
   return (x) => (volume(x) / length(x)) * x[choke]!;
 }
 
-/** Standard uncertainty of one row as a share: its own pulls where there are some, never under the usual over their root. */
-function rowUncertainty(p: { pulls: number; spread?: number; flow: { value: number } }, a: Assumptions): number {
-  const own = p.spread === undefined || p.flow.value <= 0 ? 0 : p.spread / p.flow.value;
-  return Math.max(own, a.repeatability) / Math.sqrt(p.pulls);
-}
-
 /** Best flow of one runner within the cam's lift, rebuilt from its rows. `shift` is added to every row's logarithm. */
 function flowRead(
   leaves: Leaves,
@@ -123,119 +99,43 @@ function flowRead(
   say: (lift: number) => string,
 ): (values: ArrayLike<number>, shift?: number) => number {
   const { runner, over } = reach;
-  const { points } = runner.sheet.intake;
-  const { facts } = runner;
-  const id = facts?.id ?? runner.name;
   const lift = limit ?? over.best.lift;
-  const common: number[] = [
-    leaves.add(
-      share(`setup:${id}`, `set-up of ${runner.name}`, a.setup, P, {
-        act: `take ${runner.name} off and test it again`,
-        after: a.setup / Math.SQRT2,
-        minutes: 40,
-      }),
-    ),
-  ];
-  if (!facts || facts.kind === 'measured') {
-    const elsewhere = facts && !facts.own;
-    const u = elsewhere ? a.otherBench : facts?.checked ? a.checkedBench : a.uncheckedBench;
-    common.push(
-      leaves.add(
-        share(
-          `bench:${facts?.bench ?? 'own'}`,
-          elsewhere ? `what ${facts.source ?? 'that bench'} reads off` : 'what the bench reads off',
-          u,
-          P,
-          elsewhere
-            ? { act: 'test it on your own bench', after: a.checkedBench, minutes: 60 }
-            : facts?.checked
-              ? undefined
-              : { act: 'check the bench with a plate', after: a.checkedBench, minutes: 15 },
-        ),
-      ),
-    );
-  } else
-    common.push(
-      leaves.add(
-        share(`source:${facts.bench}`, `what ${facts.source ?? 'its source'} reads off`, a.claim, P, {
-          act: 'test it on your own bench',
-          after: Math.hypot(a.setup, a.uncheckedBench),
-          minutes: 60,
-        }),
-      ),
-    );
-  if (facts?.depression !== undefined) {
-    const off = Math.abs(conversionError(facts.depression));
-    if (off > 0.0005)
-      common.push(
-        leaves.add({
-          id: `conversion:${id}`,
-          label: 'what converting the depression by the root leaves out',
-          value: 0,
-          spread: { shape: 'uniform', half: off },
-          source: 'root against an isentropic nozzle that draws from the room',
-          settle: { act: 'test at 28 in of water', after: 0, minutes: 40 },
-        }),
-      );
-  }
-  if (facts?.bore !== undefined && bore !== undefined && Math.abs(facts.bore / bore - 1) > BORE_NEAR)
-    common.push(
-      leaves.add(
-        share(
-          `fixture:${id}`,
-          'what the fixture’s bore makes of it',
-          Math.min(0.08, a.fixture * Math.abs(facts.bore / bore - 1)),
-          P,
-          { act: 'test it on a fixture of this engine’s bore', after: a.setup, minutes: 60 },
-        ),
-      ),
-    );
-  const off = nearestRow(points, lift);
-  if (off > a.rowReach)
-    common.push(
-      leaves.add(
-        share(
-          `between:${id}`,
-          'flow between the rows that were read',
-          Math.min(0.3, (a.betweenRows * (off - a.rowReach)) / 0.0254),
-          P,
-          { act: `read ${runner.name} at ${say(lift)}`, after: a.repeatability, minutes: 5 },
-        ),
-      ),
-    );
-  const zero = leaves.add({
-    id: `zero:${id}`,
-    label: `zero of the lift, ${runner.name}`,
-    value: 0,
-    kind: 'lift',
-    spread: { shape: 'uniform', half: a.liftZero },
-    source: P,
-    settle: { act: 'set the dial’s zero again on the shut valve', after: a.liftZero / 4, minutes: 5 },
-  });
-  const rows = points.map((p) => ({
-    lift: p.lift,
-    log: Math.log(Math.max(p.flow.value, 1e-9)),
-    leaf: leaves.add(
-      share(
-        `row:${id}:intake:${Math.round(p.lift * 1e6)}`,
-        `${runner.name}, intake at ${say(p.lift)}`,
-        Math.hypot(rowUncertainty(p, a), (facts?.resolution ?? 0) / Math.sqrt(3) / Math.max(p.flow.value, 1e-9)),
-        p.spread === undefined ? `one pull; ${P}` : `${p.pulls} pulls`,
-        {
-          act: `read ${runner.name} at ${say(p.lift)} ${p.pulls + 2} times in all`,
-          after: a.repeatability / Math.sqrt(p.pulls + 2),
-          minutes: 5,
-        },
-      ),
-    ),
-  }));
+  const sheets = sheetsOf(runner, 'intake');
+  const rows = rowReader(leaves, sheets, 'intake', a, say);
+  const beside = [...fixtureLeaf(runner, bore, a), ...betweenLeaf(runner, lift, a, say)].map((l) => leaves.add(l));
   return (x, shift = 0) => {
     let all = shift;
-    for (const i of common) all += x[i]!;
-    const moved = rows.map((r) => ({ lift: r.lift + x[zero]!, flow: Math.exp(r.log + all + x[r.leaf]!) }));
+    for (const i of beside) all += x[i]!;
+    const moved = rows(x, all);
     const curve = moved.length > 1 ? flowCurve(moved) : undefined;
     return curve ? peakWithin(curve, lift).flow : moved[0]!.flow;
   };
+}
+
+function fixtureLeaf({ facts }: Runner, bore: number | undefined, a: Assumptions): Leaf[] {
+  if (facts?.bore === undefined || bore === undefined) return [];
+  const off = Math.abs(facts.bore / bore - 1);
+  if (off <= BORE_NEAR) return [];
+  return [
+    shareLeaf(`fixture:${facts.id}`, 'what the fixture’s bore makes of it', Math.min(0.08, a.fixture * off), {
+      act: 'test it on a fixture of this engine’s bore',
+      after: a.setup,
+      minutes: 60,
+    }),
+  ];
+}
+
+function betweenLeaf(runner: Runner, lift: number, a: Assumptions, say: (lift: number) => string): Leaf[] {
+  const off = nearestRow(runner.sheet.intake.points, lift);
+  if (off <= a.rowReach) return [];
+  return [
+    shareLeaf(
+      `between:${idOf(runner)}`,
+      'flow between the rows that were read',
+      Math.min(0.3, (a.betweenRows * (off - a.rowReach)) / 0.0254),
+      { act: `read ${runner.name} at ${say(lift)}`, after: a.repeatability, minutes: 5 },
+    ),
+  ];
 }
 
 export function headModel(
@@ -319,10 +219,34 @@ function powerFactor(leaves: Leaves, build: Build, target: TargetResult, a: Assu
   return (x) => (x[k]! * build.cylinders * charge(x)) / air(x);
 }
 
+/** Figures of the target that are made of leaves of their own: charge density, and the power the air must make. */
+export function targetMade(target: TargetResult, leaves: ReadonlyMap<string, Leaf>): Map<string, Made> {
+  const charge = leaves.get('charge');
+  const nitrous = leaves.get('nitrous');
+  return new Map([
+    ...(charge
+      ? [
+          [
+            CHARGE_LEAF,
+            [{ leaf: charge, change: numberOf(target.charge) * standardUncertainty(charge.spread) }],
+          ] as const,
+        ]
+      : []),
+    ...(nitrous ? [['airPower', [{ leaf: nitrous, change: -standardUncertainty(nitrous.spread) }]] as const] : []),
+  ]);
+}
+
+/** What the figures of a target rest on. */
+export function targetBook(build: Build, target: TargetResult, a: Assumptions = USUAL_ASSUMPTIONS): LeafBook {
+  const model = headModel(build, target, {}, [], a, String);
+  const leaves = new Map(model.leaves.map((l) => [l.id, l]));
+  return { leaves, made: targetMade(target, leaves) };
+}
+
 function chargeLeaf(leaves: Leaves, target: TargetResult, a: Assumptions): Read {
   const value = numberOf(target.charge);
   if (!isWorking(target.charge)) return () => value;
-  const i = leaves.add(share('charge', 'charge density under boost', a.charge, P));
+  const i = leaves.add(shareLeaf('charge', 'charge density under boost', a.charge));
   return (x) => value * (1 + x[i]!);
 }
 

@@ -13,14 +13,15 @@ import {
   leakage,
   meanOfPulls,
   percentReading,
-  spread,
   temperatureCorrection,
 } from '../flow/reading.js';
 import { USUAL_REPEATABILITY } from '../flow/compare.js';
+import { deviation, mean } from '../method/mean.js';
 import { noted, work, type Given, type Working } from '../method/method.js';
 import { cfm } from '../quantity/units.js';
 import { budgetOfWorking } from '../uncertainty/working.js';
 import { seatBook } from '../valve/seatBook.js';
+import { peakOf, pointLeaf } from './sheetRows.js';
 import {
   USUAL_SEAT,
   curtainArea,
@@ -197,52 +198,80 @@ export function coefficientsAt(flow: Given<number>, lift: number, valve: PortVal
 
 /** Standard deviation of pulls as a share of the flow: a differential is the flow squared, so its scatter counts half. */
 function relativeSpread(pulls: readonly number[], reads: Reads): number | undefined {
-  const scatter = spread(pulls);
-  const level = meanOfPulls.compute({ pulls });
+  const scatter = deviation(pulls);
+  const level = mean(pulls);
   return scatter === undefined || level <= 0 ? undefined : (scatter / level) * (reads === 'differential' ? 0.5 : 1);
 }
 
-/** Everything one side of a sheet says by itself. Rows without a reading for this side are left out. */
+/** One row of a side, with what its flow says through the valve. */
+export function pointOfRow(
+  lift: number,
+  flow: Working,
+  row: Pick<PointResult, 'pulls' | 'spread' | 'noisy'>,
+  valve: PortValve | undefined,
+): PointResult {
+  const coefficients = valve ? coefficientsAt(flow, lift, valve) : {};
+  const above = aboveOne(coefficients.minimum, valve);
+  return {
+    lift,
+    flow,
+    ...row,
+    coefficients,
+    ...(above ? { aboveOne: above } : {}),
+    ...(valve ? { liftRatio: lift / valve.diameter } : {}),
+  };
+}
+
+/**
+ * Everything one side of a sheet says by itself. Rows without a reading for this side are left out. With the sheet's `id`
+ * each flow carries its leaf.
+ */
 export function evaluateSide(
   setup: SheetSetup,
   rows: readonly SheetRow[],
   side: Side,
   valve?: PortValve,
-  repeatability = USUAL_REPEATABILITY,
+  id?: string,
 ): SideResult {
   if (setup.reads === 'difference') return { points: [], doubts: [] };
   const points = rows.flatMap((row): PointResult[] => {
     const reading = row[side];
     if (!reading || reading.pulls.length === 0 || row.lift <= SAME_LIFT) return [];
-    const flow = standardFlow(reading, setup, side);
+    const read = standardFlow(reading, setup, side);
+    const flow = id === undefined ? read : { ...read, leaf: pointLeaf(id, side, row.lift) };
     const scatter = relativeSpread(reading.pulls, setup.reads);
-    const coefficients = valve ? coefficientsAt(flow, row.lift, valve) : {};
-    const above = aboveOne(coefficients.minimum, valve);
     return [
-      {
-        lift: row.lift,
+      pointOfRow(
+        row.lift,
         flow,
-        pulls: reading.pulls.length,
-        noisy: reading.noisy ?? false,
-        coefficients,
-        ...(above ? { aboveOne: above } : {}),
-        ...(scatter === undefined ? {} : { spread: scatter * flow.value }),
-        ...(valve ? { liftRatio: row.lift / valve.diameter } : {}),
-      },
+        {
+          pulls: reading.pulls.length,
+          noisy: reading.noisy ?? false,
+          ...(scatter === undefined ? {} : { spread: scatter * flow.value }),
+        },
+        valve,
+      ),
     ];
   });
-  points.sort((a, b) => a.lift - b.lift);
+  return sideOf(points.sort((a, b) => a.lift - b.lift));
+}
+
+/** What the rows of one side, by rising lift, say together. */
+export function sideOf(points: readonly PointResult[]): SideResult {
   const curve = flowCurve(points.map((p) => ({ lift: p.lift, flow: p.flow.value })));
   if (!curve) return { points, doubts: [], ...(points[0] ? { peak: pointOf(points[0]) } : {}) };
   const top = peak(curve);
   const bend = knee(curve);
-  const falls = backsUp(curve, repeatability);
+  const falls = backsUp(curve, USUAL_REPEATABILITY);
   return {
     points,
     curve,
     peak: top,
     doubts: doubts(curve.points, 1 / cfm(1), 0),
-    stability: work(stability, { last: curve.last.flow, peak: top.flow }),
+    stability: work(stability, {
+      last: points.at(-1)!.flow,
+      peak: points.find((p) => Math.abs(p.lift - top.lift) < SAME_LIFT)?.flow ?? top.flow,
+    }),
     ...(bend === undefined ? {} : { knee: bend }),
     ...(falls === undefined ? {} : { backsUp: falls }),
   };
@@ -284,15 +313,29 @@ export interface SheetResult {
   readonly ratioDoubts: readonly number[];
 }
 
-/** A whole sheet: both sides and how they stand to each other. */
+/** The valves of the two ports a sheet was read on. */
+export interface PortValves {
+  readonly intake?: PortValve;
+  readonly exhaust?: PortValve;
+}
+
+/** A whole sheet: both sides and how they stand to each other. With its `id` the figures carry their leaves. */
 export function evaluateSheet(
   setup: SheetSetup,
   rows: readonly SheetRow[],
-  valves: { readonly intake?: PortValve; readonly exhaust?: PortValve } = {},
-  repeatability = USUAL_REPEATABILITY,
+  valves: PortValves = {},
+  id?: string,
 ): SheetResult {
-  const intake = evaluateSide(setup, rows, 'intake', valves.intake, repeatability);
-  const exhaust = evaluateSide(setup, rows, 'exhaust', valves.exhaust, repeatability);
+  return sheetOf(
+    evaluateSide(setup, rows, 'intake', valves.intake, id),
+    evaluateSide(setup, rows, 'exhaust', valves.exhaust, id),
+    id,
+  );
+}
+
+/** Both sides, and how they stand to each other. */
+export function sheetOf(intake: SideResult, exhaust: SideResult, id?: string): SheetResult {
+  const named = (side: Side) => (id === undefined ? undefined : peakOf(id, side));
   const ratios = intake.points.flatMap((i) => {
     const e = exhaust.points.find((p) => Math.abs(p.lift - i.lift) < SAME_LIFT);
     return e && i.flow.value > 0
@@ -310,8 +353,8 @@ export function evaluateSheet(
     ...(intake.peak && exhaust.peak && intake.peak.flow > 0
       ? {
           peakRatio: work(exhaustToIntake, {
-            exhaust: noted(exhaust.peak.flow, 'peak'),
-            intake: noted(intake.peak.flow, 'peak'),
+            exhaust: noted(exhaust.peak.flow, 'peak', named('exhaust')),
+            intake: noted(intake.peak.flow, 'peak', named('intake')),
           }),
         }
       : {}),

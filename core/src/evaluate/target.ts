@@ -66,6 +66,9 @@ export interface Build {
   readonly velocityLimit?: number;
 }
 
+/** The leaf a boosted engine's charge density is shown by. */
+export const CHARGE_LEAF = 'charge.ratio';
+
 export type Believability = 'mild' | 'ordinary' | 'strong' | 'race' | 'extreme' | 'unbelievable';
 
 export interface TargetResult {
@@ -171,11 +174,14 @@ export function evaluateTarget(build: Build): TargetResult {
   const pressure = work(bmep, { torque, displacement: whole });
   const charge: Given<number> =
     induction.kind === 'boosted'
-      ? work(chargeDensityRatio, {
-          pressureRatio: induction.pressureRatio,
-          chargeTemperature: induction.chargeTemperature,
-          ambientTemperature: induction.ambientTemperature,
-        })
+      ? {
+          ...work(chargeDensityRatio, {
+            pressureRatio: induction.pressureRatio,
+            chargeTemperature: induction.chargeTemperature,
+            ambientTemperature: induction.ambientTemperature,
+          }),
+          leaf: CHARGE_LEAF,
+        }
       : noted(1, 'not boosted');
   const airPower = build.power - (induction.kind === 'nitrous' ? induction.power : 0);
   if (airPower <= 0) throw new RangeError('The nitrous alone makes more than the wanted power.');

@@ -15,11 +15,13 @@ import {
   type Share,
 } from '../uncertainty/propagate.js';
 import { normalQuantile } from '../uncertainty/normal.js';
-import type { LeafBook } from '../uncertainty/working.js';
+import type { LeafBook, Made } from '../uncertainty/working.js';
 import { sheetEvidence, softEvidence, unknownConditions, type Branch, type Evidence } from './evidence.js';
-import type { HeadGeometry } from './head.js';
-import { flowLeaf, meanLeaf, type MatchResult } from './match.js';
-import { headModel, type HardLimit, type HeadModel } from './model.js';
+import { sheetsOf, type HeadGeometry } from './head.js';
+import { flowLeaf, type MatchResult } from './match.js';
+import { headModel, targetMade, type HardLimit, type HeadModel } from './model.js';
+import { joined, sheetBook } from './sheetBook.js';
+import { idOf, meanOf } from './sheetRows.js';
 import type { Build, TargetResult } from './target.js';
 
 /** One hard limit of one runner: ln(limit ÷ target), its standard uncertainty, the odds that it is above the target. */
@@ -97,7 +99,8 @@ export function judgeHead(
   const margins = base.slice(0, count);
   const off = deviations(of, count);
   const evidence = evidenceOf(build, target, model, match);
-  const book = bookOf(model, base, of, target);
+  let book: LeafBook | undefined;
+  const sure = () => (book ??= bookOf(model, base, of, target, assumptions, say));
   if (count === 0)
     return {
       degree: degreeOf(undefined, evidence),
@@ -109,7 +112,9 @@ export function judgeHead(
       settling: [],
       flips: [],
       draws: undefined,
-      book,
+      get book() {
+        return sure();
+      },
     };
   const draws = leastOf(margins, off);
   const odds = shareAbove(draws);
@@ -138,7 +143,9 @@ export function judgeHead(
       return (flips ??= flipsOf(model, of, margins));
     },
     draws,
-    book,
+    get book() {
+      return sure();
+    },
   };
 }
 
@@ -305,53 +312,34 @@ function flipsOf(model: HeadModel, of: readonly Response[], margins: readonly nu
     .map(({ leaf, change }) => ({ leaf, change }));
 }
 
-/** Leaves of one reading alone: in a mean over all of them they count by their number. */
-const OF_ONE_ROW = /^(row|zero|between):/;
-/** How far the flow below a sheet's first row may lie from the line led on to zero, as a share of it. Common practice, no source. */
-const BELOW_FIRST = 0.3;
-
-/** What a mean over the cam is made of: what all rows share, the rows by their number, and the guess below the first. */
-function madeOfMean(model: HeadModel, i: number, of: readonly Response[], target: TargetResult) {
-  const { over, runner } = model.reaches[i]!;
-  const mean = over.mean!.value;
-  const k = model.limits.length + i;
-  const rows = of.filter((r) => r.leaf.id.startsWith('row:') && r.change[k] !== 0).length;
-  const made = of
-    .filter((r) => r.change[k] !== 0)
-    .map((r) => ({
-      leaf: r.leaf,
-      change: OF_ONE_ROW.test(r.leaf.id)
-        ? standardUncertainty(r.leaf.spread) * (r.leaf.id.startsWith('row:') ? mean / Math.max(1, rows) : 0)
-        : r.change[k]! * mean,
-    }))
-    .filter((m) => m.change !== 0);
-  const first = runner.sheet.intake.curve!.first;
-  const below = target.intakeCam ? 1 - target.intakeCam.shareAbove(first.lift) : 0;
-  const leaf: Leaf = {
-    id: `below:${flowLeaf(runner)}`,
-    label: 'flow below the sheet’s first row',
-    value: 0,
-    spread: { shape: 'normal', u: BELOW_FIRST },
-    source: 'led on to zero flow at zero lift; common practice, no source',
-  };
-  return [...made, { leaf, change: (below * BELOW_FIRST * first.flow) / 2 }];
-}
-
-function bookOf(model: HeadModel, base: readonly number[], of: readonly Response[], target: TargetResult): LeafBook {
+/** What the leaves do to the figures a screen shows: best flow, mean over the cam, what the target rests on. */
+function bookOf(
+  model: HeadModel,
+  base: readonly number[],
+  of: readonly Response[],
+  target: TargetResult,
+  a: Assumptions,
+  say: (lift: number) => string,
+): LeafBook {
   const count = model.limits.length;
-  return {
-    leaves: new Map(model.leaves.map((l) => [l.id, l])),
-    made: new Map(
-      model.reaches.flatMap((reach, i) => {
-        const flow = Math.exp(base[count + i]!);
-        const best = of.map((r) => ({ leaf: r.leaf, change: r.change[count + i]! * flow }));
-        return [
-          [flowLeaf(reach.runner), best.filter((c) => c.change !== 0)] as const,
-          ...(reach.over.mean ? [[meanLeaf(reach.runner), madeOfMean(model, i, of, target)] as const] : []),
-        ];
-      }),
-    ),
-  };
+  const made = model.reaches.flatMap(({ runner, over }, i): (readonly [string, Made])[] => {
+    const flow = Math.exp(base[count + i]!);
+    const best = of.map((r) => ({ leaf: r.leaf, change: r.change[count + i]! * flow })).filter((c) => c.change !== 0);
+    const { mean } = over;
+    if (!mean) return [[flowLeaf(runner), best]];
+    const id = meanOf(idOf(runner), 'intake');
+    const rows = sheetBook(sheetsOf(runner, 'intake'), 'intake', { cam: target.intakeCam }, a, say).made.get(id) ?? [];
+    // What the engine's bore makes of the sheet is no fault of its rows.
+    const fixture = best
+      .filter((c) => c.leaf.id.startsWith('fixture:'))
+      .map((c) => ({ leaf: c.leaf, change: (c.change / flow) * mean.value }));
+    return [
+      [flowLeaf(runner), best],
+      [id, [...rows, ...fixture]],
+    ];
+  });
+  const leaves = new Map(model.leaves.map((l) => [l.id, l]));
+  return joined({ leaves, made: new Map(made) }, { leaves: new Map(), made: targetMade(target, leaves) });
 }
 
 /** Chance that one head's least margin lies above another's; what they share cancels. Undefined when either is not known. */

@@ -1,3 +1,4 @@
+import type { Method } from '../method/method.js';
 import { inches } from '../quantity/units.js';
 import { SAME_LIFT, type FlowCurve } from './curve.js';
 
@@ -6,6 +7,50 @@ export const USUAL_REPEATABILITY = 0.005;
 
 /** The smallest difference that counts between two readings, as a share: 2σ√2. */
 export const countsBeyond = (repeatability: number): number => 2 * Math.SQRT2 * repeatability;
+
+export const flowBetweenRows: Method<{ curve: FlowCurve; lift: number }> = {
+  id: 'flow-between-rows',
+  title: 'Flow between two rows',
+  formula: 'Q(L)',
+  inputs: {
+    curve: { label: 'flow curve', symbol: 'Q', kind: 'curve' },
+    lift: { label: 'lift', symbol: 'L', kind: 'lift' },
+  },
+  result: { label: 'flow between rows', symbol: 'Q(L)', kind: 'flow' },
+  source: 'Monotone piecewise cubic: F. N. Fritsch and R. E. Carlson, SIAM J. Numer. Anal. 17 (1980) 238.',
+  caution: 'Read from the curve through the rows on either side; it was not measured.',
+  compute: ({ curve, lift }) => {
+    const flow = curve.at(lift);
+    if (flow === undefined) throw new RangeError('The sheet does not reach this lift.');
+    return flow;
+  },
+};
+
+export const flowDifference: Method<{ other: number; base: number }> = {
+  id: 'flow-difference',
+  title: 'Difference in flow',
+  formula: '\\Delta Q = Q - Q_A',
+  inputs: {
+    other: { label: 'flow', symbol: 'Q', kind: 'flow' },
+    base: { label: 'flow of the first head', symbol: 'Q_A', kind: 'flow' },
+  },
+  result: { label: 'difference in flow', symbol: '\\Delta Q', kind: 'flow' },
+  source: 'Definition.',
+  compute: ({ other, base }) => other - base,
+};
+
+export const flowGain: Method<{ other: number; base: number }> = {
+  id: 'flow-gain',
+  title: 'Difference in flow as a share',
+  formula: 'g = \\frac{Q}{Q_A} - 1',
+  inputs: flowDifference.inputs,
+  result: { label: 'difference in flow', symbol: 'g', kind: 'percent' },
+  source: 'Definition.',
+  compute: ({ other, base }) => {
+    if (base <= 0) throw new RangeError('The first head does not flow here.');
+    return other / base - 1;
+  },
+};
 
 /** The lifts both curves reach, up to `limit`, in steps fine enough to find where they cross. */
 export function sharedLifts(curves: readonly FlowCurve[], limit = Infinity, step = inches(0.005)): number[] {

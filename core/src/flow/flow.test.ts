@@ -7,6 +7,7 @@ import { USUAL_REPEATABILITY, crossings, difference, leads } from './compare.js'
 import { flowCurve, hermite, monotoneSlopes, type FlowCurve } from './curve.js';
 import { backsUp, exhaustToIntake, knee, peak, peakWithin, stability } from './describe.js';
 import { OPENING_COEFFICIENT, plateFlow } from '../bench/orifice.js';
+import { deviation } from '../method/mean.js';
 import { evaluateSide } from '../evaluate/sheet.js';
 import { doubts, slips } from './doubt.js';
 import {
@@ -21,7 +22,6 @@ import {
   leakage,
   meanOfPulls,
   percentReading,
-  spread,
   temperatureCorrection,
 } from './reading.js';
 
@@ -72,8 +72,8 @@ describe('bench reading', () => {
   });
   it('spread is the experimental standard deviation', () => {
     // Worked by hand from JCGM 100:2008, 4.2.2: squares about the mean sum to 32, over 7.
-    expect(spread([2, 4, 4, 4, 5, 5, 7, 9])).toBeCloseTo(Math.sqrt(32 / 7), 12);
-    expect(spread([5])).toBeUndefined();
+    expect(deviation([2, 4, 4, 4, 5, 5, 7, 9])).toBeCloseTo(Math.sqrt(32 / 7), 12);
+    expect(deviation([5])).toBeUndefined();
   });
 });
 

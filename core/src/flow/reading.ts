@@ -1,3 +1,4 @@
+import { deviation, mean } from '../method/mean.js';
 import type { Method } from '../method/method.js';
 import { COMMON_PRACTICE } from '../method/method.js';
 import { inchesOfWater } from '../quantity/units.js';
@@ -62,15 +63,18 @@ export const meanOfPulls: Method<{ pulls: readonly number[] }> = {
   inputs: { pulls: { label: 'readings of the same point', symbol: 'Q_i', kind: 'flow' } },
   result: { label: 'mean reading', symbol: '\\bar{Q}', kind: 'flow' },
   source: 'Arithmetic mean (JCGM 100:2008, 4.2.1).',
-  compute: ({ pulls }) => pulls.reduce((sum, q) => sum + q, 0) / pulls.length,
+  compute: ({ pulls }) => mean(pulls),
 };
 
-/** Experimental standard deviation of repeated readings (JCGM 100:2008, 4.2.2); undefined for fewer than two. */
-export function spread(pulls: readonly number[]): number | undefined {
-  if (pulls.length < 2) return undefined;
-  const mean = pulls.reduce((s, q) => s + q, 0) / pulls.length;
-  return Math.sqrt(pulls.reduce((s, q) => s + (q - mean) ** 2, 0) / (pulls.length - 1));
-}
+export const meanOfSheets: Method<{ flows: readonly number[] }> = {
+  id: 'mean-of-sheets',
+  title: 'Mean of several sheets of one port',
+  formula: '\\bar{Q} = \\frac{1}{n}\\sum_i Q_i',
+  inputs: { flows: { label: 'flow by each sheet', symbol: 'Q_i', kind: 'flow' } },
+  result: { label: 'flow, mean of the sheets', symbol: '\\bar{Q}', kind: 'flow' },
+  source: 'Arithmetic mean (JCGM 100:2008, 4.2.1).',
+  compute: ({ flows }) => mean(flows),
+};
 
 export const scatter: Method<{ pulls: readonly number[] }> = {
   id: 'scatter',
@@ -80,7 +84,7 @@ export const scatter: Method<{ pulls: readonly number[] }> = {
   result: { label: 'standard deviation', symbol: 's', kind: 'flow' },
   source: 'Experimental standard deviation (JCGM 100:2008, 4.2.2).',
   compute: ({ pulls }) => {
-    const s = spread(pulls);
+    const s = deviation(pulls);
     if (s === undefined) throw new RangeError('One reading has no scatter.');
     return s;
   },

@@ -7,8 +7,9 @@ import type { Share } from './propagate.js';
 export interface LeafBook {
   readonly leaves: ReadonlyMap<string, Leaf>;
   /** Change of a figure for one standard uncertainty of each leaf. */
-  readonly made: ReadonlyMap<string, readonly { readonly leaf: Leaf; readonly change: number }[]>;
+  readonly made: ReadonlyMap<string, Made>;
 }
+export type Made = readonly { readonly leaf: Leaf; readonly change: number }[];
 
 /** The value of a working with one leaf of it, wherever it stands, at another value. @throws RangeError where there is none. */
 function revalued(x: unknown, leaf: string, value: number): unknown {
@@ -70,7 +71,14 @@ export function budgetOfWorking(working: Working, book: LeafBook): Budget | unde
       for (const m of made) add(m.leaf, one * m.change);
     }
   }
-  const list = [...changes.values()].filter((c) => c.change !== 0);
+  return budgetOf([...changes.values()]);
+}
+
+/** The same of a figure that is made of leaves by itself. */
+export const budgetOfMade = (id: string, book: LeafBook): Budget | undefined => budgetOf(book.made.get(id) ?? []);
+
+function budgetOf(changes: Made): Budget | undefined {
+  const list = changes.filter((c) => c.change !== 0);
   if (list.length === 0) return undefined;
   const u = Math.hypot(...list.map((c) => c.change));
   return {

@@ -26,6 +26,10 @@ export function evidenceWords(e: Evidence, say: Say): string {
       return `Nothing of this was measured: it rests on the word of ${e.source ?? 'its source'}.`;
     case 'elsewhere':
       return `Measured elsewhere, by ${e.source ?? 'another bench'}.`;
+    case 'pooled':
+      return `Mean of ${e.count} sheets of its port.`;
+    case 'sheets apart':
+      return `Its port was tested ${e.count} times, and the sheets lie ${say.of(e.by, 'percent')} apart, more than two set-ups explain: find out which is right, and choose it in Compare.`;
     case 'other bore':
       return `Tested on a bore of ${say.of(e.fixture, 'length')}; this engine’s is ${say.of(e.bore, 'length')}.`;
     case 'no bore':
@@ -82,6 +86,7 @@ const LIFTS: Partial<Record<Evidence['code'], { readonly act: string; readonly m
   'other bore': { act: 'test it on a fixture of this engine’s bore', minutes: 60 },
   'other valve': { act: 'ask which valve it was tested with', minutes: 5 },
   'larger valve': { act: 'test it with its own valve', minutes: 40 },
+  'sheets apart': { act: 'find which of its sheets is right, or test the port once more', minutes: 40 },
   changed: { act: 'test it again as it now is', minutes: 60 },
   fuel: { act: 'state this engine’s own power per flow', minutes: 5 },
 };

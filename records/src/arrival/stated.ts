@@ -1,5 +1,6 @@
 /** Stated against found, item by item, and the spring as the maker states it beside the spring as it stands. */
 import {
+  mean,
   coilBindClearance,
   noted,
   parseQuantity,
@@ -16,8 +17,6 @@ import type { WholeHead } from '../api.js';
 import type { Measure, Tolerance } from '../nouns/measure.js';
 import { MEASURE_ITEMS, MEASURE_ITEM_NAMES, type MeasureItem } from '../nouns/measureItems.js';
 import { lineage } from '../select.js';
-
-const mean = (values: readonly number[]): number => values.reduce((s, v) => s + v, 0) / values.length;
 
 /** A difference that matters: the shop's own, else the program's. SI. */
 export function toleranceOf(item: MeasureItem, own: readonly Tolerance[]): number {

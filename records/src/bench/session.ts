@@ -1,5 +1,6 @@
 /** What a session still has to do, what it has recorded, and the sheet that follows from it. */
 import {
+  mean,
   REFERENCE_DEPRESSION,
   SAME_LIFT,
   USUAL_PITOT_SECONDS,
@@ -172,7 +173,7 @@ export function swirlOf(sheet: Pick<Sheet, 'swirl'>): {
 } {
   const points = sheet.swirl.map((s) => ({
     lift: s.lift.si,
-    speed: s.speed.reduce((sum, q) => sum + q.si, 0) / s.speed.length,
+    speed: mean(s.speed.map((q) => q.si)),
   }));
   return { points, reversals: reversals(points) };
 }

@@ -67,7 +67,10 @@ export const judgedReports = (
       build,
       touchedPorts(head.ports),
     );
-    const { match, verdict } = judgeStage(core, target, head, report.stageId, sheet, { ...context, say });
+    const { match, verdict } = judgeStage(core, target, head, report.stageId, sheet ? [sheet] : [], {
+      ...context,
+      say,
+    });
     if (match.intake && target.usefulLift === undefined)
       reservations.push('No cam is known: the peak of the sheet is taken, which the engine may not open to.');
     if (report.taken === 'chassis dyno')

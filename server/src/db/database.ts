@@ -14,6 +14,8 @@ export interface Database extends Queries {
   readonly transaction: <T>(work: (tx: Queries) => Promise<T>) => Promise<T>;
   /** Hears what is notified on a channel, after the transaction that says it; the answer stops listening. */
   readonly listen: (channel: string, heard: (payload: string) => void) => Promise<() => Promise<void>>;
+  /** Counts what was written: two reads of the same count see the same data. */
+  readonly generation: () => number;
   readonly close: () => Promise<void>;
   /** Why nothing can be written now; undefined when it can. A database that is not guarded does not know. */
   readonly trouble?: () => Problem | undefined;

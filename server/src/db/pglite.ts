@@ -21,12 +21,17 @@ const PARSERS = { [types.DATE]: (text: string) => text, [types.INT8]: (text: str
 const EXTENSIONS = { amcheck };
 
 /** A PGlite as the server's database. */
-export const databaseOf = (pg: PGlite): Database => ({
-  ...queriesOf(pg),
-  transaction: (work) => pg.transaction((tx) => work(queriesOf(tx))),
-  listen: (channel, heard) => pg.listen(channel, heard),
-  close: () => pg.close(),
-});
+export function databaseOf(pg: PGlite): Database {
+  let generation = 0;
+  return {
+    ...queriesOf(pg),
+    // Counted before anybody is told that it is written.
+    transaction: (work) => pg.transaction((tx) => work(queriesOf(tx))).finally(() => generation++),
+    generation: () => generation,
+    listen: (channel, heard) => pg.listen(channel, heard),
+    close: () => pg.close(),
+  };
+}
 
 /** The folder holds something that is no database: it is never laid over. */
 export class NotADatabase extends Error {}

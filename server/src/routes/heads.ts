@@ -13,6 +13,7 @@ import type { FastifyInstance } from 'fastify';
 import { z } from 'zod';
 import type { Database, Queries } from '../db/database.js';
 import { Problem } from '../problems.js';
+import { JSON_TYPE, remembering } from '../remembered.js';
 import { toRecord } from '../store.js';
 
 /** What hangs on a head and on its stages, by its key in a whole head, in the order it is shown in. */
@@ -147,10 +148,14 @@ export async function headPage(db: Queries, q: HeadQuery): Promise<HeadPage> {
 
 /** The library, and one head whole. */
 export function headRoutes(app: FastifyInstance, db: Database): void {
+  const remember = remembering(db);
   app.get(
     '/api/library',
     { schema: { tags: ['head'], summary: 'One page of the library: search, filter, sort', querystring: HeadQuery } },
-    (request) => headPage(db, request.query as HeadQuery),
+    async (request, reply) =>
+      reply
+        .type(JSON_TYPE)
+        .send(await remember(request.url, async () => JSON.stringify(await headPage(db, request.query as HeadQuery)))),
   );
 
   app.get<{ Params: { id: string } }>(
@@ -162,10 +167,13 @@ export function headRoutes(app: FastifyInstance, db: Database): void {
         params: z.object({ id: Id }),
       },
     },
-    async ({ params }) => {
-      const whole = (await wholeHeads(db, [params.id])).get(params.id);
-      if (!whole) throw new Problem('not-found', 'There is no such head.');
-      return whole;
+    async ({ params: { id } }, reply) => {
+      const text = await remember(`whole ${id}`, async () => {
+        const whole = (await wholeHeads(db, [id])).get(id);
+        if (!whole) throw new Problem('not-found', 'There is no such head.');
+        return JSON.stringify(whole);
+      });
+      return reply.type(JSON_TYPE).send(text);
     },
   );
 }

@@ -5,17 +5,19 @@ import { checked } from '../checked.js';
 import type { Database } from '../db/database.js';
 import { Problem } from '../problems.js';
 import { find, history, toRecord } from '../store.js';
+import { JSON_TYPE, remembering } from '../remembered.js';
 import { makeChange } from './changes.js';
 
 /** List, read, add, replace, delete and history: the same for every noun. */
 export function nounRoutes(app: FastifyInstance, db: Database): void {
-  for (const noun of NOUN_NAMES) crud(app, db, noun);
+  const remember = remembering(db);
+  for (const noun of NOUN_NAMES) crud(app, db, noun, remember);
 }
 
 /** Most records of one page of a list. */
 const PAGE = 1000;
 
-function crud(app: FastifyInstance, db: Database, noun: Noun): void {
+function crud(app: FastifyInstance, db: Database, noun: Noun, remember: ReturnType<typeof remembering>): void {
   const path = `/api/${noun}`;
   const tags = [noun];
   const { one, many } = NOUN_WORDS[noun];
@@ -40,13 +42,20 @@ function crud(app: FastifyInstance, db: Database, noun: Noun): void {
       },
     },
     async ({ query: { after, size } }, reply) => {
-      const rows = await db.query<{ id: string }>(`select * from ${noun} where id > $1 order by id limit ${size + 1}`, [
-        after,
-      ]);
-      const page = rows.slice(0, size);
-      if (rows.length > size)
-        reply.header('link', `<${path}?after=${encodeURIComponent(page.at(-1)!.id)}&size=${size}>; rel="next"`);
-      return page.map((r) => toRecord(r));
+      const { text, next } = await remember(`${noun} ${size} ${after}`, async () => {
+        const rows = await db.query<{ id: string }>(
+          `select * from ${noun} where id > $1 order by id limit ${size + 1}`,
+          [after],
+        );
+        const page = rows.slice(0, size);
+        return {
+          text: JSON.stringify(page.map((r) => toRecord(r))),
+          next: rows.length > size ? page.at(-1)!.id : undefined,
+        };
+      });
+      if (next !== undefined)
+        reply.header('link', `<${path}?after=${encodeURIComponent(next)}&size=${size}>; rel="next"`);
+      return reply.type(JSON_TYPE).send(text);
     },
   );
 

@@ -112,7 +112,14 @@ describe('questions under test', () => {
 });
 
 describe('the library of claims', () => {
-  const audit = async (query = '') => (await f.call('GET', `/api/claims/audit?${query}`)).body;
+  /** Asked until all is judged: the answer in between is what was judged so far. */
+  const audit = async (query = '') => {
+    for (;;) {
+      const { body } = await f.call('GET', `/api/claims/audit?${query}`);
+      if (body.done === body.of) return body;
+      await new Promise((later) => setTimeout(later, 50));
+    }
+  };
   const band = async () =>
     (
       await f.call('POST', '/api/claims/band', {
@@ -190,7 +197,7 @@ describe('the library of claims', () => {
 
   it('answers while it is still being read, and says how far it is', async () => {
     const big = await fixture();
-    const heads = Array.from({ length: 600 }, (_, i) => ({ id: `h${i}`, name: `Head ${i}` }));
+    const heads = Array.from({ length: 150 }, (_, i) => ({ id: `h${i}`, name: `Head ${i}` }));
     const flow = (i: number, k: number) =>
       `${(200 * (1 - Math.exp(-(k + 1) / 4)) * (1 + (i % 17) / 100)).toFixed(1)} cfm`;
     const rows = (i: number) =>
@@ -236,7 +243,7 @@ describe('the library of claims', () => {
         await new Promise((later) => setTimeout(later, 200));
         continue;
       }
-      expect(now).toMatchObject({ of: 600, total: 1200, size: 50 });
+      expect(now).toMatchObject({ of: 150, total: 300, size: 50 });
       expect(now.lines).toHaveLength(50);
       await big.close();
       return;

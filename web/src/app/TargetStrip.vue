@@ -1,15 +1,21 @@
 <script setup lang="ts">
+import { targetBook } from '@alluvium/core';
 import { BookOpen, Keyboard, Moon, ShieldCheck, Sun } from '@lucide/vue';
 import { computed, watch } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
 import WorkedNumber from '../parts/WorkedNumber.vue';
 import { useActiveBuild } from '../data/build.js';
+import { useJudging } from '../data/judging.js';
 import { useSettings } from '../state/settings.js';
 
 /** The build at hand in one line and what follows from it; every screen is read against it. */
 defineEmits<{ keys: []; glossary: [] }>();
 const settings = useSettings();
 const { active, builds, loading, error } = useActiveBuild();
+const judging = useJudging();
+const book = computed(
+  () => active.value?.target && targetBook(active.value.core, active.value.target, judging.value.assumptions),
+);
 const route = useRoute();
 const router = useRouter();
 
@@ -81,11 +87,11 @@ const engine = computed(() => {
       <p v-if="active.target" class="asks">
         <template v-if="active.target.demand">
           so each port must carry
-          <b><WorkedNumber :working="active.target.demand" :digits="0" /></b>
+          <b><WorkedNumber :working="active.target.demand" :book="book" terse :digits="0" /></b>
           at 28 in ·
         </template>
         choke at least
-        <b><WorkedNumber :working="active.target.areaNeeded" /></b>
+        <b><WorkedNumber :working="active.target.areaNeeded" :book="book" terse /></b>
         <template v-if="active.target.usefulLift">
           · flow counts to
           <b>{{ settings.say.of(active.target.usefulLift, 'lift') }}</b>

@@ -229,10 +229,10 @@ describe('the target', () => {
         .find((r) => r.text().startsWith('flow each port must carry'))!
         .text()
         .replaceAll('\u00a0', ' ');
-    expect(demand()).toContain('188.1 cfm');
+    expect(demand()).toContain('188 cfm± 6 cfm');
     // 188.07 × 320 / 290.
     await field('Power').setValue('320 hp');
-    expect(demand()).toContain('207.5 cfm');
+    expect(demand()).toContain('208 cfm± 7 cfm');
     await field('Bore').setValue('about four');
     expect(on.text()).toContain('“about four” is not a length');
     expect(field('Bore').element.value).toBe('about four');

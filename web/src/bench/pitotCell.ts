@@ -1,4 +1,4 @@
-import { parseQuantity, unitFor, written, type Quantity, type System } from '@alluvium/core';
+import { mean, parseQuantity, unitFor, written, type Quantity, type System } from '@alluvium/core';
 import type { Shown } from './live.js';
 
 export interface PitotReading {
@@ -60,11 +60,11 @@ export function livePitot(values: readonly number[], system: System): PitotReadi
   const { symbol } = unitFor('depression', system);
   const write = (si: number) => written(si, 'depression', symbol, 2);
   const sorted = [...values].sort((a, b) => a - b);
-  const mean = values.reduce((s, v) => s + v, 0) / values.length;
   // A tenth of the samples at either end are spikes.
   const cut = Math.floor(sorted.length / 10);
   const [low, high] = [sorted[cut]!, sorted[sorted.length - 1 - cut]!];
-  return mean !== 0 && (high - low) / 2 > BOUNCE * Math.abs(mean)
+  const level = mean(values);
+  return level !== 0 && (high - low) / 2 > BOUNCE * Math.abs(level)
     ? { low: write(low), high: write(high) }
-    : { low: write(mean), high: null };
+    : { low: write(level), high: null };
 }

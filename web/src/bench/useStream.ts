@@ -1,4 +1,4 @@
-import { steadiness, type Sample, type Steadiness, type SteadyLimits } from '@alluvium/core';
+import { mean, steadiness, type Sample, type Steadiness, type SteadyLimits } from '@alluvium/core';
 import type { Instrument } from '@alluvium/records';
 import { computed, ref, type ComputedRef } from 'vue';
 import { SILENCE_MS, useBenchLive } from './live.js';
@@ -25,8 +25,6 @@ export interface Stream {
   readonly restart: () => void;
 }
 
-const mean = (samples: readonly Sample[]) => samples.reduce((s, p) => s + p.value, 0) / samples.length;
-
 /** What the instruments show of the point that is called. `reads` names the quantity that is recorded. */
 export function useStream(reads: () => string, limits: () => SteadyLimits | undefined): Stream {
   const live = useBenchLive();
@@ -45,7 +43,7 @@ export function useStream(reads: () => string, limits: () => SteadyLimits | unde
     })),
     depression: computed(() => {
       const within = fresh('depression').slice(-FIGURE);
-      return within.length ? mean(within) : undefined;
+      return within.length ? mean(within.map((s) => s.value)) : undefined;
     }),
     range: computed(() => {
       void live.beat;
@@ -57,7 +55,7 @@ export function useStream(reads: () => string, limits: () => SteadyLimits | unde
     }),
     swirl: computed(() => {
       const turned = fresh('swirl');
-      return turned.length >= 5 ? mean(turned.slice(-FIGURE)) : undefined;
+      return turned.length >= 5 ? mean(turned.slice(-FIGURE).map((s) => s.value)) : undefined;
     }),
     fresh,
     restart: () => (since.value = (live.samples(reads()).at(-1)?.at ?? 0) + AFTER_MOVE),

@@ -1,8 +1,10 @@
 <script setup lang="ts">
-import { overCam, camLiftOf, type Side } from '@alluvium/core';
+import { camLiftOf, joined, meanOf, overCam, uncertaintyOf, type Side, type Working } from '@alluvium/core';
+import { booksOf } from '@alluvium/records';
 import { computed } from 'vue';
 import WorkedNumber from '../parts/WorkedNumber.vue';
 import { useActiveBuild } from '../data/build.js';
+import { useJudging } from '../data/judging.js';
 import { useSettings } from '../state/settings.js';
 import type { CompareHead } from '../data/comparison.js';
 import { sameExhaust } from './facts.js';
@@ -21,24 +23,43 @@ const profile = computed(() =>
 );
 const watch = computed(() => (active.value?.build.watchLifts ?? []).map((w) => w.si));
 const rows = computed(() => liftRows(props.heads, props.side, watch.value, camLift.value));
+/** The mean of a side over the cam, under the name its book knows it by. */
+const meanOver = (h: CompareHead): Working | undefined => {
+  const curve = h.result?.[props.side].curve;
+  const mean = curve && camLift.value !== undefined ? overCam(curve, camLift.value, profile.value).mean : undefined;
+  return mean && { ...mean, leaf: meanOf(h.sheet!.id, props.side) };
+};
 const summaries = computed(() =>
   props.heads.map((h) => {
     const r = h.result?.[props.side];
     return {
       r,
-      over: r?.curve && camLift.value !== undefined ? overCam(r.curve, camLift.value, profile.value) : undefined,
+      mean: meanOver(h),
       ratio: h.result?.peakRatio,
       piped: !sameExhaust(h, props.heads[0]!),
     };
   }),
 );
+const judging = useJudging();
+const books = computed(() =>
+  props.heads.map((h) => {
+    const [sheet, ...again] = h.pooled;
+    if (!sheet) return undefined;
+    const lifts = rows.value.map((r) => r.lift);
+    return booksOf(h.whole, [sheet, ...again], judging.value, { [props.side]: { lifts, cam: profile.value } }).flow;
+  }),
+);
+/** A difference rests on both heads; what they share cancels. */
+const pairs = computed(() => books.value.map((b) => (b && books.value[0] ? joined(books.value[0], b) : undefined)));
 const lift = (l: number) => settings.say.of(l, 'lift').split('\u00a0')[0];
 const flow = (q: number) => settings.say.of(q, 'flow', { digits: 0 }).split('\u00a0')[0];
-const gain = (c: Cell) =>
-  props.difference === 'cfm'
-    ? settings.say.of(c.gain!, 'flow', { digits: 0, signed: true }).split('\u00a0')[0]
-    : settings.say.of(c.share!, 'percent', { digits: 1, signed: true }).replace('\u00a0%', '');
-const tone = (c: Cell) => (/^[+−]/.test(gain(c) ?? '') ? (c.gain! > 0 ? 'gain' : 'loss') : 'quiet');
+const gain = (c: Cell) => (props.difference === 'cfm' ? c.gain : c.share);
+/** A difference counts beyond twice its uncertainty; within it, it is written quietly. */
+const tone = (c: Cell, i: number) => {
+  const working = gain(c)!;
+  const u = uncertaintyOf(working, pairs.value[i], settings.say)?.budget.u ?? 0;
+  return Math.abs(working.value) <= 2 * u ? 'quiet' : working.value > 0 ? 'gain' : 'loss';
+};
 </script>
 
 <template>
@@ -55,16 +76,18 @@ const tone = (c: Cell) => (/^[+−]/.test(gain(c) ?? '') ? (c.gain! > 0 ? 'gain'
           {{ lift(row.lift) }}
           <span v-if="row.isCam" class="note">cam</span>
         </td>
-        <td
-          v-for="(c, i) in row.cells"
-          :key="i"
-          class="num"
-          :class="{ between: c.interpolated }"
-          :title="c.interpolated && c.flow !== undefined ? 'read between rows' : undefined"
-        >
-          <WorkedNumber v-if="c.working" :working="c.working" bare :digits="0" />
-          <template v-else>{{ c.flow === undefined ? '' : flow(c.flow) }}</template>
-          <span v-if="c.gain !== undefined" class="diff" :class="tone(c)">{{ gain(c) }}</span>
+        <td v-for="(c, i) in row.cells" :key="i" class="num" :class="{ between: c.interpolated }">
+          <WorkedNumber v-if="c.flow" :working="c.flow" :book="books[i]" terse bare :digits="0" />
+          <span v-if="c.gain" class="diff" :class="tone(c, i)">
+            <WorkedNumber
+              :working="gain(c)"
+              :book="pairs[i]"
+              terse
+              bare
+              signed
+              :digits="difference === 'cfm' ? 0 : 1"
+            />
+          </span>
           <span v-else-if="c.apart" class="diff note">{{ c.apart }}</span>
         </td>
       </tr>
@@ -86,17 +109,19 @@ const tone = (c: Cell) => (/^[+−]/.test(gain(c) ?? '') ? (c.gain! > 0 ? 'gain'
       <tr v-if="camLift !== undefined">
         <td>over this cam</td>
         <td v-for="(s, i) in summaries" :key="i" class="num">
-          <WorkedNumber :working="s.over?.mean" bare :digits="0" />
+          <WorkedNumber :working="s.mean" :book="books[i]" terse bare :digits="0" />
         </td>
       </tr>
       <tr>
         <td>stability</td>
-        <td v-for="(s, i) in summaries" :key="i" class="num"><WorkedNumber :working="s.r?.stability" :digits="0" /></td>
+        <td v-for="(s, i) in summaries" :key="i" class="num">
+          <WorkedNumber :working="s.r?.stability" :book="books[i]" terse :digits="0" />
+        </td>
       </tr>
       <tr>
         <td>exhaust / intake</td>
         <td v-for="(s, i) in summaries" :key="i" class="num">
-          <WorkedNumber :working="s.ratio" :digits="0" />
+          <WorkedNumber :working="s.ratio" :book="books[i]" terse :digits="0" />
           <span v-if="s.piped && s.ratio" class="note diff">{{ heads[i]!.sheet!.setup.exhaustPipe }}</span>
         </td>
       </tr>

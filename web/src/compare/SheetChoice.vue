@@ -1,12 +1,12 @@
 <script setup lang="ts">
-import { pickSheet, sheetName, touchedPorts } from '@alluvium/records';
+import { pickSheet, repeatsOf, sheetName, touchedPorts } from '@alluvium/records';
 import { computed } from 'vue';
 import { useActiveBuild } from '../data/build.js';
 import { useWriteLineup, type CompareHead } from '../data/comparison.js';
 import { useSources } from '../data/queries.js';
 import { useChange } from '../data/useChange.js';
 
-/** Which sheet of a head is read: one of them, or the best available of a stage. */
+/** Which sheet of a head is read: one of them, or the best available of a stage with all of its port that were taken alike. */
 const props = defineProps<{ head: CompareHead; all: readonly CompareHead[] }>();
 const { active } = useActiveBuild();
 const sources = useSources();
@@ -23,10 +23,12 @@ const groups = computed(() => {
   const { whole } = props.head;
   return whole.stages.map((stage) => {
     const best = pickSheet(whole.sheets, stage.id, active.value?.build, touchedPorts(whole.ports));
+    const count = best ? repeatsOf(whole, best).length : 0;
+    const read = count > 1 ? `Mean of the ${count} sheets of its port, with` : 'Best available:';
     return {
       stage,
       options: [
-        [`${BEST}${stage.id}`, best ? `Best available: ${name(best.id)}` : 'Nothing flowed'] as const,
+        [`${BEST}${stage.id}`, best ? `${read} ${name(best.id)}` : 'Nothing flowed'] as const,
         ...whole.sheets
           .filter((s) => s.stageId === stage.id && s.setup.reads !== 'difference')
           .map((s) => [s.id, name(s.id)!] as const),

@@ -39,16 +39,16 @@ describe('rows of the difference table', () => {
   it('hold flow and gain against the first head', () => {
     const row = liftRows([early, late], 'intake', [inches(0.4)], cam).find((r) => r.watched)!;
     const cfm = (q: number | undefined) => Math.round(q! / 4.719474432e-4);
-    expect(row.cells.map((c) => cfm(c.flow))).toEqual([172, 177]);
+    expect(row.cells.map((c) => cfm(c.flow?.value))).toEqual([172, 177]);
     expect(row.cells[0]!.gain).toBeUndefined();
-    expect(cfm(row.cells[1]!.gain)).toBe(5);
-    expect(row.cells[1]!.share).toBeCloseTo(5 / 172, 2);
-    expect(row.cells.every((c) => c.working && !c.interpolated)).toBe(true);
+    expect(cfm(row.cells[1]!.gain?.value)).toBe(5);
+    expect(row.cells[1]!.share!.value).toBeCloseTo(5 / 172, 2);
+    expect(row.cells.every((c) => !c.interpolated)).toBe(true);
   });
   it('mark what is read between rows, and leave out what no sheet reaches', () => {
     const rows = liftRows([early, mire], 'intake', [], cam);
     const atCam = rows.find((r) => r.isCam)!;
-    expect(atCam.cells.every((c) => c.interpolated && !c.working)).toBe(true);
+    expect(atCam.cells.every((c) => c.interpolated && c.flow?.method.id === 'flow-between-rows')).toBe(true);
     // Mire Lane took no reading at .450.
     const missing = rows.find((r) => Math.abs(r.lift - inches(0.45)) < 1e-6)!;
     expect(missing.cells.map((c) => c.interpolated)).toEqual([false, true]);

@@ -37,8 +37,8 @@ export function comparisonTable(
     ...rows.map((r) => [
       round(fromSi(r.lift, length), 4),
       ...r.cells.flatMap((c, i) => [
-        c.flow === undefined ? '' : round(fromSi(c.flow, volume), 1),
-        ...(i ? [c.gain === undefined ? (c.apart ?? '') : round(fromSi(c.gain, volume), 1)] : []),
+        c.flow === undefined ? '' : round(fromSi(c.flow.value, volume), 1),
+        ...(i ? [c.gain === undefined ? (c.apart ?? '') : round(fromSi(c.gain.value, volume), 1)] : []),
       ]),
     ]),
   ];

@@ -1,16 +1,25 @@
-import { SAME_LIFT, type FlowCurve, type Side, type Working } from '@alluvium/core';
+import {
+  SAME_LIFT,
+  flowBetweenRows,
+  flowDifference,
+  flowGain,
+  noted,
+  pointLeaf,
+  work,
+  type FlowCurve,
+  type Side,
+  type Working,
+} from '@alluvium/core';
 import { sameExhaust } from './facts.js';
 import type { CompareHead } from '../data/comparison.js';
 
 export interface Cell {
   /** Flow at 28 in; undefined where the sheet does not reach. */
-  readonly flow?: number;
-  /** The working of a measured point; a value read between rows has none. */
-  readonly working?: Working;
+  readonly flow?: Working;
   readonly interpolated: boolean;
-  /** Against the baseline; undefined for the baseline itself and where they cannot be compared. */
-  readonly gain?: number;
-  readonly share?: number;
+  /** Against the baseline, as flow and as a share of it; undefined for the baseline itself and where they cannot be compared. */
+  readonly gain?: Working;
+  readonly share?: Working;
   /** Why there is no difference. */
   readonly apart?: string;
 }
@@ -41,6 +50,16 @@ export function rowLifts(
   return all.filter((l, i) => (i === 0 || l - all[i - 1]! > SAME_LIFT) && l <= top + SAME_LIFT);
 }
 
+/** One head's flow at a lift: of its row, or read between rows. */
+function flowAt(head: CompareHead, side: Side, lift: number): { flow: Working; interpolated: boolean } | undefined {
+  const curve = curveOf(head, side);
+  if (!curve || curve.at(lift) === undefined) return undefined;
+  const point = head.result![side].points.find((p) => Math.abs(p.lift - lift) <= SAME_LIFT);
+  if (point) return { flow: point.flow, interpolated: false };
+  const between = work(flowBetweenRows, { curve, lift: noted(lift, '') });
+  return { flow: { ...between, leaf: pointLeaf(head.sheet!.id, side, lift) }, interpolated: true };
+}
+
 /** The difference table: the first head is the baseline. */
 export function liftRows(
   heads: readonly CompareHead[],
@@ -49,7 +68,6 @@ export function liftRows(
   camLift: number | undefined,
 ): LiftRow[] {
   const base = heads[0];
-  const baseCurve = base && curveOf(base, side);
   const near = (a: number, b: number) => Math.abs(a - b) <= SAME_LIFT;
   return rowLifts(heads, side, watch, camLift).map((lift) => ({
     lift,
@@ -57,19 +75,14 @@ export function liftRows(
     isCam: camLift !== undefined && near(camLift, lift),
     beyondCam: camLift !== undefined && lift > camLift + SAME_LIFT,
     cells: heads.map((head, i): Cell => {
-      const curve = curveOf(head, side);
-      const flow = curve?.at(lift);
-      if (flow === undefined) return { interpolated: false };
-      const point = head.result![side].points.find((p) => near(p.lift, lift));
-      const own = {
-        flow,
-        interpolated: point === undefined || !curve!.measuredAt(lift),
-        ...(point ? { working: point.flow } : {}),
-      };
+      const own = flowAt(head, side, lift);
+      if (!own) return { interpolated: false };
       if (i === 0 || !base) return own;
       if (side === 'exhaust' && !sameExhaust(head, base)) return { ...own, apart: head.sheet!.setup.exhaustPipe };
-      const under = baseCurve?.at(lift);
-      return under === undefined ? own : { ...own, gain: flow - under, share: under > 0 ? flow / under - 1 : 0 };
+      const under = flowAt(base, side, lift);
+      if (!under || under.flow.value <= 0) return own;
+      const both = { other: own.flow, base: under.flow };
+      return { ...own, gain: work(flowDifference, both), share: work(flowGain, both) };
     }),
   }));
 }

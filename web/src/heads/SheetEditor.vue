@@ -1,21 +1,13 @@
 <script setup lang="ts">
-import {
-  aboveOneWords,
-  evaluateSheet,
-  listed,
-  parseQuantity,
-  unitFor,
-  type Doubt,
-  type Side,
-  type System,
-} from '@alluvium/core';
+import { aboveOneWords, listed, parseQuantity, unitFor, type Doubt, type Side, type System } from '@alluvium/core';
 import {
   addition,
+  booksOf,
   emptyCells,
+  evaluateSheetOf,
   fingerprint,
   foreignUnit,
   looksSwapped,
-  measuresAt,
   readCells,
   readSheetTable,
   removal,
@@ -23,10 +15,7 @@ import {
   sheetNames,
   sheetTable,
   sheetWorkbook,
-  toCoreRows,
-  toCoreSetup,
   toCsv,
-  toPortValve,
   unitTyped,
   withStated,
   writeCells,
@@ -50,6 +39,7 @@ import FormFoot from '../parts/FormFoot.vue';
 import TextField from '../parts/TextField.vue';
 import { useRecordForm, type Draft } from '../data/form.js';
 import { useActiveBuild } from '../data/build.js';
+import { useJudging } from '../data/judging.js';
 import { useSettings } from '../state/settings.js';
 import { useUndo } from '../data/undo.js';
 import { useChange } from '../data/useChange.js';
@@ -150,26 +140,26 @@ function discard(): void {
   });
 }
 
+/** The sheet as it stands, without the rows that cannot be read yet. */
+const standing = computed(
+  () =>
+    ({
+      ...draft.value,
+      id: props.sheet?.id ?? 'draft',
+      rows: read.value.rows.filter((_, i) => !read.value.problems.some((p) => p.row === i)),
+    }) as Sheet,
+);
 const result = computed(() => {
   try {
-    const measures = measuresAt(props.whole, props.stage.id);
-    const valve = (side: Side) => toPortValve(props.whole.head, measures, side);
-    const intake = valve('intake');
-    const exhaust = valve('exhaust');
-    const live = {
-      setup: draft.value.setup!,
-      rows: read.value.problems.length
-        ? read.value.rows.filter((_, i) => !read.value.problems.some((p) => p.row === i))
-        : read.value.rows,
-    };
-    return evaluateSheet(toCoreSetup(live), toCoreRows(live), {
-      ...(intake ? { intake } : {}),
-      ...(exhaust ? { exhaust } : {}),
-    });
+    return evaluateSheetOf(props.whole, standing.value);
   } catch {
     return undefined;
   }
 });
+const judging = useJudging();
+const books = computed(
+  () => result.value && booksOf(props.whole, [standing.value], { ...judging.value, sources: props.sources }),
+);
 const series = computed(() =>
   (['intake', 'exhaust'] as const).flatMap((side, index) => {
     const curve = result.value?.[side].curve;
@@ -468,7 +458,7 @@ const camLift = computed(() => active.value?.build.cam?.intakeLift.si);
         label="The sheet as it stands"
       />
       <p v-else class="note">The curve grows here as you type.</p>
-      <SheetFigures v-if="result" :result="result" :reads="draft.setup!.reads" />
+      <SheetFigures v-if="result" :result="result" :books="books" />
       <h2>How it was tested</h2>
       <p v-if="offered" class="note">
         {{ offered.text }}

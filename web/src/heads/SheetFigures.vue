@@ -1,11 +1,12 @@
 <script setup lang="ts">
 import type { SheetResult, Side } from '@alluvium/core';
+import type { SheetBooks } from '@alluvium/records';
 import { computed } from 'vue';
 import WorkedNumber from '../parts/WorkedNumber.vue';
 import { useSettings } from '../state/settings.js';
 
 /** What the sheet says by itself: standard flow, coefficients, peak, knee, stability. */
-const props = defineProps<{ result: SheetResult; reads: string }>();
+const props = defineProps<{ result: SheetResult; books?: SheetBooks | undefined }>();
 const settings = useSettings();
 const sides = computed(() => (['intake', 'exhaust'] as const).filter((s: Side) => props.result[s].points.length > 0));
 const lifts = computed(() =>
@@ -45,19 +46,21 @@ const says = (side: Side) => {
         <tr v-for="l in lifts" :key="l">
           <td class="num">{{ settings.say.of(l, 'lift').split('\u00a0')[0] }}</td>
           <template v-for="s in sides" :key="s">
-            <td class="num"><WorkedNumber :working="at(s, l)?.flow" bare /></td>
+            <td class="num"><WorkedNumber :working="at(s, l)?.flow" :book="books?.flow" terse bare /></td>
             <td class="num" :class="{ loss: (at(s, l)?.coefficients.minimum?.value ?? 0) > 1 }">
-              <WorkedNumber :working="at(s, l)?.coefficients.minimum" bare :digits="2" />
+              <WorkedNumber :working="at(s, l)?.coefficients.minimum" :book="books?.[s]" terse bare :digits="2" />
             </td>
           </template>
-          <td v-if="result.ratios.length" class="num"><WorkedNumber :working="ratio(l)" :digits="0" /></td>
+          <td v-if="result.ratios.length" class="num">
+            <WorkedNumber :working="ratio(l)" :book="books?.flow" terse :digits="0" />
+          </td>
         </tr>
       </tbody>
     </table>
     <p v-for="s in sides" :key="s" class="note">
       <template v-if="result[s].peak">
         {{ says(s) }}
-        <WorkedNumber :working="result[s].stability" />
+        <WorkedNumber :working="result[s].stability" :book="books?.flow" />
       </template>
     </p>
   </details>

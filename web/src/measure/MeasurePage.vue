@@ -6,6 +6,7 @@ import {
   closure,
   closureWords,
   evaluateSurvey,
+  mean,
   meanPortArea,
   noted,
   sectionSpeed,
@@ -142,8 +143,7 @@ const pours = computed(() =>
 const poured = computed(() => {
   const values = pours.value.map((m) => m.value.si);
   if (values.length === 0) return undefined;
-  const mean = values.reduce((s, v) => s + v, 0) / values.length;
-  return { mean, count: values.length, spread: (Math.max(...values) - Math.min(...values)) / 2 };
+  return { mean: mean(values), count: values.length, spread: (Math.max(...values) - Math.min(...values)) / 2 };
 });
 const closes = computed(() =>
   drawn.value?.volume && poured.value

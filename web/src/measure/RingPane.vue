@@ -13,6 +13,7 @@ import {
   ringWall,
   throatRatio,
   bowlRatio,
+  mean,
   workIf,
   type Working,
 } from '@alluvium/core';
@@ -72,9 +73,9 @@ const handed = (item: MeasureItem) => {
   if (other.length === 0) return '';
   const stageName = (id: string) => props.whole.stages.find((s) => s.id === id)?.name;
   const values = all.map((m) => m.value.si);
-  const mean =
+  const level =
     all.length > 1
-      ? ` · mean ${format(values.reduce((a, b) => a + b, 0) / values.length, MEASURE_ITEMS[item].kind, settings.system)}, spread ${format(Math.max(...values) - Math.min(...values), MEASURE_ITEMS[item].kind, settings.system)}`
+      ? ` · mean ${format(mean(values), MEASURE_ITEMS[item].kind, settings.system)}, spread ${format(Math.max(...values) - Math.min(...values), MEASURE_ITEMS[item].kind, settings.system)}`
       : '';
   const texts = other
     .map((m) =>
@@ -87,7 +88,7 @@ const handed = (item: MeasureItem) => {
         .join(', '),
     )
     .join('; ');
-  return texts + mean;
+  return texts + level;
 };
 const size = (item: MeasureItem, side: 'intake' | 'exhaust' | null = props.side) =>
   measured(holding.value, item, side, side === null ? null : props.portId);

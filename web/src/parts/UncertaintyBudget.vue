@@ -40,7 +40,8 @@ const SHOWN = 8;
       </table>
       <p class="note">One standard deviation. Each bar is that line’s share of the variance.</p>
     </template>
-    <p v-else class="note">How sure this is, is not reckoned: nothing it rests on has a stated uncertainty here.</p>
+    <p v-else-if="book" class="note">What it rests on is taken as given.</p>
+    <p v-else class="note">How sure this is, is not worked out here.</p>
     <p v-if="worth.length" class="note">{{ worth.join('; ') }}.</p>
   </section>
 </template>

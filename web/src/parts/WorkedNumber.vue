@@ -9,6 +9,8 @@ import { useWorking } from '../state/working.js';
  * `book` of leaves it rests on it says how sure it is, and is written with no more figures than that leaves it.
  */
 const props = defineProps<{
+  /** Leaves ± to the working and its label, where a column has no room for it. */
+  terse?: boolean;
   working?: Working | null;
   bare?: boolean;
   digits?: number;
@@ -22,7 +24,11 @@ const sure = computed(() => props.working && uncertaintyOf(props.working, props.
 const text = computed(() => {
   if (!props.working) return '–';
   const options: FormatOptions = {
-    ...(props.digits !== undefined ? { digits: props.digits } : sure.value ? { digits: sure.value.digits } : {}),
+    ...(props.digits !== undefined
+      ? { digits: props.digits }
+      : sure.value && !props.terse
+        ? { digits: sure.value.digits }
+        : {}),
     signed: props.signed ?? false,
   };
   return (props.bare ? formatNumber : format)(
@@ -39,11 +45,12 @@ const text = computed(() => {
     v-if="working"
     class="plain worked"
     type="button"
+    :title="terse ? sure?.text : undefined"
     :aria-label="`${label ?? working.method.result.label}: ${text}${sure ? ` ${sure.text}` : ''}. Show the working.`"
     @click.stop="panel.show(working, book)"
   >
     <span>{{ text }}</span>
-    <small v-if="sure" class="sure">{{ sure.text }}</small>
+    <small v-if="sure && !terse" class="sure">{{ sure.text }}</small>
   </button>
   <span v-else class="quiet">–</span>
 </template>

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { PORT_VELOCITY_LIMIT, USUAL_POWER_PER_FLOW, targetWords, unitFor } from '@alluvium/core';
+import { PORT_VELOCITY_LIMIT, USUAL_POWER_PER_FLOW, targetBook, targetWords, unitFor } from '@alluvium/core';
 import { Build, FUELS, USES, removal, type RecordOf } from '@alluvium/records';
 import { computed } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
@@ -10,6 +10,7 @@ import WaitingNote from '../parts/WaitingNote.vue';
 import WorkedNumber from '../parts/WorkedNumber.vue';
 import { useRecordForm } from '../data/form.js';
 import { useActiveBuild, withTarget } from '../data/build.js';
+import { useJudging } from '../data/judging.js';
 import { useSettings } from '../state/settings.js';
 import { useChange } from '../data/useChange.js';
 import BuildQuantity, { type BuildField } from './BuildQuantity.vue';
@@ -39,6 +40,10 @@ const live = computed(() => {
   return parsed.success ? withTarget(parsed.data) : undefined;
 });
 const words = computed(() => (live.value?.target ? targetWords(live.value.target, settings.say) : ''));
+const judging = useJudging();
+const book = computed(
+  () => live.value?.target && targetBook(live.value.core, live.value.target, judging.value.assumptions),
+);
 const pick = <T extends string>(list: readonly T[]) => list.map((v) => [v, v] as const);
 
 async function save(): Promise<void> {
@@ -166,23 +171,23 @@ const FACTORS = computed<readonly BuildField[]>(() => [
             <tbody>
               <tr>
                 <td>displacement</td>
-                <td class="num"><WorkedNumber :working="live.target.displacement" /></td>
+                <td class="num"><WorkedNumber :working="live.target.displacement" :book="book" /></td>
               </tr>
               <tr>
                 <td>torque at peak power</td>
-                <td class="num"><WorkedNumber :working="live.target.torque" /></td>
+                <td class="num"><WorkedNumber :working="live.target.torque" :book="book" /></td>
               </tr>
               <tr>
                 <td>mean effective pressure</td>
-                <td class="num"><WorkedNumber :working="live.target.bmep" /></td>
+                <td class="num"><WorkedNumber :working="live.target.bmep" :book="book" /></td>
               </tr>
               <tr>
                 <td>air taken at that speed, every cylinder filled</td>
-                <td class="num"><WorkedNumber :working="live.target.airflow" :digits="0" /></td>
+                <td class="num"><WorkedNumber :working="live.target.airflow" :book="book" /></td>
               </tr>
               <tr v-if="live.target.demand">
                 <td>flow each port must carry, 28 in</td>
-                <td class="num"><WorkedNumber :working="live.target.demand" /></td>
+                <td class="num"><WorkedNumber :working="live.target.demand" :book="book" /></td>
               </tr>
               <tr v-else>
                 <td colspan="2" class="note">
@@ -191,7 +196,7 @@ const FACTORS = computed<readonly BuildField[]>(() => [
               </tr>
               <tr>
                 <td>least port area</td>
-                <td class="num"><WorkedNumber :working="live.target.areaNeeded" /></td>
+                <td class="num"><WorkedNumber :working="live.target.areaNeeded" :book="book" /></td>
               </tr>
             </tbody>
           </table>

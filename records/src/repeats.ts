@@ -1,0 +1,57 @@
+/** One port tested more than once: which sheets may be taken together, and what they say as one. */
+import { meanLogDifference, pooledSheet, type PortValves, type SheetResult } from '@alluvium/core';
+import type { WholeHead } from './api.js';
+import type { Sheet } from './nouns/sheet.js';
+import { changedSince } from './select.js';
+
+/** Whether two sheets are one port tested twice by one bench, the head taken off between. */
+export const isRepeat = (a: Sheet, b: Sheet): boolean =>
+  a.stageId === b.stageId &&
+  a.kind === 'measured' &&
+  b.kind === 'measured' &&
+  a.sourceId === b.sourceId &&
+  a.intakePortId !== null &&
+  a.intakePortId === b.intakePortId &&
+  (a.setup.bore?.si ?? 0) === (b.setup.bore?.si ?? 0) &&
+  a.setup.entry === b.setup.entry &&
+  a.setup.valve === b.setup.valve &&
+  (a.setup.intakeFlowValve?.si ?? 0) === (b.setup.intakeFlowValve?.si ?? 0);
+
+/** The sheet and every other of its port that was taken alike, with the head as it is now. */
+export const repeatsOf = (whole: Pick<WholeHead, 'sheets' | 'measures'>, sheet: Sheet): readonly Sheet[] => [
+  sheet,
+  ...whole.sheets.filter(
+    (s) =>
+      s.id !== sheet.id &&
+      isRepeat(s, sheet) &&
+      s.setup.reads !== 'difference' &&
+      changedSince(whole, s).length === changedSince(whole, sheet).length,
+  ),
+];
+
+/** The results of one port's sheets as one; the first names it. A single one stays as it is. */
+export function pooledResult(
+  sheets: readonly Sheet[],
+  results: readonly SheetResult[],
+  valves: PortValves,
+): SheetResult {
+  const [first] = sheets;
+  if (results.length === 1) return results[0]!;
+  const exhaust = results.filter(
+    (_, i) =>
+      sheets[i]!.exhaustPortId === first!.exhaustPortId && sheets[i]!.setup.exhaustPipe === first!.setup.exhaustPipe,
+  );
+  return pooledSheet({ intake: results, exhaust }, valves, first!.id);
+}
+
+/** How far the sheets of one port lie apart on the intake side at most: the mean log difference of two of them. */
+export function furthestApart(results: readonly SheetResult[]): number {
+  let most = 0;
+  results.forEach((a, i) =>
+    results.slice(0, i).forEach((b) => {
+      const apart = meanLogDifference(a.intake.points, b.intake.points);
+      if (apart !== undefined) most = Math.max(most, Math.abs(apart));
+    }),
+  );
+  return most;
+}

@@ -1,0 +1,37 @@
+/** Puts a database back as it was when it was looked at first: for tests that each want it untouched. */
+import type { Database } from '../db/database.js';
+
+interface Table {
+  readonly name: string;
+  /** What can be written of it. */
+  readonly columns: readonly string[];
+}
+
+/** Keeps every table and counter; the answer puts them back. Triggers stay silent meanwhile: what they keep is put back too. */
+export async function keptOf(db: Database): Promise<() => Promise<void>> {
+  const tables = await db.query<Table>(
+    `select table_name as name, json_agg(quote_ident(column_name) order by ordinal_position) as columns
+     from information_schema.columns join information_schema.tables using (table_schema, table_name)
+     where table_schema = 'public' and table_type = 'BASE TABLE' and is_generated = 'NEVER'
+     group by table_name`,
+  );
+  const counters = await db.query<{ name: string; last: string | null }>(
+    `select quote_ident(sequencename) as name, last_value::text as last from pg_sequences where schemaname = 'public'`,
+  );
+  await db.script(
+    `create schema kept; ${tables.map((t) => `create table kept."${t.name}" as table public."${t.name}";`).join('\n')}`,
+  );
+  const script = [
+    'begin; set local session_replication_role = replica;',
+    `truncate ${tables.map((t) => `public."${t.name}"`).join(', ')};`,
+    ...tables.map(
+      ({ name, columns }) =>
+        `insert into public."${name}" (${columns.join(', ')}) overriding system value select ${columns.join(', ')} from kept."${name}";`,
+    ),
+    ...counters.map(({ name, last }) =>
+      last === null ? `alter sequence ${name} restart;` : `select setval('${name}', ${last});`,
+    ),
+    'commit;',
+  ].join('\n');
+  return () => db.script(script);
+}
