@@ -27,6 +27,7 @@ test('the comparison reads itself, and every figure opens its working', async ({
   // How sure it is, and of what: the bench, the set-up, the zero of the lift, the reading.
   await expect(working).toContainText(/Uncertainty\s*±\s\d(\.\d)?\scfm/);
   await expect(working).toContainText('set-up of port 3');
+  await page.keyboard.press('Escape');
   // A gain opens its working too; what both heads share has cancelled in it.
   await row(page, /^\.400/)
     .getByRole('button', { name: /^difference in flow: \+5 ±/ })
