@@ -3,13 +3,24 @@ import type { Noun } from '@alluvium/records';
 
 /** `stageId` → `stage_id`. */
 const snake = (name: string): string => name.replace(/[A-Z]/g, (c) => `_${c.toLowerCase()}`);
-const camel = (name: string): string => name.replace(/_([a-z])/g, (_, c: string) => c.toUpperCase());
+const camels = new Map<string, string>();
+/** `stage_id` → `stageId`; columns are few, and rows many. */
+function camel(name: string): string {
+  const known = camels.get(name);
+  if (known !== undefined) return known;
+  const made = name.replace(/_([a-z])/g, (_, c: string) => c.toUpperCase());
+  camels.set(name, made);
+  return made;
+}
 
 /** Columns that are the database's own: where a record stands among those of its day. */
 const OWN = new Set(['entered']);
 
-export const toRecord = <T>(row: object): T =>
-  Object.fromEntries(Object.entries(row).flatMap(([k, v]) => (OWN.has(k) ? [] : [[camel(k), v]]))) as T;
+export function toRecord<T>(row: object): T {
+  const record: Record<string, unknown> = {};
+  for (const [k, v] of Object.entries(row)) if (!OWN.has(k)) record[camel(k)] = v;
+  return record as T;
+}
 export const toRow = (record: object): Record<string, unknown> =>
   Object.fromEntries(Object.entries(record).map(([k, v]) => [snake(k), v]));
 

@@ -82,8 +82,45 @@ const ORDER = {
   price: "(h.price ->> 'si')::float8 nulls last, h.id",
 } as const;
 
+interface Written {
+  readonly id: string;
+  /** The transaction that wrote the row: the same row as long as it is the same. */
+  readonly written: string;
+}
+type SheetsOf = (asked: readonly Written[]) => Promise<ReadonlyMap<string, Sheet>>;
+
+/** Sheets kept at most, some 5 kB each. */
+const MOST_SHEETS = 4000;
+
+/** Sheets by id; those that were asked for before and not written since are not read again. */
+export function sheetCache(db: Queries): SheetsOf {
+  const kept = new Map<string, Sheet>();
+  return async (asked) => {
+    const key = ({ id, written }: Written) => `${id} ${written}`;
+    if (kept.size > MOST_SHEETS) kept.clear();
+    const found = new Map<string, Sheet>();
+    for (const a of asked) {
+      const known = kept.get(key(a));
+      if (known) found.set(a.id, known);
+    }
+    const unread = asked.filter((a) => !found.has(a.id));
+    if (unread.length > 0) {
+      const rows = await db.query<{ xmin: string }>(
+        'select x.xmin::text as xmin, x.* from sheet x where x.id = any($1)',
+        [unread.map((a) => a.id)],
+      );
+      for (const { xmin, ...row } of rows) {
+        const sheet = toRecord<Sheet>(row);
+        kept.set(key({ id: sheet.id, written: xmin }), sheet);
+        found.set(sheet.id, sheet);
+      }
+    }
+    return found;
+  };
+}
+
 /** One page of the library. The sheet shown is the newest of the furthest stage, a measured one before a claim. */
-export async function headPage(db: Queries, q: HeadQuery): Promise<HeadPage> {
+export async function headPage(db: Queries, q: HeadQuery, sheetsOf: SheetsOf = sheetCache(db)): Promise<HeadPage> {
   const conditions: string[] = [];
   const parameters: unknown[] = [];
   const where = (sql: string, value: unknown) => conditions.push(sql.replace('?', `$${parameters.push(value)}`));
@@ -103,30 +140,37 @@ export async function headPage(db: Queries, q: HeadQuery): Promise<HeadPage> {
     stages: number;
     sheets: number;
     stage: object | null;
-    sheet: object | null;
+    sheet: string | null;
+    written: string | null;
     intake: unknown;
     exhaust: unknown;
   }>(
-    `with hits as materialized (select * from head h ${filter}),
-     page as (select * from hits h order by ${ORDER[q.sort]} limit ${q.size} offset ${(q.page - 1) * q.size})
-     select c.total, to_jsonb(h) as head, s.stages, f.sheets, s.latest as stage, f.sheet, v.intake, v.exhaust
+    // The whole library is gone through for the narrow columns it is sorted by; only one page of it is read.
+    `with hits as materialized (select h.id, h.name, h.maker, h.price from head h ${filter}),
+     page as (select h.id, row_number() over (order by ${ORDER[q.sort]}) as place from hits h
+              order by place limit ${q.size} offset ${(q.page - 1) * q.size})
+     select c.total, to_json(h) as head, to_json(s) as stage, f.id as sheet, f.xmin::text as written, v.intake, v.exhaust,
+       (select count(*)::int from stage t where t.head_id = p.id) as stages,
+       (select count(*)::int from stage t join sheet x on x.stage_id = t.id where t.head_id = p.id) as sheets
      from (select count(*)::int as total from hits) c
-     left join page h on true
+     left join page p on true
+     left join head h on h.id = p.id
      left join lateral (
-       select count(*)::int as stages, (array_agg(to_jsonb(t) order by t.position desc, t.id))[1] as latest from stage t where t.head_id = h.id
+       select * from stage t where t.head_id = p.id order by t.position desc, t.id limit 1
      ) s on true
      left join lateral (
-       select count(*)::int as sheets, (array_agg(to_jsonb(x) order by t.position desc, x.kind desc, x.date desc nulls last, x.entered desc))[1] as sheet
-       from stage t join sheet x on x.stage_id = t.id where t.head_id = h.id
+       select x.id, x.xmin from stage t join sheet x on x.stage_id = t.id where t.head_id = p.id
+       order by t.position desc, x.kind desc, x.date desc nulls last, x.entered desc limit 1
      ) f on true
      left join lateral (
        select (array_agg(m.value order by t.position desc) filter (where m.side = 'intake'))[1] as intake,
               (array_agg(m.value order by t.position desc) filter (where m.side = 'exhaust'))[1] as exhaust
-       from stage t join measure m on m.stage_id = t.id where t.head_id = h.id and m.item = 'valve diameter'
+       from stage t join measure m on m.stage_id = t.id where t.head_id = p.id and m.item = 'valve diameter'
      ) v on true
-     order by ${ORDER[q.sort]}`,
+     order by p.place`,
     parameters,
   );
+  const sheets = await sheetsOf(rows.flatMap((r) => (r.sheet === null ? [] : [{ id: r.sheet, written: r.written! }])));
   return {
     total: rows[0]!.total,
     items: rows.flatMap((r): HeadSummary[] =>
@@ -138,7 +182,7 @@ export async function headPage(db: Queries, q: HeadQuery): Promise<HeadPage> {
               stages: r.stages,
               sheets: r.sheets,
               latestStage: r.stage && toRecord<Stage>(r.stage),
-              sheet: r.sheet && toRecord<Sheet>(r.sheet),
+              sheet: r.sheet === null ? null : (sheets.get(r.sheet) ?? null),
               valves: { intake: r.intake, exhaust: r.exhaust },
             },
           ],
@@ -149,13 +193,18 @@ export async function headPage(db: Queries, q: HeadQuery): Promise<HeadPage> {
 /** The library, and one head whole. */
 export function headRoutes(app: FastifyInstance, db: Database): void {
   const remember = remembering(db);
+  const sheetsOf = sheetCache(db);
   app.get(
     '/api/library',
     { schema: { tags: ['head'], summary: 'One page of the library: search, filter, sort', querystring: HeadQuery } },
     async (request, reply) =>
       reply
         .type(JSON_TYPE)
-        .send(await remember(request.url, async () => JSON.stringify(await headPage(db, request.query as HeadQuery)))),
+        .send(
+          await remember(request.url, async () =>
+            JSON.stringify(await headPage(db, request.query as HeadQuery, sheetsOf)),
+          ),
+        ),
   );
 
   app.get<{ Params: { id: string } }>(
