@@ -11,7 +11,6 @@ export const test = base.extend<
   { shared: SharedServers }
 >({
   shared: [
-    // eslint-disable-next-line no-empty-pattern -- Playwright reads what a fixture needs from this pattern
     async ({}, use) => {
       const shared = new SharedServers();
       await use(shared);
