@@ -13,6 +13,8 @@ import { toldApart } from './claim/same.js';
 import * as verdict from './claim/verdict.js';
 import * as chamber from './chamber/chamber.js';
 import { dwellMean } from './cam/dwell.js';
+import * as correction from './dyno/correction.js';
+import * as pull from './dyno/pull.js';
 import * as engine from './engine/engine.js';
 import * as compare from './flow/compare.js';
 import * as describe from './flow/describe.js';
@@ -54,4 +56,5 @@ export const CATALOGUE: readonly { readonly heading: string; readonly methods: r
     methods: [...[verdict, offsets, repeatability, published, report].flatMap(methodsOf), toldApart('length')],
   },
   { heading: 'Arrival', methods: methodsOf(arrival) },
+  { heading: 'Dyno', methods: [...methodsOf(correction), ...methodsOf(pull)] },
 ];

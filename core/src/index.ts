@@ -45,6 +45,8 @@ export * from './claim/verdict.js';
 export * from './claim/published.js';
 export * from './claim/same.js';
 export * from './claim/report.js';
+export * from './dyno/correction.js';
+export * from './dyno/pull.js';
 export * from './evaluate/sheet.js';
 export * from './evaluate/target.js';
 export * from './uncertainty/random.js';

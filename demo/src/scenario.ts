@@ -6,6 +6,7 @@ import { arrivals } from './arrival.js';
 import { surveys } from './surveys.js';
 import { bench } from './bench.js';
 import { claims } from './claims.js';
+import { dyno } from './dyno.js';
 import { head, lists, measures, own, sheet, type Json } from './tables.js';
 
 /** Ports of a head of the six. */
@@ -760,5 +761,6 @@ arrivals();
 surveys();
 bench();
 claims();
+dyno();
 
 export const scenario = { format: 'alluvium-bundle', version: 1, ...lists };

@@ -25,6 +25,7 @@ const LISTS = [
   'calibrations',
   'reports',
   'questions',
+  'pulls',
 ] as const;
 export const lists = Object.fromEntries(LISTS.map((name) => [name, [] as Json[]])) as Record<
   (typeof LISTS)[number],

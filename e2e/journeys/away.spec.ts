@@ -101,6 +101,7 @@ test('at every step of the job a page opened while the server is away says so, a
     ['Measure', 'Bench', /Begin a session/],
     ['Bench', 'Claims', /Note a claim/],
     ['Claims', 'Compare', /leads|told apart/],
+    ['Compare', 'Dyno', /Save the pull/],
   ];
   await page.goto(`${shop.url}/match?build=slate-six`);
   await page.locator('article').first().waitFor();
@@ -109,7 +110,7 @@ test('at every step of the job a page opened while the server is away says so, a
     await step(page, to).click();
     await expect(page.getByText(AWAY).first(), to).toBeVisible();
     await expect(
-      page.getByText(/No build yet|No head is in hand|Nothing to compare yet|library is empty/),
+      page.getByText(/No build yet|No head is in hand|Nothing to compare yet|No pull of this engine|library is empty/),
       to,
     ).toHaveCount(0);
     await back(page, shop);

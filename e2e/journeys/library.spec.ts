@@ -153,6 +153,7 @@ const VIEWS = [
   '/claims/corrow-522?pane=same&other=corrow-417',
   '/claims/corrow-522?pane=questions',
   '/match',
+  '/dyno?build=slate-six',
 ];
 
 for (const theme of ['light', 'night'] as const) {

@@ -9,6 +9,8 @@ export * from './select.js';
 export * from './sheetName.js';
 export * from './evaluateHead.js';
 export * from './books.js';
+export * from './dyno.js';
+export * from './files/pullTable.js';
 export * from './repeats.js';
 export * from './kept.js';
 export * from './files/cells.js';

@@ -1,6 +1,7 @@
 /** From stored records to what core computes with: plain SI numbers, missing left out. */
-import { mean } from '@alluvium/core';
+import { mean, USUAL_ASSUMPTIONS } from '@alluvium/core';
 import type {
+  Assumptions,
   Build as CoreBuild,
   CamCard,
   HeadGeometry,
@@ -26,11 +27,16 @@ function known<T extends object>(object: T): { [K in keyof T]: Exclude<T[K], nul
   return Object.fromEntries(Object.entries(object).filter(([, v]) => v !== null && v !== undefined)) as never;
 }
 
+/** The shop's likeliest power per flow, where it is not the usual one. */
+const ownFactor = (a?: Pick<Assumptions, 'powerPerFlow'>): number | undefined =>
+  a && a.powerPerFlow[1] !== USUAL_ASSUMPTIONS.powerPerFlow[1] ? a.powerPerFlow[1] : undefined;
+
 /** Power wanted, W: as stated, else of the torque at the speed. */
 export const powerWanted = (build: Pick<Build, 'power' | 'torque' | 'speed'>): number =>
   build.power?.si ?? build.torque!.si * 2 * Math.PI * build.speed.si;
 
-export function toCoreBuild(build: Build): CoreBuild {
+/** A build with the shop's own figures where it states none. */
+export function toCoreBuild(build: Build, assumptions?: Pick<Assumptions, 'powerPerFlow'>): CoreBuild {
   const { cam, induction } = build;
   return known({
     bore: build.bore?.si,
@@ -72,6 +78,7 @@ export function toCoreBuild(build: Build): CoreBuild {
       stroke: build.stroke ? resolutionOf(build.stroke) : 0,
     },
     powerPerFlow: build.powerPerFlow?.si,
+    usualPowerPerFlow: ownFactor(assumptions),
     torquePerVolume: build.torquePerVolume?.si,
     velocityLimit: build.velocityLimit?.si,
   }) as CoreBuild;

@@ -25,6 +25,7 @@ import {
   type Working,
 } from '@alluvium/core';
 import {
+  assumptionsOf,
   booksOf,
   evaluateHead,
   evaluateSheetOf,
@@ -239,13 +240,14 @@ function side(result: SideResult, book: LeafBook): z.infer<typeof Side> {
 export function evaluateBundle(bundle: Bundle, builds: readonly Build[] = bundle.builds): Evaluation {
   const wholes = wholesOf(bundle);
   const say = sayIn('inch');
+  const assumptions = assumptionsOf(bundle.assumptions);
   return {
     format: 'alluvium-evaluation',
     version: 1,
     sheets: wholes.flatMap((whole) =>
       whole.sheets.map((sheet) => {
         const result: SheetResult = evaluateSheetOf(whole, sheet);
-        const { flow: book } = booksOf(whole, [sheet], { sources: bundle.sources });
+        const { flow: book } = booksOf(whole, [sheet], { sources: bundle.sources, assumptions });
         return {
           id: sheet.id,
           title: sheet.title,
@@ -263,9 +265,9 @@ export function evaluateBundle(bundle: Bundle, builds: readonly Build[] = bundle
       }),
     ),
     builds: builds.map((build) => {
-      const core = toCoreBuild(build);
+      const core = toCoreBuild(build, assumptions);
       const target = evaluateTarget(core);
-      const book = targetBook(core, target);
+      const book = targetBook(core, target, assumptions);
       const lineup = bundle.lineups.filter((l) => l.buildId === build.id).sort((a, b) => a.position - b.position);
       const entries = lineup.length
         ? lineup.map((l) => ({
@@ -301,7 +303,7 @@ export function evaluateBundle(bundle: Bundle, builds: readonly Build[] = bundle
             whole,
             stageId,
             sheetId,
-            { sources: bundle.sources, say },
+            { sources: bundle.sources, assumptions, say },
           );
           const exhaustCurve = result?.exhaust.curve;
           const exhaustLift = core.cam && camLiftOf(core.cam, 'exhaust');

@@ -19,7 +19,6 @@ const VIEWS: readonly [name: string, path: string, prepare?: (page: Page) => Pro
     async (page) => page.getByRole('button', { name: /exhaust seat, cylinder 4/ }).click(),
   ],
   ['measure', '/measure/corrow-417?stage=417-received'],
-  ['measure-sections', '/measure/corrow-417?stage=417-received&pane=sections'],
   ['measure-solid', '/measure/corrow-417?stage=417-received&pane=solid', async (page) => page.waitForTimeout(1500)],
   ['compare', '/compare?build=slate-six'],
   ['claims', '/claims/ottermoor-230'],
@@ -31,6 +30,7 @@ const VIEWS: readonly [name: string, path: string, prepare?: (page: Page) => Pro
     '/match?build=slate-six',
     async (page) => page.getByRole('button', { name: /^A 417 early: flow/ }).click(),
   ],
+  ['dyno', '/dyno?build=slate-six', async (page) => page.getByRole('button', { name: /^417, first pull/ }).click()],
   [
     'import',
     '/heads',

@@ -62,6 +62,8 @@ export interface Build {
   /** Half of the last figure written of each size, m; 0 where left out. */
   readonly resolution?: { readonly bore: number; readonly stroke: number };
   readonly powerPerFlow?: number;
+  /** The shop's own usual factor, taken where none is stated for this build; the trade's where left out. */
+  readonly usualPowerPerFlow?: number;
   readonly torquePerVolume?: number;
   readonly velocityLimit?: number;
 }
@@ -165,6 +167,10 @@ function engineOf(build: Build) {
   };
 }
 
+/** Where the power per flow comes from. */
+const factorNote = (build: Build): string =>
+  build.powerPerFlow !== undefined ? '' : build.usualPowerPerFlow === undefined ? 'usual value' : 'the shop’s own';
+
 /** What the target asks of a head, and whether the target itself is believable. */
 export function evaluateTarget(build: Build): TargetResult {
   const { cylinders, induction } = build;
@@ -185,7 +191,8 @@ export function evaluateTarget(build: Build): TargetResult {
       : noted(1, 'not boosted');
   const airPower = build.power - (induction.kind === 'nitrous' ? induction.power : 0);
   if (airPower <= 0) throw new RangeError('The nitrous alone makes more than the wanted power.');
-  const powerPerFlow = build.powerPerFlow ?? (build.fuel === 'petrol' ? USUAL_POWER_PER_FLOW : undefined);
+  const powerPerFlow =
+    build.powerPerFlow ?? (build.fuel === 'petrol' ? (build.usualPowerPerFlow ?? USUAL_POWER_PER_FLOW) : undefined);
   const byAir: Given<number> =
     airPower === build.power ? build.power : noted(airPower, 'wanted power less what the nitrous adds', 'airPower');
   const velocityLimit = build.velocityLimit ?? PORT_VELOCITY_LIMIT;
@@ -209,7 +216,7 @@ export function evaluateTarget(build: Build): TargetResult {
           powerPerFlow,
           demand: work(demand, {
             power: byAir,
-            powerPerFlow: noted(powerPerFlow, build.powerPerFlow === undefined ? 'usual value' : '', 'k'),
+            powerPerFlow: noted(powerPerFlow, factorNote(build), 'k'),
             cylinders,
             charge,
           }),

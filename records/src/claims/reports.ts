@@ -5,6 +5,7 @@ import {
   noted,
   reportWords,
   tightest,
+  type Assumptions,
   type Build as CoreBuild,
   type ReportResult,
   type Say,
@@ -26,10 +27,14 @@ export interface JudgedReport {
 }
 
 /** The engine of a report with the claimed power as its target: a build's, else as much as the report says of it. */
-function claimedEngine(report: Report, build: Build | undefined): { core: CoreBuild; target: TargetResult } {
+function claimedEngine(
+  report: Report,
+  build: Build | undefined,
+  assumptions: Assumptions | undefined,
+): { core: CoreBuild; target: TargetResult } {
   const claimed = { power: report.power.si, speed: report.speed.si };
   const known: CoreBuild = build
-    ? { ...toCoreBuild(build), ...claimed }
+    ? { ...toCoreBuild(build, assumptions), ...claimed }
     : {
         displacement: report.displacement!.si,
         cylinders: report.cylinders!,
@@ -59,7 +64,7 @@ export const judgedReports = (
   (head.reports ?? []).flatMap((report): JudgedReport[] => {
     const build = builds.find((b) => b.id === report.buildId);
     if (report.buildId !== null && !build) return [];
-    const { core, target } = claimedEngine(report, build);
+    const { core, target } = claimedEngine(report, build, context.assumptions);
     const reservations: string[] = [];
     const sheet = pickSheet(
       head.sheets.filter((s) => s.kind === 'measured' && (!own || s.sourceId === own) && s.rows.some((r) => r.intake)),

@@ -32,6 +32,7 @@ export const BUNDLE_KEYS = {
   question: 'questions',
   assumption: 'assumptions',
   verdict: 'verdicts',
+  pull: 'pulls',
 } as const satisfies Record<Noun, string>;
 
 /** Everything a shop knows, or a part of it, in one JSON file. */
@@ -64,6 +65,7 @@ export const Bundle = z.object({
   questions: z.array(NOUNS.question).default([]),
   assumptions: z.array(NOUNS.assumption).default([]),
   verdicts: z.array(NOUNS.verdict).default([]),
+  pulls: z.array(NOUNS.pull).default([]),
   /** Content of the attachments by hash, base64. */
   files: z.record(z.string(), z.base64()).default({}),
 });
@@ -127,6 +129,7 @@ const REFERENCES: { readonly [N in Noun]?: Readonly<Record<string, Noun>> } = {
   report: { stageId: 'stage', sourceId: 'source', buildId: 'build' },
   question: { sourceId: 'source', headId: 'head' },
   verdict: { buildId: 'build' },
+  pull: { buildId: 'build', stageId: 'stage' },
   lineup: { buildId: 'build', stageId: 'stage', sheetId: 'sheet' },
 };
 

@@ -4,6 +4,7 @@ import { Attachment, Checklist, Finding, Inspection, Seat } from './arrival.js';
 import { Calibration, Call, PlanTemplate, RawReading, Session, VelocityMap, WetFlow } from './bench.js';
 import { Build } from './build.js';
 import { Question, Report } from './claim.js';
+import { Pull } from './dyno.js';
 import { Head, Port, Stage } from './head.js';
 import { Measure, Tolerance } from './measure.js';
 import { LineupEntry, Sheet } from './sheet.js';
@@ -38,6 +39,7 @@ export const NOUNS = {
   question: Question,
   assumption: Assumption,
   verdict: FrozenVerdict,
+  pull: Pull,
 } as const;
 export type Noun = keyof typeof NOUNS;
 export const NOUN_NAMES = Object.keys(NOUNS) as Noun[];
@@ -71,6 +73,7 @@ export const NOUN_WORDS: Record<Noun, { one: string; many: string }> = {
   question: { one: 'question', many: 'questions' },
   assumption: { one: 'assumption', many: 'assumptions' },
   verdict: { one: 'kept verdict', many: 'kept verdicts' },
+  pull: { one: 'dyno pull', many: 'dyno pulls' },
 };
 
 export * from './arrival.js';
@@ -79,6 +82,7 @@ export * from './bench.js';
 export * from './build.js';
 export * from './claim.js';
 export * from './common.js';
+export * from './dyno.js';
 export * from './head.js';
 export * from './measure.js';
 export * from './measureItems.js';

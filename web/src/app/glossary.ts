@@ -24,6 +24,10 @@ export const GLOSSARY: readonly (readonly [term: string, meaning: string])[] = [
     'Core shift',
     'The sand core moved in its mould: port and casting no longer share their middle, and one wall is thin.',
   ],
+  [
+    'Correction',
+    'What brings the power of a day to the air of a standard. Two standards differ by some 4 % in the same air.',
+  ],
   ['Curtain area', 'Valve circumference times lift: the cylinder the air crosses.'],
   ['Demand', 'The flow each port must carry for the target, at 28 in of water.'],
   ['Depression', 'The pressure drop the bench holds across the port. 28 in of water is where sheets meet.'],
@@ -46,7 +50,10 @@ export const GLOSSARY: readonly (readonly [term: string, meaning: string])[] = [
   ['Pinch', 'The narrow place of a port beside the pushrod.'],
   ['Pitot', 'A tube facing the stream: its pressure over the pressure around it gives the velocity.'],
   ['Port', 'The passage in the head, from flange to valve. The runner is the whole way, manifold and port.'],
-  ['Pull', 'One reading of one point; several pulls give a mean and a spread.'],
+  [
+    'Pull',
+    'On the bench one reading of one point, on a dyno one run through the speeds; several give a mean and a spread.',
+  ],
   ['Raw reading', 'What the bench showed at one moment, as it came. It is never changed, only set aside.'],
   ['Repeatability', 'How far the bench differs from itself. A difference counts beyond 2σ√2.'],
   ['Seat', 'The faces on which valve and head meet.'],

@@ -10,6 +10,7 @@ export const STEPS = [
   { name: 'compare', title: 'Compare', needsBuild: true },
   { name: 'claims', title: 'Claims', needsBuild: false },
   { name: 'match', title: 'Match', needsBuild: true },
+  { name: 'dyno', title: 'Dyno', needsBuild: true },
 ] as const;
 
 export const router = createRouter({
@@ -74,6 +75,7 @@ export const router = createRouter({
       meta: { title: 'Claims' },
     },
     { path: '/match', name: 'match', component: () => import('../match/MatchPage.vue'), meta: { title: 'Match' } },
+    { path: '/dyno', name: 'dyno', component: () => import('../dyno/DynoPage.vue'), meta: { title: 'Dyno' } },
     {
       path: '/backups',
       name: 'backups',

@@ -1,9 +1,9 @@
-import { evaluateTarget, type Build as CoreBuild, type TargetResult } from '@alluvium/core';
-import { toCoreBuild, type Build } from '@alluvium/records';
+import { evaluateTarget, type Assumptions, type Build as CoreBuild, type TargetResult } from '@alluvium/core';
+import { assumptionsOf, toCoreBuild, type Build } from '@alluvium/records';
 import { defineStore, storeToRefs } from 'pinia';
 import { computed, type ComputedRef } from 'vue';
 import { useSettings } from '../state/settings.js';
-import { standingOf, useBuilds } from './queries.js';
+import { standingOf, useAssumptions, useBuilds } from './queries.js';
 
 export interface ActiveBuild {
   readonly build: Build;
@@ -14,8 +14,8 @@ export interface ActiveBuild {
 }
 
 /** A build with what follows from it; a target that makes no sense keeps its sentence. */
-export function withTarget(build: Build): ActiveBuild {
-  const core = toCoreBuild(build);
+export function withTarget(build: Build, assumptions?: Assumptions): ActiveBuild {
+  const core = toCoreBuild(build, assumptions);
   try {
     return { build, core, target: evaluateTarget(core) };
   } catch (error) {
@@ -34,9 +34,11 @@ const useBuildStore = defineStore('build', () => {
   const settings = useSettings();
   const query = useBuilds();
   const builds = computed(() => query.data.value ?? []);
+  const assumptions = useAssumptions();
+  const own = computed(() => assumptionsOf(assumptions.data.value ?? []));
   const active = computed(() => {
     const build = builds.value.find((b) => b.id === settings.buildId) ?? builds.value[0];
-    return build && withTarget(build);
+    return build && withTarget(build, own.value);
   });
   return { active, builds, ...standingOf(query) };
 });

@@ -10,6 +10,7 @@ import type {
   LineupView,
   Noun,
   PlanTemplate,
+  Pull,
   Question,
   RecordOf,
   Sheet,
@@ -34,6 +35,7 @@ export const useSources = () => list<Source>(KEYS.sources, '/api/source');
 export const useChecklists = () => list<Checklist>(KEYS.checklists, '/api/checklist');
 export const useAssumptions = () => list<Assumption>(KEYS.assumptions, '/api/assumption');
 export const useVerdicts = () => list<FrozenVerdict>(KEYS.verdicts, '/api/verdict');
+export const usePulls = () => list<Pull>(KEYS.pulls, '/api/pull');
 export const useTolerances = () => list<Tolerance>(KEYS.tolerances, '/api/tolerance');
 export const usePlans = () => list<PlanTemplate>(KEYS.plans, '/api/plan');
 export const useCalibrations = () => list<Calibration>(KEYS.calibrations, '/api/calibration');

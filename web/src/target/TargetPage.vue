@@ -34,13 +34,13 @@ const form = useRecordForm(
 );
 const { draft, problems } = form;
 
+const judging = useJudging();
 /** What the form means as it stands, when it can be read. */
 const live = computed(() => {
   const parsed = Build.safeParse({ ...draft.value, id: 'draft' });
-  return parsed.success ? withTarget(parsed.data) : undefined;
+  return parsed.success ? withTarget(parsed.data, judging.value.assumptions) : undefined;
 });
 const words = computed(() => (live.value?.target ? targetWords(live.value.target, settings.say) : ''));
-const judging = useJudging();
 const book = computed(
   () => live.value?.target && targetBook(live.value.core, live.value.target, judging.value.assumptions),
 );

@@ -1,0 +1,123 @@
+<script setup lang="ts">
+import type { PullPoint } from '@alluvium/core';
+import type { Held } from '@alluvium/records';
+import { scaleLinear } from 'd3-scale';
+import { line } from 'd3-shape';
+import { useElementSize } from '@vueuse/core';
+import { computed, useTemplateRef } from 'vue';
+import { spreadLabels, unitTicks } from '../charts/ticks.js';
+import { useSettings } from '../state/settings.js';
+
+/** Power over engine speed of pulls that are alike, with what was forecast of the head and what the build asks. */
+const props = defineProps<{
+  series: readonly { readonly name: string; readonly points: readonly PullPoint[]; readonly here: boolean }[];
+  estimates: readonly Held[];
+  target: { readonly power: number; readonly speed: number };
+}>();
+const settings = useSettings();
+const box = useTemplateRef<HTMLElement>('box');
+const { width: measured } = useElementSize(box);
+const width = computed(() => Math.max(320, measured.value || 560));
+/** Names short enough to stand beside a line. */
+const SHORT: Readonly<Record<string, string>> = {
+  area: 'port area',
+  valve: 'VE drops',
+  'peak-flow': 'peak flow',
+  'ratio-derated': 'derated',
+};
+const HEIGHT = 300;
+const LEFT = 44;
+const RIGHT = 104;
+const TOP = 14;
+const BOTTOM = 34;
+const drawn = computed(() => props.series.filter((s) => s.points.length > 0));
+const speeds = computed(() => [props.target.speed, ...drawn.value.flatMap((s) => s.points.map((p) => p.speed))]);
+const x = computed(() =>
+  scaleLinear([Math.min(...speeds.value), Math.max(...speeds.value)], [LEFT, width.value - RIGHT]),
+);
+const most = computed(() =>
+  Math.max(
+    props.target.power,
+    ...drawn.value.flatMap((s) => s.points.map((p) => p.power)),
+    ...props.estimates.map((e) => e.estimate.value),
+  ),
+);
+const y = computed(() => scaleLinear([0, most.value * 1.06], [HEIGHT - BOTTOM, TOP]));
+const path = (points: readonly PullPoint[]) =>
+  line<PullPoint>()
+    .x((p) => x.value(p.speed))
+    .y((p) => y.value(p.power))(points as PullPoint[]) ?? undefined;
+const rungs = computed(() => {
+  const places = spreadLabels(
+    props.estimates.map((e) => y.value(e.estimate.value)),
+    17,
+    TOP,
+    HEIGHT - BOTTOM,
+  );
+  return props.estimates.map((e, i) => ({ ...e, at: y.value(e.estimate.value), label: places[i]! }));
+});
+const number = (value: number, kind: 'power' | 'rotation') => settings.say.of(value, kind).split('\u00a0')[0];
+</script>
+
+<template>
+  <div ref="box" class="box">
+    <svg :width="width" :height="HEIGHT" role="img" aria-label="Power over engine speed">
+      <g v-for="t in unitTicks(0, most, 'power', settings.system, 5)" :key="t">
+        <line :x1="LEFT" :x2="width - RIGHT" :y1="y(t)" :y2="y(t)" stroke="var(--rule)" />
+        <text :x="LEFT - 6" :y="y(t) + 5" text-anchor="end" class="tick">{{ number(t, 'power') }}</text>
+      </g>
+      <text
+        v-for="t in unitTicks(x.domain()[0]!, x.domain()[1]!, 'rotation', settings.system, 5)"
+        :key="t"
+        :x="x(t)"
+        :y="HEIGHT - 12"
+        text-anchor="middle"
+        class="tick"
+      >
+        {{ number(t, 'rotation') }}
+      </text>
+      <g v-for="r in rungs" :key="r.id">
+        <line :x1="LEFT" :x2="width - RIGHT" :y1="r.at" :y2="r.at" stroke="var(--slate)" stroke-dasharray="2 4" />
+        <line :x1="width - RIGHT" :x2="width - RIGHT + 10" :y1="r.at" :y2="r.label" stroke="var(--slate)" />
+        <text :x="width - RIGHT + 13" :y="r.label + 5" class="forecast">
+          {{ SHORT[r.id] ?? r.title }} {{ number(r.estimate.value, 'power') }}
+        </text>
+      </g>
+      <path
+        v-for="s in drawn"
+        :key="s.name"
+        :d="path(s.points)"
+        fill="none"
+        :stroke="s.here ? 'var(--ink)' : 'var(--water)'"
+        :stroke-width="s.here ? 2.4 : 1.6"
+      />
+      <g :transform="`translate(${x(target.speed)} ${y(target.power)})`">
+        <path d="M-7 0H7M0 -7V7" stroke="var(--caution-line)" stroke-width="2.4" />
+        <text x="0" y="-12" text-anchor="middle" class="asked">target</text>
+      </g>
+    </svg>
+  </div>
+</template>
+
+<style scoped>
+.box {
+  min-width: 0;
+  overflow: hidden;
+}
+text {
+  font-family: var(--sans);
+  font-size: 14px;
+  fill: var(--ink);
+}
+.tick,
+.forecast {
+  fill: var(--slate);
+}
+.forecast {
+  font-size: 13px;
+}
+.asked {
+  font: italic 15px var(--serif);
+  fill: var(--caution);
+}
+</style>
