@@ -53,10 +53,11 @@ function head(random: ReturnType<typeof numbers>, world: World): { odds: number;
   const speed = (5000 + 2500 * uniform()) / 60;
   const peakPiston = 1.618 * (1 + 0.03 * (2 * uniform() - 1));
   const velocity = 613 * 0.3048 * (1 + 0.05 * (2 * uniform() - 1));
-  // Sizes near where the area just suffices, and powers near what the flow carries.
-  const area = ((peakPiston * 2 * stroke * speed * (Math.PI / 4) * bore ** 2) / velocity) * (0.95 + 0.25 * uniform());
+  // Sizes about where the area just suffices, and powers about what the flow carries; both reach well beyond what is
+  // uncertain of them, so that their edges tell nothing the program could not know.
+  const area = ((peakPiston * 2 * stroke * speed * (Math.PI / 4) * bore ** 2) / velocity) * (0.82 + 0.5 * uniform());
   const k = (triangular(...world.k) * HP) / CFM;
-  const power = ((0.257 * HP) / CFM) * flow(lift) * cylinders * (0.88 + 0.24 * uniform());
+  const power = ((0.257 * HP) / CFM) * flow(lift) * cylinders * (0.78 + 0.44 * uniform());
   const carries =
     k * flow(lift) * cylinders > power && velocity * area > peakPiston * 2 * stroke * speed * (Math.PI / 4) * bore ** 2;
 
