@@ -266,7 +266,7 @@ test('ring, chamber, shrouding and pour follow what is typed', async ({ page }) 
   await page.getByLabel('chamber after').fill('65 cc');
   // 701.5 / 9 − 16 = 61.95 cc; 5.55 cc over 5000 mm² is 1.11 mm, .044 in.
   await expect(page.getByRole('button', { name: /to mill off: 0\.044 in/ })).toBeVisible();
-  await expect(page.getByRole('button', { name: /compression ratio: 10\.0:1/ })).toBeVisible();
+  await expect(page.getByRole('button', { name: /compression ratio: 10\.0\d?:1/ })).toBeVisible();
 
   await page.goto('/measure/corrow-417?stage=417-received&pane=shrouding');
   await expect(page.getByText('Measured on “Bench 1, 96.5 mm fixture”')).toBeVisible();

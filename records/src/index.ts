@@ -6,6 +6,7 @@ export * from './api.js';
 export * from './change.js';
 export * from './toCore.js';
 export * from './select.js';
+export * from './sizes.js';
 export * from './sheetName.js';
 export * from './evaluateHead.js';
 export * from './books.js';

@@ -113,7 +113,7 @@ export function toCoreRows(sheet: Pick<Sheet, 'setup' | 'rows'>): CoreRow[] {
 }
 
 /** Measures of one item on one side: of the port asked for, else those that hold for the stage, else of all its ports. */
-function measuresOf(
+export function measuresOf(
   measures: readonly Measure[],
   item: MeasureItem,
   side: Side | null,

@@ -5,7 +5,7 @@ import { PROBABLE } from '../uncertainty/degree.js';
 import { budgetOfWorking, digitsWorth, type Budget, type LeafBook } from '../uncertainty/working.js';
 import type { Leaf } from '../uncertainty/leaf.js';
 import { valueOf, type InputSpec, type Working } from '../method/method.js';
-import { format, type Say } from '../quantity/format.js';
+import { format, formatNumber, type Say } from '../quantity/format.js';
 import { fromSi, unitFor, type Kind } from '../quantity/units.js';
 import { listed } from './listed.js';
 
@@ -133,7 +133,9 @@ export function uncertaintyOf(
   const { kind } = working.method.result;
   const unit = unitFor(kind, say.system);
   const digits = digitsWorth(fromSi(budget.u, unit) - fromSi(0, unit), unit.digits + 1);
-  return { digits, budget, text: `± ${format(budget.u, kind, say.system, { digits })}` };
+  // 9.47:1 ± 0.07, not ± 0.07:1.
+  const write = kind === 'compression' ? formatNumber : format;
+  return { digits, budget, text: `± ${write(budget.u, kind, say.system, { digits })}` };
 }
 
 /** Kinds in which a little more of something is a thing a builder can do, with the step he thinks in. */

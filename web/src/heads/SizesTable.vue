@@ -4,10 +4,12 @@ import {
   camLiftOf,
   coilBindClearance,
   compressionRatio,
+  joined,
   meanPortArea,
   noted,
   retainerClearance,
   springForce,
+  targetBook,
   throatRatio,
   windowRule,
   workIf,
@@ -16,13 +18,14 @@ import {
   type Working,
 } from '@alluvium/core';
 import {
-  MEASURE_ITEMS,
-  MEASURE_ITEM_NAMES,
   addition,
-  measured,
+  MEASURE_ITEM_NAMES,
+  MEASURE_ITEMS,
   measuresAt,
   portName,
   removal,
+  sizeBook,
+  sizeOf,
   type Measure,
   type MeasureItem,
   type Source,
@@ -34,6 +37,7 @@ import ChoiceField from '../parts/ChoiceField.vue';
 import TextField from '../parts/TextField.vue';
 import QuantityField from '../parts/QuantityField.vue';
 import WorkedNumber from '../parts/WorkedNumber.vue';
+import { useJudging } from '../data/judging.js';
 import { useActiveBuild } from '../data/build.js';
 import { useChange } from '../data/useChange.js';
 import { today } from '../data/today.js';
@@ -66,7 +70,7 @@ const onPort = computed(() =>
 );
 /** The valve a throat or bowl is spoken of as a share of. */
 const ofValve = computed(() =>
-  item.value === 'throat' || item.value === 'bowl' ? size('valve diameter', side.value) : undefined,
+  item.value === 'throat' || item.value === 'bowl' ? size('valve diameter', side.value)?.value : undefined,
 );
 const instrument = ref('');
 const unreadable = ref('');
@@ -90,7 +94,14 @@ async function save(): Promise<void> {
 }
 const remove = (m: Measure) => removing.make([removal('measure', m.id)], `${m.item} ${m.value.typed} removed.`);
 
-const size = (name: MeasureItem, s: Side | null = null) => measured(holding.value, name, s);
+const size = (name: MeasureItem, s: Side | null = null) => sizeOf(holding.value, name, s);
+const judging = useJudging();
+/** Sizes of this head and of the engine it is held against. */
+const book = computed(() => {
+  const sizes = sizeBook(holding.value, undefined, judging.value.assumptions);
+  const { core, target } = active.value ?? {};
+  return core && target ? joined(sizes, targetBook(core, target, judging.value.assumptions)) : sizes;
+});
 const build = computed(() => active.value?.core);
 /** What the sizes of one side mean by themselves and under this build's cam. */
 function sideFollows(s: Side): [string, Working | undefined][] {
@@ -98,7 +109,6 @@ function sideFollows(s: Side): [string, Working | undefined][] {
   const installedHeight = size('spring installed height', s);
   const cam = build.value?.cam;
   const lift = cam && camLiftOf(cam, s);
-  const height = installedHeight === undefined || lift === undefined ? undefined : installedHeight - lift;
   return [
     [`${s} throat of valve`, workIf(throatRatio, { throat: size('throat', s), valve })],
     [`${s} bowl of valve`, workIf(bowlRatio, { bowl: size('bowl', s), valve })],
@@ -109,8 +119,9 @@ function sideFollows(s: Side): [string, Working | undefined][] {
       workIf(springForce, {
         seatForce: size('spring seat force', s),
         rate: size('spring rate', s),
-        installedHeight,
-        height,
+        // The valve's lift squeezes it, however high it stands: the two heights are in doubt together.
+        installedHeight: installedHeight?.value,
+        height: installedHeight && lift !== undefined ? installedHeight.value - lift : undefined,
       }),
     ],
     [
@@ -230,7 +241,7 @@ const follows = computed(() => {
         <tbody>
           <tr v-for="[name, working] in follows" :key="name">
             <td>{{ name }}</td>
-            <td class="num"><WorkedNumber :working="working" :label="name" /></td>
+            <td class="num"><WorkedNumber :working="working" :label="name" :book="book" /></td>
           </tr>
         </tbody>
       </table>

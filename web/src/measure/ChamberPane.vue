@@ -3,10 +3,12 @@ import {
   chamberForRatio,
   chamberOverhang,
   compressionRatio,
+  joined,
   millingFor,
   millingRateFromPairs,
   noted,
   sunkVolume,
+  targetBook,
   topCutLeft,
   work,
   workIf,
@@ -14,8 +16,9 @@ import {
   type Working,
 } from '@alluvium/core';
 import {
-  measured,
   measuresAt,
+  sizeBook,
+  sizeOf,
   statedAgainstFound,
   type MeasureItem,
   type Stage,
@@ -26,6 +29,7 @@ import { useTolerances } from '../data/queries.js';
 import SizeRows from '../parts/SizeRows.vue';
 import QuantityField from '../parts/QuantityField.vue';
 import WorkedNumber from '../parts/WorkedNumber.vue';
+import { useJudging } from '../data/judging.js';
 import { useActiveBuild } from '../data/build.js';
 
 /** Chamber and compression from all its parts, against the bore, and how much to mill for what is wanted. */
@@ -40,7 +44,13 @@ const ITEMS: readonly MeasureItem[] = [
   'piston dish',
 ];
 const holding = computed(() => measuresAt(props.whole, props.stage.id));
-const size = (item: MeasureItem, side: 'intake' | 'exhaust' | null = null) => measured(holding.value, item, side);
+const size = (item: MeasureItem, side: 'intake' | 'exhaust' | null = null) => sizeOf(holding.value, item, side);
+const judging = useJudging();
+const book = computed(() => {
+  const sizes = sizeBook(holding.value, undefined, judging.value.assumptions);
+  const { core, target: wantedOf } = active.value ?? {};
+  return core && wantedOf ? joined(sizes, targetBook(core, wantedOf, judging.value.assumptions)) : sizes;
+});
 const foundHere = (item: MeasureItem) =>
   props.whole.measures.some((m) => m.stageId === props.stage.id && m.item === item && m.sourceId === null);
 
@@ -113,7 +123,7 @@ const sunk = computed(() => {
   const { intakeValves, exhaustValves } = props.whole.head;
   const of = (side: 'intake' | 'exhaust', valves: number) => {
     const diameter = size('valve diameter', side);
-    return diameter === undefined ? 0 : work(sunkVolume, { diameter, depth, valves }).value;
+    return diameter === undefined ? 0 : work(sunkVolume, { diameter: diameter.value, depth, valves }).value;
   };
   return of('intake', intakeValves) + of('exhaust', exhaustValves);
 });
@@ -122,7 +132,7 @@ const now = computed(() => {
   if (chamber === undefined) return undefined;
   return sunk.value === undefined
     ? chamber
-    : noted(chamber + sunk.value, `chamber found plus ${(sunk.value * 1e6).toFixed(2)} cc by sinking the valves`);
+    : noted(chamber.value + sunk.value, `chamber found plus ${(sunk.value * 1e6).toFixed(2)} cc by sinking the valves`);
 });
 const milling = computed(() => workIf(millingFor, { now: now.value, wanted: target.value, face: faceArea.value }));
 const cut = computed(() =>
@@ -165,11 +175,13 @@ const FIELDS = [
         <tbody>
           <tr>
             <td>compression ratio</td>
-            <td class="num"><WorkedNumber :working="compression" /></td>
+            <td class="num"><WorkedNumber :working="compression" :book="book" /></td>
           </tr>
           <tr v-for="o in overhangs" :key="o.name">
             <td>chamber over the edge of a {{ o.name }} bore</td>
-            <td class="num" :class="{ loss: o.working.value > 0 }"><WorkedNumber :working="o.working" signed /></td>
+            <td class="num" :class="{ loss: o.working.value > 0 }">
+              <WorkedNumber :working="o.working" :book="book" signed />
+            </td>
           </tr>
           <tr v-if="claimed">
             <td>chamber found less claimed</td>
@@ -204,23 +216,23 @@ const FIELDS = [
           </tr>
           <tr v-if="wanted.working">
             <td>chamber wanted</td>
-            <td class="num"><WorkedNumber :working="wanted.working" /></td>
+            <td class="num"><WorkedNumber :working="wanted.working" :book="book" /></td>
           </tr>
           <tr>
             <td><b>to mill off</b></td>
             <td class="num">
-              <b><WorkedNumber :working="milling" :digits="3" /></b>
+              <b><WorkedNumber :working="milling" :book="book" :digits="3" /></b>
             </td>
           </tr>
           <tr v-for="c in cut" :key="c.side">
             <td>top cut left, {{ c.side }}</td>
             <td class="num" :class="{ loss: (c.working?.value ?? 1) <= 0 }">
-              <WorkedNumber :working="c.working" :digits="3" />
+              <WorkedNumber :working="c.working" :book="book" :digits="3" />
             </td>
           </tr>
           <tr v-if="after">
             <td>compression then</td>
-            <td class="num"><WorkedNumber :working="after" /></td>
+            <td class="num"><WorkedNumber :working="after" :book="book" /></td>
           </tr>
         </tbody>
       </table>

@@ -19,11 +19,13 @@ import {
   changedSince,
   evaluateSheetOf,
   floorsOf,
-  measured,
   measuresAt,
+  sheetName,
+  sizeBook,
+  sizeOf,
   surveyAt,
   toCoreSections,
-  sheetName,
+  type MeasureItem,
   type Survey,
 } from '@alluvium/records';
 import { computed, defineAsyncComponent } from 'vue';
@@ -36,6 +38,7 @@ import { useActiveBuild } from '../data/build.js';
 import { useComparison } from '../data/comparison.js';
 import { useSources } from '../data/queries.js';
 import { useHeadInHand } from '../data/inHand.js';
+import { useJudging } from '../data/judging.js';
 import { useSettings } from '../state/settings.js';
 import AreaChart from './AreaChart.vue';
 import PourNote from './PourNote.vue';
@@ -136,7 +139,9 @@ const others = computed(() => {
 });
 
 const measures = computed(() => (whole.value && stage.value ? measuresAt(whole.value, stage.value.id) : []));
-const size = (item: Parameters<typeof measured>[1]) => measured(measures.value, item, side.value, portId.value);
+const size = (item: MeasureItem) => sizeOf(measures.value, item, side.value, portId.value);
+const judging = useJudging();
+const book = computed(() => sizeBook(measures.value, portId.value, judging.value.assumptions));
 const pours = computed(() =>
   measures.value.filter((m) => m.item === 'port volume' && m.side === side.value && m.sourceId === null),
 );
@@ -154,7 +159,10 @@ const closes = computed(() =>
     : undefined,
 );
 const meanArea = computed(() =>
-  workIf(meanPortArea, { volume: poured.value?.mean, length: size('port length') ?? drawn.value?.length }),
+  workIf(meanPortArea, {
+    volume: sizeOf(pours.value, 'port volume', side.value),
+    length: size('port length') ?? drawn.value?.length,
+  }),
 );
 const sources = useSources();
 /** Any sheet's flow may be laid on the sections; the one compared is taken unless another is chosen. */
@@ -191,23 +199,24 @@ const speeds = computed(() => {
 });
 const throat = computed(() => workIf(throatRatio, { throat: size('throat'), valve: size('valve diameter') }));
 const bowl = computed(() => workIf(bowlRatio, { bowl: size('bowl'), valve: size('valve diameter') }));
+const sized = (item: MeasureItem) => size(item)?.value;
 const ring = computed(() => {
-  const valve = size('valve diameter');
+  const valve = sized('valve diameter');
   return valve === undefined
     ? undefined
     : {
         valve,
-        stem: size('stem diameter'),
-        seatWidth: size('seat width'),
-        seatAngle: size('seat angle'),
-        topCutWidth: size('top cut width'),
-        topCutAngle: size('top cut angle'),
-        throat: size('throat'),
-        bowl: size('bowl'),
-        ringOutside: size('ring outside diameter'),
-        ringInside: size('ring inside diameter'),
-        backCut: size('back-cut angle'),
-        guide: size('guide diameter'),
+        stem: sized('stem diameter'),
+        seatWidth: sized('seat width'),
+        seatAngle: sized('seat angle'),
+        topCutWidth: sized('top cut width'),
+        topCutAngle: sized('top cut angle'),
+        throat: sized('throat'),
+        bowl: sized('bowl'),
+        ringOutside: sized('ring outside diameter'),
+        ringInside: sized('ring inside diameter'),
+        backCut: sized('back-cut angle'),
+        guide: sized('guide diameter'),
       };
 });
 const metalWords = computed(() =>
@@ -319,11 +328,11 @@ const fromWhere = computed(() => {
         <p v-if="throat || bowl" class="small">
           <template v-if="throat">
             throat
-            <WorkedNumber :working="throat" />
+            <WorkedNumber :working="throat" :book="book" />
           </template>
           <template v-if="bowl">
             · bowl
-            <WorkedNumber :working="bowl" />
+            <WorkedNumber :working="bowl" :book="book" />
           </template>
           of the valve
         </p>
@@ -353,7 +362,7 @@ const fromWhere = computed(() => {
               </tr>
               <tr v-if="meanArea">
                 <td>mean area, volume ÷ length</td>
-                <td class="num"><WorkedNumber :working="meanArea" /></td>
+                <td class="num"><WorkedNumber :working="meanArea" :book="book" /></td>
               </tr>
               <tr v-for="[name, working] in speeds" :key="name">
                 <td>{{ name }}</td>

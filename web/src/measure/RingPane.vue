@@ -19,8 +19,9 @@ import {
 } from '@alluvium/core';
 import {
   MEASURE_ITEMS,
-  measured,
   measuresAt,
+  sizeBook,
+  sizeOf,
   surveyAt,
   toCoreSections,
   type MeasureItem,
@@ -31,6 +32,7 @@ import { computed, reactive, watch } from 'vue';
 import SizeRows from '../parts/SizeRows.vue';
 import WorkedNumber from '../parts/WorkedNumber.vue';
 import { useActiveBuild } from '../data/build.js';
+import { useJudging } from '../data/judging.js';
 import { useSettings } from '../state/settings.js';
 import RingDrawing from './RingDrawing.vue';
 
@@ -91,7 +93,9 @@ const handed = (item: MeasureItem) => {
   return texts + level;
 };
 const size = (item: MeasureItem, side: 'intake' | 'exhaust' | null = props.side) =>
-  measured(holding.value, item, side, side === null ? null : props.portId);
+  sizeOf(holding.value, item, side, side === null ? null : props.portId);
+const judging = useJudging();
+const book = computed(() => sizeBook(holding.value, props.portId, judging.value.assumptions));
 const other = computed(() => (props.side === 'intake' ? 'exhaust' : 'intake') as 'intake' | 'exhaust');
 /** The drawing follows each key: what is typed stands before what is kept. */
 const live = reactive<Partial<Record<MeasureItem, number | undefined>>>({});
@@ -111,12 +115,14 @@ const DRAWN = {
   guide: 'guide diameter',
 } as const;
 const drawn = computed(() => {
-  const sizes = Object.fromEntries(Object.entries(DRAWN).map(([k, item]) => [k, live[item] ?? size(item)]));
+  const sizes = Object.fromEntries(Object.entries(DRAWN).map(([k, item]) => [k, live[item] ?? size(item)?.value]));
   return sizes.valve === undefined ? undefined : (sizes as { valve: number });
 });
 const offset = computed(() => {
   const [a, b] = [size('valve offset, along'), size('valve offset, across')];
-  return a === undefined || b === undefined ? undefined : noted(Math.hypot(a, b), 'from its offsets along and across');
+  return a === undefined || b === undefined
+    ? undefined
+    : noted(Math.hypot(a.value, b.value), 'from its offsets along and across');
 });
 const surveyed = computed(() => {
   const survey = surveyAt(props.whole, props.stage.id, props.side, props.portId);
@@ -181,7 +187,7 @@ const holds = computed(() => {
         <tbody>
           <tr v-for="[name, working] in follows" :key="name">
             <td>{{ name }}</td>
-            <td class="num"><WorkedNumber :working="working" :label="name" /></td>
+            <td class="num"><WorkedNumber :working="working" :label="name" :book="book" /></td>
           </tr>
         </tbody>
       </table>
