@@ -1,4 +1,4 @@
-/** What happened on the bench: sessions with every raw reading, checks of the bench, calls, velocity maps, swirl. */
+/** What happened on the bench: sessions with every raw reading, calibrations, calls, velocity maps, swirl. */
 import { lists, sheet, type Json } from './tables.js';
 
 const SETUP: Json = {

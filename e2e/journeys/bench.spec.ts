@@ -110,7 +110,7 @@ test('a two-port test by keyboard alone, from the plan to the sheet, running its
   await choose('Valves', 'the head’s own');
   await type('Which kind of port', 'long runner');
   await choose('Head gasket on the fixture', 'on');
-  await choose('Last check of the bench', 'unknown');
+  await choose('Last calibration', 'unknown');
   for (const side of ['intake', 'exhaust']) {
     await page.getByLabel('Side', { exact: true }).selectOption(side);
     await type('Flow, valve shut', '1.1 cfm');
@@ -242,7 +242,7 @@ plain(
     await page.keyboard.press('Enter');
     await expect(lift(page)).toHaveText('.300');
     await page.keyboard.press('u');
-    await expect(page.getByText('.200 put aside.')).toBeVisible();
+    await expect(page.getByText('.200 set aside.')).toBeVisible();
     await expect(lift(page)).toHaveText('.200');
     await page.keyboard.type('107');
     await page.keyboard.press('Enter');
@@ -495,10 +495,10 @@ test('F8 takes what the calipers show, in any field of a length', async ({ page,
 plain('without instruments F8 says so; a call, a check and a wet-flow photo are kept', async ({ page, server }) => {
   const id = await aSession(server.url, {}, { reads: 'flow', ranges: [] });
   await page.goto(`/bench/session/${id}?pane=plan`);
-  await page.getByLabel('Who calls').fill('Wren');
+  await page.getByLabel('Predicted by').fill('Wren');
   await page.getByLabel('Peak intake').fill('210');
   await page.getByLabel('Worst place').fill('short turn');
-  await page.getByRole('button', { name: 'That is my call' }).click();
+  await page.getByRole('button', { name: 'Save prediction' }).click();
   await expect(page.getByText('The call is kept.')).toBeVisible();
   await page.getByRole('tab', { name: /set-up/ }).click();
   await page.getByLabel('Bore fixture').focus();

@@ -166,7 +166,7 @@ test('a chart whose axes lean is read from its picture, kept over a reload, open
   await page.keyboard.press('ArrowUp');
   await page.keyboard.press('Space');
   await expect(dialog.getByRole('row')).toHaveCount(6);
-  await dialog.getByRole('button', { name: 'take back' }).click();
+  await dialog.getByRole('button', { name: 'Undo' }).click();
   await expect(dialog.getByRole('row')).toHaveCount(5);
   await dialog.getByLabel('Published by').selectOption({ label: 'Pellam catalogue' });
   await dialog.getByLabel('Title').fill('Chart on page 12');
@@ -256,7 +256,7 @@ test('same or different: two numbers for one casting, two castings under one num
   await choose(page, 'the other', '417 early, Corrow');
   await expect(page.getByText(/^Different: exhaust valve diameter \(1\.550/)).toBeVisible();
   await expect(page.getByRole('row', { name: /^exhaust valve diameter/ })).toBeVisible();
-  await page.getByRole('button', { name: /times what measuring twice gives: 12\.7/ }).click();
+  await page.getByRole('button', { name: /multiple of repeatability: 12\.7/ }).click();
   await expect(page.getByRole('dialog', { name: 'The working' })).toContainText('JCGM 100:2008');
   await page.goto('/claims/pellam-190?pane=same&other=pellam-190r');
   await expect(page.getByText(/^Not told apart: of \d+ things/)).toBeVisible();
@@ -279,7 +279,7 @@ test('a claimed power is held against the head; a source says how it tests, and 
   await page.getByLabel('at', { exact: true }).fill('5800');
   await page.getByRole('button', { name: 'Note it' }).click();
   await expect(page.getByText(/Not believable: BMEP 24\d\spsi is more than such engines make/)).toBeVisible();
-  await page.getByRole('button', { name: /^Take out the report of 460/ }).click();
+  await page.getByRole('button', { name: /^Remove the report of 460/ }).click();
   await expect(page.getByText(/Not believable/)).toBeHidden();
 
   await page.goto('/claims/longreach-212?pane=sources');

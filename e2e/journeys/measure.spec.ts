@@ -161,7 +161,7 @@ test('a slice is traced from its photo; an outline that crosses itself is told a
     await click(x, y);
   await expect(dialog.getByText(/The outline crosses itself between points/)).toBeVisible();
   await expect(dialog.getByRole('button', { name: 'Take this outline' })).toBeDisabled();
-  for (let i = 0; i < 3; i++) await dialog.getByRole('button', { name: 'take back' }).click();
+  for (let i = 0; i < 3; i++) await dialog.getByRole('button', { name: 'Undo' }).click();
   await click(300, 20);
   await click(300, 220);
   await click(100, 220);

@@ -10,7 +10,7 @@ export const callError: Method<{ called: number; measured: number }> = {
     called: { label: 'called before the test', symbol: 'Q_{called}', kind: 'flow' },
     measured: { label: 'peak measured', symbol: 'Q', kind: 'flow' },
   },
-  result: { label: 'off by', symbol: 'e', kind: 'percent' },
+  result: { label: 'error', symbol: 'e', kind: 'percent' },
   source: COMMON_PRACTICE,
   compute: ({ called, measured }) => {
     if (measured <= 0) throw new RangeError('The measured flow must be above zero.');

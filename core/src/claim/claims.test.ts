@@ -124,7 +124,7 @@ describe('same or different', () => {
     expect(verdict).toMatchObject({ verdict: 'different', looked: 9, counting: 8 });
     expect(verdict.reasons.map((r) => r.group)).toEqual(['valve job', 'intake flow', 'port']);
     const words = sameWords(verdict, { a: 'A', b: 'B' }, say);
-    expect(words).toMatch(/^Different: intake throat \(1\.614\sin against 1\.693\sin, 8\.0 times what measuring twice/);
+    expect(words).toMatch(/^Different: intake throat \(1\.614\sin against 1\.693\sin, 8\.0 times the repeatability/);
   });
   it('“not told apart” and “nothing to compare” are answers', () => {
     const alike = sameOrDifferent([likeness('throat', 'valve job', 'length', 0.041, 0.0411, 0.00025)], {

@@ -15,7 +15,7 @@ export const toldApart = (kind: Kind): Method<{ a: number; b: number; twice: num
     b: { label: 'the other', symbol: 'b', kind },
     twice: { label: 'what measuring twice would give', symbol: 'u', kind },
   },
-  result: { label: 'times what measuring twice gives', symbol: 'r', kind: 'ratio' },
+  result: { label: 'multiple of repeatability', symbol: 'r', kind: 'ratio' },
   source:
     'Sizes: the shop’s own limits, else common practice, no source. Flow: 2√2 σ (JCGM 100:2008, 5.1.2 and 6.3.3).',
   compute: ({ a, b, twice }) => {

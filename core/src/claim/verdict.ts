@@ -22,7 +22,7 @@ export const claimError: Method<{ claimed: number; measured: number }> = {
     claimed: { label: 'claimed, at the common depression', symbol: 'Q_{claimed}', kind: 'flow' },
     measured: { label: 'measured, at the common depression', symbol: 'Q', kind: 'flow' },
   },
-  result: { label: 'reads off by', symbol: 'e', kind: 'percent' },
+  result: { label: 'error', symbol: 'e', kind: 'percent' },
   source: 'Relative difference.',
   compute: ({ claimed, measured }) => {
     if (measured <= 0) throw new RangeError('The measured flow must be above zero.');

@@ -95,7 +95,7 @@ export const portSpread: Method<{ flows: readonly number[] }> = {
   title: 'Best port less worst',
   formula: '\\Delta Q = Q_{max} - Q_{min}',
   inputs: { flows: { label: 'the ports at one lift', symbol: 'Q', kind: 'flow' } },
-  result: { label: 'best less worst', symbol: '\\Delta Q', kind: 'flow' },
+  result: { label: 'port-to-port spread', symbol: '\\Delta Q', kind: 'flow' },
   source: COMMON_PRACTICE,
   compute: ({ flows }) => Math.max(...flows) - Math.min(...flows),
 };

@@ -71,8 +71,8 @@ export function eyeWords(eye: Eye | undefined, say: Say): string {
   const scatter = say.of(eye.spread, 'percent', { digits: 1 });
   const telling = Math.abs(eye.bias) > (2 * eye.spread) / Math.sqrt(eye.count);
   return telling
-    ? `${calls}: this eye calls ${share} too ${eye.bias > 0 ? 'high' : 'low'}, give or take ${scatter}. Take that off the next one.`
-    : `${calls}: no leaning that can be told (${say.of(eye.bias, 'percent', { digits: 1, signed: true })}), give or take ${scatter}.`;
+    ? `${calls}: this eye calls ${share} too ${eye.bias > 0 ? 'high' : 'low'}, ± ${scatter}. Take that off the next one.`
+    : `${calls}: no leaning that can be told (${say.of(eye.bias, 'percent', { digits: 1, signed: true })}), ± ${scatter}.`;
 }
 
 /** Days after which a calibration is asked about. Common practice, no source. */

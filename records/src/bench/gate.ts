@@ -75,7 +75,7 @@ export const GATE: readonly GateQuestion[] = [
       ['unknown', 'not done'],
     ],
   },
-  { field: 'calibration', ask: 'Last check of the bench' },
+  { field: 'calibration', ask: 'Last calibration' },
 ];
 
 export interface Unanswered {
@@ -176,7 +176,7 @@ function leakAt(setup: BenchSetup, side: Side): Quantity | null {
   return written(flow, 'flow', 'cfm', 2);
 }
 
-/** The set-up as the flow sheet keeps it. `factor` is what the check of the bench gave. */
+/** The set-up as the flow sheet keeps it. `factor` is what the calibration gave. */
 export function sheetSetup(setup: BenchSetup, factor: number | undefined): Setup {
   return Setup.parse({
     reads: setup.reads,

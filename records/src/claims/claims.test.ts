@@ -112,7 +112,7 @@ describe('the claims of the demo', () => {
   });
   it('the audit goes out as CSV, one line a claimed point, size or power, in the user’s units', () => {
     const csv = writeAudit(rows, 'inch');
-    expect(csv.split('\r\n')[0]).toContain('source,head,side,what,sheet,lift,claimed,measured,unit,off by (%)');
+    expect(csv.split('\r\n')[0]).toContain('source,head,side,what,sheet,lift,claimed,measured,unit,error (%)');
     expect(csv).toContain('Ottermoor flyer,OM-230,intake,flow,Flyer,.400 in,');
     const lines = rows.reduce((n, r) => n + (r.flow ? r.flow.points.length : 1), 0);
     expect(csv.trimEnd().split('\r\n')).toHaveLength(1 + lines);

@@ -1,4 +1,4 @@
-/** The nouns of the bench: a session with its plan and set-ups, every raw reading, checks of the bench, calls, maps. */
+/** The nouns of the bench: a session with its plan and set-ups, every raw reading, calibrations, calls, maps. */
 import { inches, liftSchedule, millimetres } from '@alluvium/core';
 import { z } from 'zod';
 import { quantitySchema } from '../quantity.js';
@@ -137,7 +137,7 @@ export const BenchSetup = z.object({
     .array(z.object({ side: SideName, depression: depressionSchema, flow }))
     .max(40)
     .default([]),
-  /** The check of the bench that counts: an id, "none" ever made, or "unknown". */
+  /** The calibration that counts: an id, "none" ever made, or "unknown". */
   calibration: z
     .union([UNKNOWN, z.literal('none'), Id])
     .nullable()
@@ -172,7 +172,7 @@ export type Session = z.infer<typeof Session>;
 
 export const READING_STATES = ['kept', 'retaken', 'taken back'] as const;
 
-/** What was read at one moment, as it came: never changed, only put aside. */
+/** What was read at one moment, as it came: never changed, only set aside. */
 export const RawReading = z
   .object({
     ...Stored,

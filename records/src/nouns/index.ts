@@ -68,7 +68,7 @@ export const NOUN_WORDS: Record<Noun, { one: string; many: string }> = {
   checklist: { one: 'checklist', many: 'checklists' },
   tolerance: { one: 'tolerance', many: 'tolerances' },
   plan: { one: 'test plan', many: 'test plans' },
-  calibration: { one: 'check of the bench', many: 'checks of the bench' },
+  calibration: { one: 'calibration', many: 'calibrations' },
   report: { one: 'report of power', many: 'reports of power' },
   question: { one: 'question', many: 'questions' },
   assumption: { one: 'assumption', many: 'assumptions' },

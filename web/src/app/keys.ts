@@ -14,7 +14,7 @@ export const KEYS: readonly (readonly [keys: string, does: string])[] = [
   ['1 … 9', 'hide or show a head of the lineup'],
   ['B', 'on a head of the lineup: make it the baseline'],
   ['Alt ← →', 'on a head of the lineup: move it'],
-  ['Delete', 'on a head of the lineup: take it out'],
+  ['Delete', 'on a head of the lineup: remove it'],
   ['[  ]', 'step back, step on'],
   ['U', 'inch or metric'],
   ['I  E', 'in Compare: intake, exhaust'],

@@ -32,8 +32,8 @@ const calibrations = useCalibrations();
 
 const PANES = [
   ['sessions', 'sessions'],
-  ['checks', 'checks of the bench'],
-  ['eye', 'your eye'],
+  ['checks', 'calibration'],
+  ['eye', 'prediction accuracy'],
   ['instruments', 'instruments'],
 ] as const;
 type Pane = (typeof PANES)[number][0];

@@ -43,12 +43,12 @@ const { draft, problems } = form;
     </p>
     <form v-else data-own-keys @submit.prevent="form.save()">
       <div class="fields">
-        <TextField v-model="draft.who" label="Who calls" :problem="problems.who" />
+        <TextField v-model="draft.who" label="Predicted by" :problem="problems.who" />
         <FormQuantity :form="form" field="intakePeak" kind="flow" label="Peak intake" />
         <FormQuantity :form="form" field="exhaustPeak" kind="flow" label="Peak exhaust" />
         <TextField v-model="draft.worst" label="Worst place" placeholder="short turn" :problem="problems.worst" />
       </div>
-      <FormFoot :form="form" save-word="That is my call" />
+      <FormFoot :form="form" save-word="Save prediction" />
     </form>
   </section>
 </template>

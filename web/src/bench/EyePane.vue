@@ -68,7 +68,7 @@ const label = (w: Working) => `${w.value >= 0 ? '+' : '−'}${(Math.abs(w.value)
             <th>who</th>
             <th>side</th>
             <th class="num">called</th>
-            <th class="num">off by</th>
+            <th class="num">error</th>
             <th>worst place called</th>
           </tr>
         </thead>

@@ -184,7 +184,7 @@ async function keepTemplate(): Promise<void> {
         </p>
       </div>
       <div>
-        <span class="label">Beside flow</span>
+        <span class="label">Also record</span>
         <label class="tick">
           <input type="checkbox" :checked="plan.swirl" @change="put({ swirl: !plan.swirl })" />
           swirl

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { format, formatNumber, meanOfPulls, portSpread, scatter, unitFor, work, type Side } from '@alluvium/core';
 import {
+  booksOf,
   evaluateSheetOf,
   gapsOf,
   portName,
@@ -13,17 +14,20 @@ import {
 } from '@alluvium/records';
 import { computed } from 'vue';
 import WorkedNumber from '../parts/WorkedNumber.vue';
+import { useJudging } from '../data/judging.js';
 import { useSettings } from '../state/settings.js';
 import OwedList from './OwedList.vue';
 
 /** What came of a session: its sheets, how the ports differ, what was corrected by what, every raw reading, what is owed. */
 const props = defineProps<{ whole: WholeSession; head: WholeHead }>();
 const settings = useSettings();
+const judging = useJudging();
 const { sides } = props.whole.session.plan;
 
 const sheets = computed(() =>
   props.whole.sheets.map((sheet) => {
     const result = evaluateSheetOf(props.head, sheet);
+    const { flow: book } = booksOf(props.head, [sheet], judging.value);
     const rows = [...new Set([...result.intake.points, ...result.exhaust.points].map((p) => p.lift))]
       .sort((a, b) => a - b)
       .map((lift) => ({
@@ -35,7 +39,7 @@ const sheets = computed(() =>
         missing: sheet.rows.find((r) => Math.abs(r.lift.si - lift) < 1e-5)?.missing ?? '',
       }));
     const missing = sheet.rows.filter((r) => r.missing && !r.intake && !r.exhaust);
-    return { sheet, result, rows, missing, turns: swirlOf(sheet).reversals };
+    return { sheet, result, book, rows, missing, turns: swirlOf(sheet).reversals };
   }),
 );
 
@@ -146,12 +150,14 @@ const print = () => window.print();
           <tr v-for="r in s.rows" :key="r.lift">
             <td>{{ format(r.lift, 'lift', settings.system) }}</td>
             <template v-for="side in sides" :key="side">
-              <td class="num"><WorkedNumber :working="r[side]?.flow ?? null" bare /></td>
+              <td class="num"><WorkedNumber :working="r[side]?.flow ?? null" :book="s.book" terse bare /></td>
               <td class="num quiet">
                 {{ r[side]?.spread === undefined ? '' : `±${formatNumber(r[side].spread, 'flow', settings.system)}` }}
               </td>
             </template>
-            <td v-if="sides.length > 1" class="num"><WorkedNumber :working="r.ratio ?? null" :digits="0" /></td>
+            <td v-if="sides.length > 1" class="num">
+              <WorkedNumber :working="r.ratio ?? null" :book="s.book" terse :digits="0" />
+            </td>
             <td v-if="s.sheet.swirl.length" class="num">
               {{ r.swirl === undefined ? '' : formatNumber(r.swirl, 'rotation', 'inch', { signed: true }) }}
             </td>
@@ -175,7 +181,7 @@ const print = () => window.print();
           <tr>
             <th>lift</th>
             <th class="num">mean, {{ cfmUnit }}</th>
-            <th class="num">best less worst</th>
+            <th class="num">port-to-port spread</th>
             <th class="num">spread</th>
           </tr>
         </thead>

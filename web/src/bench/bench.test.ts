@@ -411,7 +411,7 @@ describe('the run', () => {
     expect(sent.map((w) => (w.lift as { typed: string }).typed)).toEqual(['.100 in', '.200 in']);
     expect(run.told.value!.text).toContain('All points are recorded');
   });
-  it('take again, noise, skip, put aside, arrows', async () => {
+  it('take again, noise, skip, set aside, arrows', async () => {
     const { run, sent, live, whole } = await begin();
     await run.record();
     await run.noise();
@@ -425,7 +425,7 @@ describe('the run', () => {
     await run.skip('guide hits the seal');
     expect(sent[2]).toMatchObject({ skipped: 'guide hits the seal', lift: { typed: '.200 in' } });
     await run.undo();
-    expect(run.told.value!.text).toBe('.200 put aside.');
+    expect(run.told.value!.text).toBe('.200 set aside.');
     run.move(-1);
     expect(run.recordedHere.value).toBeDefined();
     live.hear(stream(3, calm(0.61)));

@@ -96,7 +96,7 @@ export interface Run {
 
 /**
  * The run of a session: which point is called, whether the reading is steady, what stands in the way of recording it,
- * and what follows when it is recorded. `factor` is what the check of the bench gave.
+ * and what follows when it is recorded. `factor` is what the calibration gave.
  */
 export function useRun(
   session: SessionPage,
@@ -459,7 +459,7 @@ export function useRun(
         const { reading } = await session.takeBack();
         const index = points.value.findIndex((p) => samePoint(p, reading));
         if (index >= 0) call(index);
-        say(`${liftShown(reading.lift.si)} put aside.`);
+        say(`${liftShown(reading.lift.si)} set aside.`);
       } catch (error) {
         say((error as Error).message, 'stop');
       }

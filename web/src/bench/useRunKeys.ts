@@ -22,7 +22,7 @@ export const RUN_KEYS: readonly (readonly [key: string, does: string])[] = [
   ['R', 'take again'],
   ['N', 'noisy'],
   ['S', 'skip, say why'],
-  ['U', 'put aside'],
+  ['U', 'set aside'],
   ['← →', 'other lift'],
   ['A', 'runs itself'],
 ];

@@ -36,7 +36,7 @@ const count = (r: Rescue['readable'][number]) => `${r.records} ${NOUN_WORDS[r.no
     <h1>The library is damaged</h1>
     <p class="reading">
       Nothing of it is shown as if it were whole. What is there stays as it is: when a backup is put in its place, the
-      damaged data is put aside beside it, under a name that says so.
+      damaged data is set aside beside it, under a name that says so.
     </p>
     <p v-if="problem" class="loss" role="alert">{{ problem }}</p>
     <p v-if="!found && !problem" role="status">Looking at what can be read, and at the backups …</p>
@@ -81,7 +81,7 @@ const count = (r: Rescue['readable'][number]) => `${r.records} ${NOUN_WORDS[r.no
       <h2>Neither</h2>
       <el-popconfirm
         width="300"
-        title="Begin an empty library? The damaged data is put aside, not deleted."
+        title="Begin an empty library? The damaged data is set aside, not deleted."
         confirm-button-text="Begin empty"
         cancel-button-text="Leave it"
         @confirm="use(null)"

@@ -1,7 +1,9 @@
 <script setup lang="ts">
-import { coefficientOfPlace, formatNumber, tightest, unitFor, type BandView } from '@alluvium/core';
-import { isGrave, type JudgedClaim } from '@alluvium/records';
+import { coefficientOfPlace, formatNumber, sheetBook, tightest, unitFor, type BandView } from '@alluvium/core';
+import { isGrave, toSheetFacts, type JudgedClaim } from '@alluvium/records';
 import { useCloud } from '../data/claims.js';
+import { useJudging } from '../data/judging.js';
+import { useSources } from '../data/queries.js';
 import { computed } from 'vue';
 import WorkedNumber from '../parts/WorkedNumber.vue';
 import { useSettings } from '../state/settings.js';
@@ -20,6 +22,14 @@ defineEmits<{ chart: [] }>();
 const settings = useSettings();
 const unit = computed(() => unitFor('flow', settings.system).symbol);
 const reads = computed(() => props.claim.points.some((p) => p.through));
+const judging = useJudging();
+const sources = useSources();
+/** How sure the claimed figures are, as a sheet of somebody's. */
+const book = computed(() => {
+  const { sheet, claimed: points, side } = props.claim;
+  const facts = toSheetFacts(sheet, [], { ...judging.value, sources: sources.data.value ?? [] });
+  return sheetBook([{ name: sheet.title, points, facts }], side, {}, judging.value.assumptions);
+});
 const place = computed(() => tightest(props.claim.places));
 /** The coefficient at which the air at the tightest place could go no faster, by lift ratio. */
 const ceiling = computed(() =>
@@ -111,7 +121,7 @@ const seen = (band: BandView | undefined): string =>
           <th>lift</th>
           <th class="num">claimed, {{ unit }} at 28</th>
           <th class="num">measured</th>
-          <th class="num">off by</th>
+          <th class="num">error</th>
           <th class="num">Uncertainty (±)</th>
           <th v-if="reads" class="num">read through its source</th>
           <th class="num">on minimum area</th>
@@ -123,14 +133,16 @@ const seen = (band: BandView | undefined): string =>
       <tbody>
         <tr v-for="(p, i) in claim.points" :key="p.lift">
           <td>{{ formatNumber(p.lift, 'lift', settings.system) }}</td>
-          <td class="num"><WorkedNumber :working="p.flow" bare /></td>
+          <td class="num"><WorkedNumber :working="p.flow" :book="book" terse bare /></td>
           <td class="num">
             {{ p.measured === undefined ? '–' : formatNumber(p.measured, 'flow', settings.system) }}
           </td>
           <td class="num"><WorkedNumber :working="p.error ?? null" :digits="1" signed /></td>
           <td class="num"><WorkedNumber :working="p.uncertainty" :digits="1" /></td>
           <td v-if="reads" class="num"><WorkedNumber :working="p.through?.error ?? null" :digits="1" signed /></td>
-          <td class="num"><WorkedNumber :working="claim.claimed[i]?.coefficients.minimum ?? null" :digits="3" /></td>
+          <td class="num">
+            <WorkedNumber :working="claim.claimed[i]?.coefficients.minimum ?? null" :book="book" terse :digits="3" />
+          </td>
           <td class="num">{{ seen(p.band) }}</td>
           <td class="num"><WorkedNumber :working="p.speed ?? null" /></td>
           <td :class="{ loss: isGrave(p.verdict) }">{{ p.verdict }}</td>

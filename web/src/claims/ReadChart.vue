@@ -213,7 +213,7 @@ async function giveUp(): Promise<void> {
               @change="take(($event.target as HTMLInputElement).files?.[0])"
             />
           </label>
-          <button class="worded" type="button" :disabled="past.length === 0" @click="back">take back</button>
+          <button class="worded" type="button" :disabled="past.length === 0" @click="back">Undo</button>
         </p>
         <p class="note says" aria-live="polite">{{ says }}</p>
         <p v-if="problem" class="loss" role="alert">{{ problem }}</p>

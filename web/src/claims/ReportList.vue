@@ -38,10 +38,10 @@ const remove = ({ report }: JudgedReport) =>
         <button
           class="worded no-print"
           type="button"
-          :aria-label="`Take out the report of ${format(r.report.power.si, 'power', settings.system)}`"
+          :aria-label="`Remove the report of ${format(r.report.power.si, 'power', settings.system)}`"
           @click="remove(r)"
         >
-          take out
+          Remove
         </button>
       </p>
       <p v-for="text in r.reservations" :key="text" class="note">{{ text }}</p>

@@ -35,7 +35,7 @@ const cylinderOf = (v: unknown) => (/^\d+$/.test(text(v)) ? Number(v) : null);
 const cylinder = computed(() => cylinderOf(route.query.port));
 const otherCylinder = computed(() => cylinderOf(route.query.otherPort));
 const cylinders = (whole: WholeHead) => [
-  [null, 'whichever speaks for it'] as const,
+  [null, 'best available sheet'] as const,
   ...[...new Set(whole.ports.map((p) => p.number))].sort((a, b) => a - b).map((n) => [n, `port ${n}`] as const),
 ];
 
@@ -145,7 +145,7 @@ const drawn = computed(() =>
               <th>what</th>
               <th class="num">{{ short.a }}</th>
               <th class="num">{{ short.b }}</th>
-              <th class="num">times what measuring twice gives</th>
+              <th class="num">multiple of repeatability</th>
             </tr>
           </thead>
           <tbody>

@@ -102,8 +102,8 @@ export function chartProblem(points: readonly ReadPoint[], system: System): stri
   const text = (p: ReadPoint) => p.side + liftQuantity(p.lift, system === 'metric').typed;
   const twin = points.find((p, i) => points.findIndex((o) => text(o) === text(p)) < i);
   if (twin) return `Two ${twin.side} points lie at one lift: take one out or move it.`;
-  if (points.some((p) => p.lift <= 0)) return 'A point lies at no lift, or left of it: move it or take it out.';
-  if (points.some((p) => p.flow < 0)) return 'A point lies below no flow: move it or take it out.';
+  if (points.some((p) => p.lift <= 0)) return 'A point lies at no lift, or left of it: move it or remove it.';
+  if (points.some((p) => p.flow < 0)) return 'A point lies below no flow: move it or remove it.';
   return '';
 }
 

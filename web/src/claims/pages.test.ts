@@ -90,7 +90,7 @@ describe('what is claimed of a head', () => {
     expect(on.text()).toContain('Side by side, intake');
     expect(on.text()).toContain('3.5 cc more');
     expect(on.text()).toMatch(/295 hp at 5600 rpm, says Pellam catalogue\. A stretch: .*can’t be told/);
-    await press('Take out the report of 295');
+    await press('Remove the report of 295');
     expect(on.sent[0]).toMatchObject({ method: 'DELETE', url: '/api/report/p6-catalogue-power' });
   });
   it('where nobody claims anything says how to note it', async () => {
@@ -222,7 +222,7 @@ describe('a chart', () => {
     await flushPromises();
     expect(dialog().textContent).toContain('Click at least two points of the curve.');
     expect(button('Read it anew').disabled).toBe(true);
-    button('take back').click();
+    button('Undo').click();
     await flushPromises();
     button('Read it anew').click();
     await flushPromises();

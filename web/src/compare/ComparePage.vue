@@ -221,7 +221,7 @@ useEventListener('keydown', (event) => {
           {{ piped.join(' ') }} had a pipe on the exhaust, others not: those ratios are different quantities.
         </p>
         <template v-if="fair.length > 1 && show === 'flow' && !fill">
-          <h2>Laid down or washed out against {{ fair[0]!.letter }}</h2>
+          <h2>Gain and loss against {{ fair[0]!.letter }}</h2>
           <DepositChart :base="fair[0]!.curve" :others="fair.slice(1)" :top-lift="topLift" :side="side" :height="176" />
         </template>
       </div>

@@ -280,7 +280,7 @@ const fromWhere = computed(() => {
     <div v-if="pane === 'river'" class="two">
       <div v-if="drawn">
         <p class="title">
-          <b>From flange to valve</b>
+          <b>Flange to valve seat</b>
           <span class="note">{{ fromWhere }}</span>
           <span class="modes">
             channel as
@@ -337,7 +337,7 @@ const fromWhere = computed(() => {
           of the valve
         </p>
         <template v-if="drawn">
-          <h2>Does it close?</h2>
+          <h2>Volume check</h2>
           <table class="ruled">
             <tbody>
               <tr>
@@ -386,7 +386,7 @@ const fromWhere = computed(() => {
           <h2>What the metal allows</h2>
           <p class="reading words" aria-live="polite">{{ metalWords.join(' ') }}</p>
           <p v-if="budget?.speed" class="small">
-            opened it could carry
+            Fully ported, could support
             <WorkedNumber :working="budget.flow" :digits="0" />
             ·
             <WorkedNumber :working="budget.power" />

@@ -137,7 +137,7 @@ const says = computed(() => {
   if (state.value.outline.length < 3)
     return 'Click round the outline. Drag points; arrows nudge, Delete takes one out, Ctrl Z goes back. By keyboard: arrows move the cross, Space sets a point.';
   if (crossing.value)
-    return `The outline crosses itself between points ${crossing.value.first + 1} and ${crossing.value.second + 1}: move or take out one of them.`;
+    return `The outline crosses itself between points ${crossing.value.first + 1} and ${crossing.value.second + 1}: move or remove one of them.`;
   const area = Math.abs(signedArea(outlineOf({ kind: 'outline', points: points.value })));
   return `${points.value.length} points, ${settings.say.of(area, 'area')}.`;
 });
@@ -162,7 +162,7 @@ const r = computed(() => Math.max(3, size.value.width / 160));
           the two points are apart
           <input v-model="distance" class="apart" :placeholder="settings.system === 'inch' ? '1.000 in' : '25 mm'" />
         </label>
-        <button class="worded" type="button" :disabled="past.length === 0" @click="back">take back</button>
+        <button class="worded" type="button" :disabled="past.length === 0" @click="back">Undo</button>
         <button class="worded" type="button" :disabled="state.scale.length === 0" @click="change({ scale: [] })">
           set the scale anew
         </button>
