@@ -22,7 +22,11 @@ const VIEWS: readonly [name: string, path: string, prepare?: (page: Page) => Pro
   ['measure-solid', '/measure/corrow-417?stage=417-received&pane=solid', async (page) => page.waitForTimeout(1500)],
   ['compare', '/compare?build=slate-six'],
   ['claims', '/claims/ottermoor-230'],
-  ['claims-sources', '/claims/ottermoor-230?pane=sources', async (page) => page.getByText('What to test next').waitFor()],
+  [
+    'claims-sources',
+    '/claims/ottermoor-230?pane=sources',
+    async (page) => page.getByText('What to test next').waitFor(),
+  ],
   ['claims-same', '/claims/corrow-522?pane=same&other=corrow-417'],
   ['match', '/match?build=slate-six'],
   [
