@@ -75,4 +75,5 @@ export * from './words/listed.js';
 export * from './words/match.js';
 export * from './words/verdict.js';
 export * from './words/survey.js';
+export * from './words/pull.js';
 export * from './catalogue.js';

@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import {
+  cameOutWords,
   correctionFactor,
   din70020,
   horsepower,
@@ -11,8 +12,12 @@ import {
   madePerFlow,
   meanOfPowers,
   numberOf,
+  peakWords,
   powerAt,
   powerFromTorque,
+  pullDoubtWords,
+  sayIn,
+  unknownStandardWords,
   random,
   normal,
   readPull,
@@ -105,6 +110,35 @@ describe('a pull', () => {
     expect(repeatability).toBeCloseTo(0.01, 6);
     expect(meanOfPowers([pulls[0]!]).repeatability).toBeUndefined();
     expect(meanOfPowers([])).toEqual({ points: [], repeatability: undefined });
+  });
+});
+
+describe('a pull in words', () => {
+  const say = sayIn('inch');
+  const plain = (text: string) => text.replaceAll('\u00a0', ' ');
+  const torque = torqueFromPower.compute({ power: horsepower(250), speed: rpm(5000) });
+  const rows = [
+    { speed: rpm(5000), power: horsepower(250), torque: torque * 1.1 },
+    { speed: rpm(5000), power: horsepower(251) },
+    { speed: rpm(4000), power: horsepower(230) },
+  ];
+  it('says its peaks, by whom they are, and asks about what does not belong together', () => {
+    const read = readPull(rows);
+    expect(plain(peakWords(read, 'SAE J607', say))).toBe('250 hp at 5000 rpm, by SAE J607; 302 lb ft at 4000 rpm.');
+    expect(peakWords(read, null, say)).toContain('nobody says by which standard');
+    expect(peakWords(readPull([]), null, say)).toBe('');
+    expect(pullDoubtWords(read, rows, say).map(plain)).toEqual([
+      'At 5000 rpm the power reads 250 hp and the torque makes 275 hp: which is right? Power is taken.',
+      '5000 rpm stands twice; the first is taken.',
+    ]);
+  });
+  it('offers both readings where no standard is named, and says whether an estimate held', () => {
+    expect(plain(unknownStandardWords(horsepower(260), say))).toBe(
+      'If it is SAE J607, SAE J1349 would say about 250 hp; if it is J1349 already, 260 hp.',
+    );
+    expect(plain(cameOutWords(-0.05, horsepower(300), horsepower(9), say))).toBe('made −5 %, in its range');
+    expect(plain(cameOutWords(0.1, horsepower(300), horsepower(9), say))).toBe('made +10 %, out of its range');
+    expect(plain(cameOutWords(0.1, 1, undefined, say))).toBe('made +10 %');
   });
 });
 

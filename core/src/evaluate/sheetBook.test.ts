@@ -56,6 +56,15 @@ const runner = (id: string, rows = line(), more: Partial<SheetFacts> = {}): Runn
   sheet: evaluateSheet(setup, rows, {}, id),
   facts: facts(id, more),
 });
+const ENGINE: Build = {
+  bore: inches(4),
+  stroke: inches(3),
+  cylinders: 8,
+  fuel: 'petrol',
+  induction: { kind: 'natural' },
+  power: horsepower(320),
+  speed: rpm(5600),
+};
 const bookOf = (r: Runner, side: 'intake' | 'exhaust' = 'intake') => sheetBook(sheetsOf(r, side), side);
 const zero = A.liftZero / Math.sqrt(3);
 
@@ -168,16 +177,7 @@ describe('sheets of one port taken as one', () => {
     expect(budget.u / Math.hypot(own, point.value * A.checkedBench)).toBeCloseTo(1, 4);
   });
   it('do what the act “test it again” promised of the verdict', () => {
-    const build: Build = {
-      bore: inches(4),
-      stroke: inches(3),
-      cylinders: 8,
-      fuel: 'petrol',
-      induction: { kind: 'natural' },
-      power: horsepower(405),
-      speed: rpm(5600),
-      powerPerFlow: horsepowerPerCfm(0.257),
-    };
+    const build: Build = { ...ENGINE, power: horsepower(405), powerPerFlow: horsepowerPerCfm(0.257) };
     const target = evaluateTarget(build);
     const one = runner('a');
     const judged = (r: Runner) => judgeHead(build, target, {}, matchHead(build, target, {}, [r]));
@@ -193,15 +193,7 @@ describe('sheets of one port taken as one', () => {
     expect(after.evidence.map((e) => e.code)).not.toContain('pooled');
   });
   it('further apart than two set-ups explain are said, and nothing sure is said of them', () => {
-    const build: Build = {
-      bore: inches(4),
-      stroke: inches(3),
-      cylinders: 8,
-      fuel: 'petrol',
-      induction: { kind: 'natural' },
-      power: horsepower(200),
-      speed: rpm(4500),
-    };
+    const build: Build = { ...ENGINE, power: horsepower(200), speed: rpm(4500) };
     const target = evaluateTarget(build);
     const judged = (apart: number) => {
       const r = runner('a', line(), { pooled: 2, apart });
@@ -215,16 +207,7 @@ describe('sheets of one port taken as one', () => {
 });
 
 describe('how sure a target’s figures are', () => {
-  const build: Build = {
-    bore: inches(4),
-    stroke: inches(3),
-    cylinders: 8,
-    fuel: 'petrol',
-    induction: { kind: 'natural' },
-    power: horsepower(320),
-    speed: rpm(5600),
-    resolution: { bore: inches(0.0005), stroke: inches(0.0005) },
-  };
+  const build: Build = { ...ENGINE, resolution: { bore: inches(0.0005), stroke: inches(0.0005) } };
   it('flow asked of a port is as unsure as power per flow: the triangle from 0.24 to 0.28', () => {
     const target = evaluateTarget(build);
     const budget = budgetOfWorking(target.demand!, targetBook(build, target))!;

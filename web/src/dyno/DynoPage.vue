@@ -1,11 +1,14 @@
 <script setup lang="ts">
 import {
+  cameOutWords,
   format,
   formatNumber,
   meanOfPowers,
   numberOf,
+  peakWords,
+  pullDoubtWords,
   uncertaintyOf,
-  UNKNOWN_STANDARD,
+  unknownStandardWords,
   type Working,
 } from '@alluvium/core';
 import {
@@ -107,33 +110,21 @@ const series = computed(() =>
   }),
 );
 const drawnBy = computed(() => (typeof common.value === 'string' ? 'as the sheet states it' : `by ${COMMON}`));
-const peaks = computed(() => {
-  const { peakPower: power, peakTorque: torque } = read.value!;
-  if (!power || !torque) return '';
-  const by = pull.value!.correction === null ? 'nobody says by which standard' : `by ${pull.value!.correction}`;
-  return `${say(power.power)} at ${settings.say.of(power.speed, 'rotation')}, ${by}; ${settings.say.of(torque.torque, 'torque')} at ${settings.say.of(torque.speed, 'rotation')}.`;
-});
-const say = (power: number) => settings.say.of(power, 'power');
-const asks = computed(() => [
-  ...(read.value?.disagree ?? []).map(({ row, byTorque }) => {
-    const { speed, power } = pull.value!.rows[row]!;
-    return `At ${speed.typed} the power reads ${say(power!.si)} and the torque makes ${say(byTorque)}: which is right? Power is taken.`;
-  }),
-  ...(read.value?.twice ?? []).map((row) => `${pull.value!.rows[row]!.speed.typed} stands twice; the first is taken.`),
-]);
-const unknownBand = computed(() => {
-  const peak = read.value?.peakPower?.power;
-  return pull.value?.correction === null && peak !== undefined
-    ? `If it is SAE J607, SAE J1349 would say about ${say(peak / UNKNOWN_STANDARD[1])}; if it is J1349 already, ${say(peak)}.`
-    : '';
-});
-/** How far it came out from an estimate, and whether that lies within its range nineteen times in twenty. */
-const cameOut = (h: Held): string => {
-  const u = uncertaintyOf(h.estimate, head.value?.verdict.book, settings.say)?.budget.u;
-  const range =
-    u === undefined ? '' : Math.abs(h.off * h.estimate.value) > 2 * u ? ', out of its range' : ', in its range';
-  return `made ${settings.say.of(h.off, 'percent', { digits: 0, signed: true })}${range}`;
-};
+const rows = computed(() =>
+  pull.value!.rows.map((r) => ({ speed: r.speed.si, power: r.power?.si, torque: r.torque?.si })),
+);
+const unknown = computed(() =>
+  pull.value?.correction === null && read.value?.peakPower
+    ? unknownStandardWords(read.value.peakPower.power, settings.say)
+    : '',
+);
+const cameOut = (h: Held) =>
+  cameOutWords(
+    h.off,
+    h.estimate.value,
+    uncertaintyOf(h.estimate, head.value?.verdict.book, settings.say)?.budget.u,
+    settings.say,
+  );
 async function remove(): Promise<void> {
   const { id, title } = pull.value!;
   if (await change.make([removal('pull', id)], `${title} removed.`)) chosen.value = pulls.value.at(-1)?.id ?? 'new';
@@ -186,10 +177,10 @@ async function remove(): Promise<void> {
         </h2>
         <PowerChart :series="series" :estimates="held" :target="active.core" />
         <p class="reading">
-          {{ peaks }}
+          {{ peakWords(read, pull.correction, settings.say) }}
         </p>
-        <p v-for="a in asks" :key="a" class="caution">{{ a }}</p>
-        <p v-if="unknownBand" class="note">{{ unknownBand }}</p>
+        <p v-for="a in pullDoubtWords(read, rows, settings.say)" :key="a" class="caution">{{ a }}</p>
+        <p v-if="unknown" class="note">{{ unknown }}</p>
         <p v-if="pull.dyno === 'chassis dyno'" class="note">
           Power at the wheels is another quantity than power at the crank: it is held against nothing here.
         </p>
@@ -210,7 +201,7 @@ async function remove(): Promise<void> {
             </tr>
             <tr v-if="group.length > 1">
               <td>mean of {{ group.length }} pulls alike, and one against the next</td>
-              <td class="num">{{ say(Math.max(...mean.points.map((p) => p.power))) }}</td>
+              <td class="num">{{ settings.say.of(Math.max(...mean.points.map((p) => p.power)), 'power') }}</td>
               <td class="num">
                 {{
                   mean.repeatability === undefined
