@@ -14,6 +14,7 @@ import {
 import { judgeStage, type JudgingContext } from '../evaluateHead.js';
 import type { Build } from '../nouns/build.js';
 import type { Report } from '../nouns/claim.js';
+import { repeatsOf } from '../repeats.js';
 import { measuresAt, pickSheet, touchedPorts } from '../select.js';
 import { toCoreBuild } from '../toCore.js';
 import { knownPlaces, type NetHead } from './judge.js';
@@ -72,7 +73,7 @@ export const judgedReports = (
       build,
       touchedPorts(head.ports),
     );
-    const { match, verdict } = judgeStage(core, target, head, report.stageId, sheet ? [sheet] : [], {
+    const { match, verdict } = judgeStage(core, target, head, report.stageId, sheet ? repeatsOf(head, sheet) : [], {
       ...context,
       say,
     });
