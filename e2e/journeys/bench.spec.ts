@@ -447,8 +447,12 @@ test('a velocity map by keyboard with the pitot, and what it says', async ({ pag
   // The valve stands open at .300: the run put it there.
   await run(page, id);
   await page.keyboard.press(' ');
+  await expect(lift(page)).toHaveText('.100');
   await page.keyboard.press('ArrowRight');
   await page.keyboard.press('ArrowRight');
+  await expect(lift(page)).toHaveText('.300');
+  // Steady with air through it: a shut valve is steady too.
+  await expect(page.getByTestId('reads')).toContainText(/[1-9]/);
   await expect(state(page)).toHaveText('steady', { timeout: 15_000 });
   await page.keyboard.press('Escape');
   await page.getByRole('tab', { name: 'velocity' }).click();

@@ -9,8 +9,7 @@ import {
   type PullTable,
   type RecordOf,
 } from '@alluvium/records';
-import type { UploadFile } from 'element-plus';
-import { computed, ref } from 'vue';
+import { computed, ref, useTemplateRef } from 'vue';
 import { useRecordForm, type Draft } from '../data/form.js';
 import type { CompareHead } from '../data/comparison.js';
 import { today } from '../data/today.js';
@@ -85,6 +84,13 @@ async function open(file: File | undefined): Promise<void> {
     fileProblem.value = `${file.name} cannot be read: it is no CSV or XLSX that this program understands.`;
   }
 }
+const picker = useTemplateRef<HTMLInputElement>('picker');
+function pick(event: Event): void {
+  const input = event.target as HTMLInputElement;
+  void open(input.files?.[0]);
+  // The same file can be chosen again once it was mended.
+  input.value = '';
+}
 const SHOWN = 8;
 const rows = computed(() => draft.value.rows ?? []);
 </script>
@@ -114,14 +120,8 @@ const rows = computed(() => draft.value.rows ?? []);
       @update:model-value="typed"
     />
     <p class="wide file">
-      <el-upload
-        :auto-upload="false"
-        :show-file-list="false"
-        accept=".csv,.tsv,.txt,.xlsx"
-        :on-change="(f: UploadFile) => open(f.raw)"
-      >
-        <el-button size="small">Choose a CSV or XLSX file</el-button>
-      </el-upload>
+      <el-button size="small" @click="picker?.click()">Choose a CSV or XLSX file</el-button>
+      <input ref="picker" type="file" accept=".csv,.tsv,.txt,.xlsx" hidden aria-label="Dyno file" @change="pick" />
       <span v-if="fileProblem" class="loss" role="alert">{{ fileProblem }}</span>
     </p>
     <ul v-if="table && (table.problems.length || table.notices.length)" class="wide says" aria-live="polite">
