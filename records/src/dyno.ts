@@ -11,6 +11,7 @@ import {
   type Corrected,
   type Correction,
   type LearntFactor,
+  type PullRow,
   type PullsMean,
   type ReadPull,
   type Working,
@@ -30,8 +31,10 @@ export const correctedOf = ({ fuel, induction }: Pick<Build, 'fuel' | 'induction
   boosted: induction.kind === 'boosted',
 });
 
-export const readPullOf = (pull: Pick<Pull, 'rows'>): ReadPull =>
-  readPull(pull.rows.map((r) => ({ speed: r.speed.si, power: r.power?.si, torque: r.torque?.si })));
+export const pullRowsOf = (pull: Pick<Pull, 'rows'>): PullRow[] =>
+  pull.rows.map((r) => ({ speed: r.speed.si, power: r.power?.si, torque: r.torque?.si }));
+
+export const readPullOf = (pull: Pick<Pull, 'rows'>): ReadPull => readPull(pullRowsOf(pull));
 
 /** A pull's peak by another standard; a sentence where that cannot be said. */
 export function peakBy(pull: Pull, to: Correction, build: Pick<Build, 'fuel' | 'induction'>): Working | string {

@@ -120,7 +120,7 @@ export function sheetCache(db: Queries): SheetsOf {
 }
 
 /** One page of the library. The sheet shown is the newest of the furthest stage, a measured one before a claim. */
-export async function headPage(db: Queries, q: HeadQuery, sheetsOf: SheetsOf = sheetCache(db)): Promise<HeadPage> {
+export async function headPage(db: Queries, q: HeadQuery, sheetsOf: SheetsOf): Promise<HeadPage> {
   const conditions: string[] = [];
   const parameters: unknown[] = [];
   const where = (sql: string, value: unknown) => conditions.push(sql.replace('?', `$${parameters.push(value)}`));

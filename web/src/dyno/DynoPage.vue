@@ -3,7 +3,6 @@ import {
   cameOutWords,
   format,
   formatNumber,
-  meanOfPowers,
   numberOf,
   peakWords,
   pullDoubtWords,
@@ -15,8 +14,10 @@ import {
   alike,
   heldAgainst,
   learntOf,
+  meanOfAlike,
   peakBy,
   powerPerFlowOf,
+  pullRowsOf,
   readPullOf,
   removal,
   type AssumptionName,
@@ -99,7 +100,7 @@ async function useOwn(): Promise<void> {
 
 /** Pulls of one head, dyno and standard, which may be laid on one another. */
 const group = computed(() => (pull.value ? pulls.value.filter((p) => alike(p, pull.value!)) : []));
-const mean = computed(() => meanOfPowers(group.value.map((p) => readPullOf(p).points)));
+const mean = computed(() => meanOfAlike(group.value));
 /** Curves by the common standard, as the estimates beside them are, where that can be said. */
 const series = computed(() =>
   group.value.map((p) => {
@@ -110,9 +111,6 @@ const series = computed(() =>
   }),
 );
 const drawnBy = computed(() => (typeof common.value === 'string' ? 'as the sheet states it' : `by ${COMMON}`));
-const rows = computed(() =>
-  pull.value!.rows.map((r) => ({ speed: r.speed.si, power: r.power?.si, torque: r.torque?.si })),
-);
 const unknown = computed(() =>
   pull.value?.correction === null && read.value?.peakPower
     ? unknownStandardWords(read.value.peakPower.power, settings.say)
@@ -179,7 +177,7 @@ async function remove(): Promise<void> {
         <p class="reading">
           {{ peakWords(read, pull.correction, settings.say) }}
         </p>
-        <p v-for="a in pullDoubtWords(read, rows, settings.say)" :key="a" class="caution">{{ a }}</p>
+        <p v-for="a in pullDoubtWords(read, pullRowsOf(pull), settings.say)" :key="a" class="caution">{{ a }}</p>
         <p v-if="unknown" class="note">{{ unknown }}</p>
         <p v-if="pull.dyno === 'chassis dyno'" class="note">
           Power at the wheels is another quantity than power at the crank: it is held against nothing here.
