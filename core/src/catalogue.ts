@@ -27,6 +27,7 @@ import * as shape from './section/shape.js';
 import * as survey from './section/survey.js';
 import * as ring from './valve/ring.js';
 import * as shroud from './valve/shroud.js';
+import * as cylinder from './simulation/cylinder.js';
 import * as valve from './valve/areas.js';
 
 const isMethod = (x: unknown): x is AnyMethod =>
@@ -56,5 +57,6 @@ export const CATALOGUE: readonly { readonly heading: string; readonly methods: r
     methods: [...[verdict, offsets, repeatability, published, report].flatMap(methodsOf), toldApart('length')],
   },
   { heading: 'Arrival', methods: methodsOf(arrival) },
+  { heading: 'Simulation', methods: methodsOf(cylinder) },
   { heading: 'Dyno', methods: [...methodsOf(correction), ...methodsOf(pull)] },
 ];

@@ -7,7 +7,7 @@ import { inchesOfWater } from '../quantity/units.js';
 export const REFERENCE_DEPRESSION = inchesOfWater(28);
 /** Density of the reference air, kg/m³ (15 °C, 1013.25 mbar; ISO 2533). */
 export const REFERENCE_DENSITY = 1.225;
-const REFERENCE_PRESSURE = 101_325;
+export const REFERENCE_PRESSURE = 101_325;
 const GAMMA = 1.4;
 /** Speed of sound in that same air, m/s: 340.3 (ISO 2533). */
 export const REFERENCE_SOUND_SPEED = Math.sqrt((GAMMA * REFERENCE_PRESSURE) / REFERENCE_DENSITY);

@@ -239,6 +239,22 @@ export const KINDS = kind({
     inch: 'lb/ft³',
     metric: 'kg/m³',
   },
+  mass: {
+    name: 'a mass',
+    units: [
+      { symbol: 'lb', factor: 0.45359237, digits: 4, also: ['lbs'] },
+      { symbol: 'g', factor: 1e-3, digits: 3 },
+      { symbol: 'kg', factor: 1, digits: 3 },
+    ],
+    inch: 'lb',
+    metric: 'g',
+  },
+  heatTransfer: {
+    name: 'a heat transfer coefficient',
+    units: [{ symbol: 'W/(m² K)', factor: 1, digits: 0 }],
+    inch: 'W/(m² K)',
+    metric: 'W/(m² K)',
+  },
   percent: {
     name: 'a percentage',
     units: [{ symbol: '%', factor: 0.01, digits: 1, also: ['pct', 'percent'] }],

@@ -1,0 +1,389 @@
+/** The engine as a whole: what must hold of any engine, and what its pieces are known to give. */
+import { describe, expect, it } from 'vitest';
+import type { Build } from '../evaluate/target.js';
+import { cfm, degrees, horsepower, inches, rpm } from '../quantity/units.js';
+import { fitValve, steadyFlow } from './bench.js';
+import { runPoint, type SpeedResult } from './breathing.js';
+import { chenFlynn, compressorPower, cylinderVolumeAt, startFor, wiebe, woschni } from './cylinder.js';
+import {
+  ENGINE_GAS,
+  enthalpy,
+  gammaOf,
+  internalEnergy,
+  soundSpeedOf,
+  temperatureOf,
+  temperatureOfEnthalpy,
+} from './gas.js';
+import { gridOf, plainPipe } from './grid.js';
+import { COARSE, LIVE } from './model.js';
+import { endMemory, solveEnd } from './nozzle.js';
+import { endFlow, pipeOf, reachEnds, stepPipe, take } from './pipe.js';
+import { atSpeed, engineModel, fitPorts, portProfile, simulationSetup, valuesOf, type HeadSetup } from './setup.js';
+import {
+  bandOf,
+  differenceOf,
+  FitStore,
+  responsesAt,
+  sensitivities,
+  solvePoint,
+  sweepPoint,
+  traceOf,
+  windowWeights,
+} from './sweep.js';
+
+const ROWS = [
+  [0.1, 58],
+  [0.2, 118],
+  [0.3, 170],
+  [0.4, 205],
+  [0.5, 222],
+  [0.6, 228],
+] as const;
+const sheet = (share: number) => ROWS.map(([l, q]) => ({ lift: inches(l), flow: cfm(q * share) }));
+const port = portProfile({ pinch: 1.15e-3, volume: 1.6e-4, length: 0.125, throat: 1.25e-3, bore: 0.098 });
+const EXHAUST = [
+  { x: 0, area: 0.95e-3 },
+  { x: 0.08, area: 1.1e-3 },
+];
+const build: Build = {
+  bore: 0.098,
+  stroke: 0.093,
+  cylinders: 6,
+  rod: 0.15,
+  compression: 9.5,
+  fuel: 'petrol',
+  induction: { kind: 'natural' },
+  cam: {
+    intakeLift: inches(0.48),
+    intakeDuration: degrees(224),
+    lobeSeparation: degrees(110),
+    intakeCentreline: degrees(106),
+    rockerRatio: 1.5,
+  },
+  power: horsepower(290),
+  speed: rpm(5600),
+};
+const sizes = { bore: 0.098, stroke: 0.093 };
+const head = (share = 1): HeadSetup => ({
+  ports: [
+    { name: 'port 1', intake: sheet(share), exhaust: sheet(0.74), intakePort: port.points, exhaustPort: EXHAUST },
+  ],
+  sheet: { id: `sheet ${share}`, intake: 0.012, exhaust: 0.015 },
+});
+const setup = simulationSetup(build, sizes, head());
+const fits = new FitStore();
+const good = (p: { ok: boolean }): SpeedResult => {
+  expect(p).toMatchObject({ ok: true });
+  return p as SpeedResult;
+};
+
+describe('gas and cylinder', () => {
+  it('air has its tabled heat capacity and speed of sound; energies and temperatures invert', () => {
+    // ISO 2533: a = 340.29 m/s at 288.15 K; c_v of air 718 J/(kg K) at 300 K (from memory of Heywood (1988), app. D).
+    expect(soundSpeedOf(ENGINE_GAS, 288.15, 0) / 340.29).toBeCloseTo(1, 2);
+    expect(gammaOf(ENGINE_GAS, 300, 0)).toBeCloseTo(1.4, 2);
+    for (const T of [250, 700, 2600])
+      for (const Y of [0, 0.4, 1]) {
+        expect(temperatureOf(ENGINE_GAS, internalEnergy(ENGINE_GAS, T, Y), Y)).toBeCloseTo(T, 8);
+        expect(temperatureOfEnthalpy(ENGINE_GAS, enthalpy(ENGINE_GAS, T, Y), Y)).toBeCloseTo(T, 8);
+      }
+  });
+  it('volume runs from clearance to all of it, and half a turn is the whole displacement', () => {
+    const at = (angle: number) =>
+      cylinderVolumeAt.compute({ bore: 0.1, stroke: 0.1, rod: 0.16, compression: 10, angle });
+    const Vd = (Math.PI / 4) * 0.1 ** 3;
+    expect(at(0)).toBeCloseTo(Vd / 9, 12);
+    expect(at(Math.PI)).toBeCloseTo(Vd / 9 + Vd, 12);
+    // Heywood (1988), eq. 2.5 at 90°: s = √(l² − a²).
+    expect(at(Math.PI / 2)).toBeCloseTo(
+      Vd / 9 + (Math.PI / 4) * 0.01 * (0.16 + 0.05 - Math.sqrt(0.16 ** 2 - 0.05 ** 2)),
+      12,
+    );
+  });
+  it('Wiebe begins at 0, ends at 1, and half is burned where it is asked to be', () => {
+    const of = (angle: number) => wiebe.compute({ angle, start: 0, duration: 1, form: 2 });
+    expect([of(-1), of(0), of(1), of(2)]).toEqual([0, 0, 1, 1]);
+    // Worked by hand: (1 − e^(−5/8)) / (1 − e^(−5)) at half of the duration with m = 2.
+    expect(of(0.5)).toBeCloseTo(0.46792, 4);
+    const start = startFor(0.15, 1, 2);
+    expect(wiebe.compute({ angle: 0.15, start, duration: 1, form: 2 })).toBeCloseTo(0.5, 9);
+  });
+  it('Woschni and Chen-Flynn against values worked by hand', () => {
+    // 3.26 · 0.1^−0.2 · 2000^0.8 · 1000^−0.55 · 15^0.8 with logarithms: 3.26 · 1.58489 · 437.345 · 0.0223872 · 8.72720
+    expect(woschni.compute({ bore: 0.1, pressure: 2e6, temperature: 1000, gasSpeed: 15 })).toBeCloseTo(441.5, 0);
+    expect(
+      chenFlynn.compute({
+        constant: 0.4e5,
+        perPressure: 0.005,
+        perSpeed: 0.09e5,
+        perSpeed2: 90,
+        peakPressure: 60e5,
+        pistonSpeed: 15,
+      }) / 1e5,
+    ).toBeCloseTo(0.4 + 0.3 + 1.35 + 0.2025, 9);
+    // 0.1 kg/s from 300 K at 2:1 with 60 %: 0.1·1005·300/0.6·(2^(2/7) − 1).
+    expect(compressorPower.compute({ air: 0.1, temperature: 300, pressureRatio: 2, efficiency: 0.6 })).toBeCloseTo(
+      11_007,
+      -1,
+    );
+  });
+});
+
+describe('waves in a pipe', () => {
+  it('a pipe shut at one end rings at c/4L within ½ % (no end correction)', () => {
+    const L = 0.5;
+    const grid = gridOf(plainPipe(L, 1e-3), 0.005);
+    const gas = ENGINE_GAS;
+    const pipe = pipeOf(gas, grid, { p: 1.002e5, T: 300, Y: 0 });
+    const [l, r] = [endFlow(), endFlow()];
+    const [ml, mr] = [endMemory(), endMemory()];
+    const room = { p: 1e5, T: 300, Y: 0 };
+    const crossings: number[] = [];
+    let t = 0;
+    let before = 1;
+    while (crossings.length < 9) {
+      const dt = 0.8 * pipe.waveTime;
+      reachEnds(pipe, dt, 2);
+      solveEnd(gas, pipe.ends[0], 1e-3, 0, room, ml, l);
+      solveEnd(gas, pipe.ends[1], 1e-3, 1e-3, room, mr, r);
+      stepPipe(pipe, dt, l, r, 2);
+      take(pipe);
+      t += dt;
+      const now = pipe.p[0]! - 1e5;
+      if (before > 0 !== now > 0) crossings.push(t);
+      before = now;
+    }
+    const period = (2 * (crossings[8]! - crossings[2]!)) / 6;
+    expect(1 / period / (soundSpeedOf(gas, 300, 0) / (4 * L))).toBeCloseTo(1, 2);
+    expect(Math.abs(1 / period / (soundSpeedOf(gas, 300, 0) / (4 * L)) - 1)).toBeLessThan(0.005);
+  });
+});
+
+describe('the virtual bench', () => {
+  it('gives the sheet back within 0.3 % at every lift, on any grid and either way', () => {
+    for (const cell of [0.01, 0.015, 0.03])
+      for (const [side, rows, points] of [
+        ['intake', sheet(1), port.points],
+        ['exhaust', sheet(0.74), EXHAUST],
+      ] as const) {
+        const fit = fitValve(side, rows, points, cell);
+        expect(fit.full).toEqual([]);
+        for (const r of fit.rows) {
+          const again = steadyFlow(side, points, cell, { open: r.open });
+          expect(Math.abs(again.flow / r.sheet - 1)).toBeLessThan(3e-3);
+        }
+      }
+  });
+  it('says where the port as measured cannot pass what the sheet says', () => {
+    const narrow = [
+      { x: 0, area: 0.9e-3 },
+      { x: 0.1, area: 0.8e-3 },
+    ];
+    const fit = fitValve('intake', sheet(1), narrow, 0.015);
+    expect(fit.full.length).toBeGreaterThan(0);
+    expect(fit.full[0]).toBeGreaterThan(inches(0.25));
+  });
+});
+
+describe('an engine', () => {
+  it('closes: mass and energy of the cylinder to 1e-3 at each speed', () => {
+    for (const n of [2500, 4000, 5600]) {
+      const p = good(solvePoint({ setup, speed: rpm(n) }, fits).point);
+      expect(p.imbalance).toBeLessThan(1e-3);
+      expect(p.energyImbalance).toBeLessThan(1e-3);
+      expect(p.bmep / 1e5).toBeGreaterThan(6);
+      expect(p.bmep / 1e5).toBeLessThan(13);
+    }
+  });
+  it('cylinders that share a plenum by the delay line breathe as when every one is solved: 0.2 % at three speeds', () => {
+    const one = engineModel(setup, fitPorts(setup, COARSE.cell));
+    const all = { ...one, kinds: Array.from({ length: 6 }, () => one.kinds[0]!) };
+    for (const n of [3000, 4000, 6000]) {
+      const settled = { ...COARSE, settled: 5e-4, least: 10 };
+      const a = good(runPoint(one, rpm(n), settled).point);
+      const b = good(runPoint(all, rpm(n), settled).point);
+      expect(Math.abs(a.filling / b.filling - 1), String(n)).toBeLessThan(2e-3);
+    }
+  }, 120_000);
+  it('15 mm says what 5 mm says: 0.3 points of filling, 0.5 % of torque', () => {
+    const speed = rpm(5000);
+    const a = good(solvePoint({ setup, speed, running: { ...LIVE, settled: 3e-4, least: 6 } }, fits).point);
+    const b = good(
+      solvePoint({ setup, speed, running: { ...LIVE, cell: 0.005, settled: 3e-4, least: 5 } }, fits).point,
+    );
+    expect(Math.abs(a.filling - b.filling)).toBeLessThan(3e-3);
+    expect(Math.abs(a.torque / b.torque - 1)).toBeLessThan(5e-3);
+  }, 120_000);
+  it('filling falls once the mean inlet Mach index passes about 0.6 (C. F. Taylor, The Internal-Combustion Engine, vol. 1, ch. 6)', () => {
+    // Short pipes, a small valve: unlike speeds and sizes, one index.
+    const at = (share: number, n: number) =>
+      good(
+        solvePoint(
+          {
+            setup: simulationSetup(build, sizes, head(share), { runnerLength: 0.05, primaryLength: 0.1 }),
+            speed: rpm(n),
+            running: COARSE,
+          },
+          fits,
+        ).point,
+      ).filling;
+    const low = at(0.5, 2500);
+    const high = at(0.5, 6000);
+    expect(high).toBeLessThan(0.75 * low);
+    expect(at(1, 6000)).toBeGreaterThan(1.25 * high);
+  });
+  it('is the same bits when run again', () => {
+    const job = { setup, speed: rpm(4500), running: COARSE };
+    expect(solvePoint(job).point).toEqual(solvePoint(job).point);
+  });
+  it('traces a cycle of 720 degrees whose work is the work of the result', () => {
+    const trace = traceOf({ setup, speed: rpm(5000), running: COARSE }, fits);
+    if (typeof trace === 'string') throw new Error(trace);
+    expect(trace.angle.length).toBeGreaterThan(600);
+    expect(Math.max(...trace.lift[0])).toBeCloseTo(inches(0.48), 5);
+    const work = trace.pressure.reduce((s, p, i) => {
+      const j = (i + 1) % trace.angle.length;
+      return s + 0.5 * (p + trace.pressure[j]!) * (trace.volume[j]! - trace.volume[i]!);
+    }, 0);
+    const p = good(solvePoint({ setup, speed: rpm(5000), running: COARSE }, fits).point);
+    expect(work / ((Math.PI / 4) * 0.098 ** 2 * 0.093) / p.imep).toBeCloseTo(1, 2);
+  });
+  it('runs any valid engine or marks the point, and never gives a figure that is none', () => {
+    let seed = 11;
+    const next = (a: number, b: number) => a + ((seed = (seed * 16807) % 2147483647) / 2147483647) * (b - a);
+    let failed = 0;
+    let points = 0;
+    for (let i = 0; i < 12; i++) {
+      const bore = next(0.05, 0.16);
+      const stroke = bore * next(0.7, 1.3);
+      const valve = (Math.PI / 4) * (bore * next(0.34, 0.46)) ** 2;
+      const lift = bore * next(0.06, 0.13);
+      const rows = [0.25, 0.5, 0.75, 1].map((f) => ({
+        lift: f * lift,
+        flow: 105 * 0.62 * valve * Math.sin((f * Math.PI) / 2),
+      }));
+      const b: Build = {
+        ...build,
+        bore,
+        stroke,
+        rod: stroke * next(1.45, 2),
+        cylinders: Math.ceil(next(0, 8)),
+        compression: next(7, 14),
+        fuel: (['petrol', 'diesel', 'alcohol', 'gas'] as const)[Math.floor(next(0, 4))]!,
+        induction:
+          next(0, 1) < 0.3
+            ? { kind: 'boosted', pressureRatio: next(1.2, 2.5), chargeTemperature: 330, ambientTemperature: 298 }
+            : { kind: 'natural' },
+        cam: {
+          intakeLift: lift,
+          intakeDuration: degrees(next(180, 280)),
+          lobeSeparation: degrees(next(100, 118)),
+          rockerRatio: 1.5,
+        },
+      };
+      const s = simulationSetup(
+        b,
+        { bore, stroke },
+        {
+          ports: [
+            {
+              name: 'port',
+              intake: rows,
+              intakePort: portProfile({ throat: 0.75 * valve, bore }).points,
+              exhaustPort: [
+                { x: 0, area: 0.6 * valve },
+                { x: bore, area: 0.7 * valve },
+              ],
+            },
+          ],
+          sheet: { id: 'x', intake: 0.02, exhaust: 0.02 },
+        },
+      );
+      const most = 22 / stroke / 2;
+      for (const share of [0.2, 0.5, 0.8, 1]) {
+        const { point } = solvePoint({ setup: s, speed: most * share, running: COARSE });
+        points++;
+        if (!point.ok) failed++;
+        else for (const value of Object.values(point)) expect(value === true || Number.isFinite(value)).toBe(true);
+      }
+    }
+    expect(failed / points).toBeLessThanOrEqual(0.05);
+  }, 120_000);
+  it.each([
+    ['no cam', { ...build, cam: undefined }, /no cam/],
+    ['no duration', { ...build, cam: { intakeLift: inches(0.48), rockerRatio: 1.5 } }, /no duration/],
+  ])('%s is refused with a sentence', (_, b, message) => {
+    expect(() => simulationSetup(b as Build, sizes, head())).toThrow(message);
+  });
+  it('an overlap of 200°, 12,000 rpm and 30:1 end in a figure or a sentence', () => {
+    const wild = simulationSetup(
+      { ...build, compression: 30, cam: { ...build.cam!, intakeDuration: degrees(330), lobeSeparation: degrees(90) } },
+      sizes,
+      head(),
+    );
+    const { point } = solvePoint({ setup: wild, speed: rpm(12_000), running: COARSE });
+    if (point.ok) expect(Number.isFinite(point.torque)).toBe(true);
+    else expect(point.reason).toMatch(/\.$/);
+  });
+});
+
+describe('a sweep and its uncertainty', () => {
+  const speeds = [3000, 4500, 5600].map(rpm);
+  const of = (share: number) => {
+    const s = simulationSetup(build, sizes, head(share));
+    const torque = speeds.map((speed) => good(solvePoint({ setup: s, speed, running: COARSE }, fits).point).torque);
+    const found = [3000, 5600].map((n) => ({ speed: rpm(n), of: sensitivities(s, rpm(n), fits) as never }));
+    return { setup: s, torque, responses: responsesAt(s, found, speeds) };
+  };
+  const a = of(0.85);
+  const b = of(1);
+  it('an assumed runner length is averaged, and the single one kept beside it', () => {
+    const p = sweepPoint(setup, rpm(4500), fits, COARSE);
+    expect(good(p.point).torque).not.toBe(p.single!.torque);
+    const known = simulationSetup(build, sizes, head(), { runnerLength: 0.28 });
+    expect(sweepPoint(known, rpm(4500), fits, COARSE).single).toBeUndefined();
+  }, 60_000);
+  it('the exhaust taken a tenth smaller costs more than a tenth larger brings (two-sided runs, not a formula)', () => {
+    const list = sensitivities(setup, rpm(6000), fits);
+    if (typeof list === 'string') throw new Error(list);
+    const { low, high } = list.find((s) => s.id === 'exhaustArea')!;
+    expect(low).toBeLessThan(0);
+    expect(-low).toBeGreaterThan(1.3 * Math.abs(high));
+  }, 60_000);
+  it('what two heads share cancels in their difference: its band is narrower than either', () => {
+    const d = differenceOf(a, b, windowWeights(speeds, rpm(4000), rpm(6000)));
+    const width = (x: { low: number; high: number }) => x.high - x.low;
+    const own = bandOf(b.torque, b.responses);
+    d.band.forEach((x, k) => expect(width(x)).toBeLessThan(0.8 * width(own[k]!)));
+    expect(d.mean).toBeGreaterThan(0);
+    expect(d.odds).toBeGreaterThan(0.9);
+    expect(d.of[0]!.change).not.toBe(0);
+    // Of a head and itself nothing is left.
+    const none = differenceOf(b, b, windowWeights(speeds, 0, 1e9));
+    expect(none.mean).toBe(0);
+    none.band.forEach((x) => expect(width(x)).toBeCloseTo(0, 9));
+  });
+  it('curves from drawn assumptions lie in the band as often as it says', () => {
+    // The band is made one assumption at a time; here they move together. Seeded; both ends of it as it is stated.
+    const values = valuesOf(b.setup);
+    let seed = 5;
+    const next = () => ((seed = (seed * 16807) % 2147483647) / 2147483647) * 2 - 1;
+    const band = bandOf(b.torque, b.responses);
+    const cell = fitPorts(b.setup, COARSE.cell);
+    let [inside, all] = [0, 0];
+    for (let i = 0; i < 24; i++) {
+      const drawn = Object.fromEntries(
+        b.setup.assumed.map((x) => [x.id, x.value + next() * x.half]),
+      ) as unknown as typeof values;
+      [0, 2].forEach((k) => {
+        const model = atSpeed(b.setup, engineModel(b.setup, cell, drawn), speeds[k]!);
+        const p = runPoint(model, speeds[k]!, COARSE).point;
+        if (!p.ok) return;
+        all++;
+        if (p.torque >= band[k]!.low && p.torque <= band[k]!.high) inside++;
+      });
+    }
+    expect(all).toBeGreaterThan(40);
+    expect(inside / all).toBeGreaterThanOrEqual(0.85);
+  }, 120_000);
+});
