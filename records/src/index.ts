@@ -7,6 +7,7 @@ export * from './change.js';
 export * from './toCore.js';
 export * from './select.js';
 export * from './sizes.js';
+export * from './simulation.js';
 export * from './sheetName.js';
 export * from './evaluateHead.js';
 export * from './books.js';

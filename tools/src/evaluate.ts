@@ -1,4 +1,4 @@
-/** `npm run -s evaluate -- FILE [--build NAME]`: the evaluation of a bundle as JSON on stdout; problems on stderr, exit code 2. */
+/** `npm run -s evaluate -- FILE [--build NAME] [--simulate]`: the evaluation of a bundle as JSON on stdout; problems on stderr, exit code 2. */
 import { readFileSync } from 'node:fs';
 import { resolve } from 'node:path';
 import { parseArgs } from 'node:util';
@@ -10,12 +10,12 @@ class InputProblem extends Error {}
 function main(): void {
   let parsed;
   try {
-    parsed = parseArgs({ allowPositionals: true, options: { build: { type: 'string' } } });
+    parsed = parseArgs({ allowPositionals: true, options: { build: { type: 'string' }, simulate: { type: 'boolean', default: false } } });
   } catch (error) {
     throw new InputProblem((error as Error).message);
   }
   const [file, ...more] = parsed.positionals;
-  if (!file || more.length > 0) throw new InputProblem('Use: npm run -s evaluate -- FILE [--build NAME]');
+  if (!file || more.length > 0) throw new InputProblem('Use: npm run -s evaluate -- FILE [--build NAME] [--simulate]');
   let text: string;
   try {
     // npm runs this from the project's folder; the path was typed in the user's.
@@ -39,7 +39,7 @@ function main(): void {
     );
   }
   try {
-    process.stdout.write(`${JSON.stringify(evaluateBundle(bundle, builds), null, 2)}\n`);
+    process.stdout.write(`${JSON.stringify(evaluateBundle(bundle, builds, parsed.values.simulate), null, 2)}\n`);
   } catch (error) {
     if (error instanceof RangeError) throw new InputProblem(error.message);
     throw error;

@@ -30,11 +30,13 @@ import {
   evaluateHead,
   evaluateSheetOf,
   toCoreBuild,
+  type SimulatedHead,
   wholesOf,
   type Build,
   type Bundle,
 } from '@alluvium/records';
 import { z } from 'zod';
+import { SimulationReport, simulationOf } from './simulation.js';
 
 const figure = z.number().nullable();
 const Uncertainty = z
@@ -153,6 +155,7 @@ export const Evaluation = z.object({
           open: z.array(z.string()),
           toSettle: z.array(z.object({ act: z.string(), minutes: z.number(), odds: figure, decides: figure })),
           reasons: z.array(z.string()),
+          simulation: SimulationReport.optional(),
           condition: z.enum(['unchecked', 'usable', 'usable after', 'rejected']),
           objections: z.array(z.string()),
         }),
@@ -237,7 +240,11 @@ function side(result: SideResult, book: LeafBook): z.infer<typeof Side> {
  * Evaluates every sheet, and every build against its lineup; a build without a lineup is held against every head of the
  * bundle at its last stage. @throws RangeError when a build's figures fit no engine (a cam no curve can have).
  */
-export function evaluateBundle(bundle: Bundle, builds: readonly Build[] = bundle.builds): Evaluation {
+export function evaluateBundle(
+  bundle: Bundle,
+  builds: readonly Build[] = bundle.builds,
+  simulate: boolean = false,
+): Evaluation {
   const wholes = wholesOf(bundle);
   const say = sayIn('inch');
   const assumptions = assumptionsOf(bundle.assumptions);
@@ -278,6 +285,7 @@ export function evaluateBundle(bundle: Bundle, builds: readonly Build[] = bundle
         : wholes.flatMap((whole) =>
             whole.stages.length ? [{ whole, stageId: whole.stages.at(-1)!.id, sheetId: null }] : [],
           );
+      let first: SimulatedHead | undefined;
       return {
         id: build.id,
         name: build.name,
@@ -294,17 +302,12 @@ export function evaluateBundle(bundle: Bundle, builds: readonly Build[] = bundle
         },
         usefulLift: target.usefulLift ?? null,
         sentence: targetWords(target, say),
-        heads: entries.flatMap(({ whole, stageId, sheetId }) => {
+        heads: entries.flatMap(({ whole, stageId, sheetId }, i) => {
           if (!whole) return [];
-          const { match, verdict, sheet, pooled, result, arrival } = evaluateHead(
-            build,
-            core,
-            target,
-            whole,
-            stageId,
-            sheetId,
-            { sources: bundle.sources, assumptions, say },
-          );
+          const context = { sources: bundle.sources, assumptions, say };
+          const evaluation = evaluateHead(build, core, target, whole, stageId, sheetId, context);
+          const { match, verdict, sheet, pooled, result, arrival } = evaluation;
+          if (i === 0) first = { whole, evaluation };
           const exhaustCurve = result?.exhaust.curve;
           const exhaustLift = core.cam && camLiftOf(core.cam, 'exhaust');
           const exhaust =
@@ -353,6 +356,9 @@ export function evaluateBundle(bundle: Bundle, builds: readonly Build[] = bundle
               },
               ...verdictOf(verdict, match, say),
               reasons: matchWords(match, verdict, target, core.speed, core.cam?.lobeSeparation, say),
+              ...(simulate
+                ? { simulation: simulationOf(build, core, target, { whole, evaluation }, first, context) }
+                : {}),
               condition: arrival.condition,
               objections: arrivalObjections(arrival),
             },

@@ -321,3 +321,32 @@ export function windowWeights(speeds: readonly number[], from: number, to: numbe
 }
 
 export type { Assumed };
+
+/** Speeds of a sweep about the one the build asks for, rising: at most 250 rpm apart, the target among them. */
+export function sweepSpeeds(target: number): number[] {
+  const perMinute = target * 60;
+  const step = Math.min(250, Math.max(25, Math.round((perMinute * 0.8) / 13 / 25) * 25));
+  const up = Math.max(2, Math.round((0.18 * perMinute) / step));
+  const down = Math.min(Math.round((0.58 * perMinute) / step), Math.floor((perMinute - step) / step));
+  return Array.from({ length: down + up + 1 }, (_, i) => (perMinute + (i - down) * step) / 60);
+}
+
+/** The window of speeds a use works in, as shares of the target speed (common practice, no source). */
+export const USE_WINDOWS: Readonly<Record<string, readonly [number, number]>> = {
+  street: [0.5, 1],
+  tow: [0.45, 0.85],
+  drag: [0.78, 1.08],
+  circuit: [0.7, 1.05],
+  marine: [0.5, 1],
+  work: [0.45, 0.9],
+  other: [0.6, 1.05],
+};
+
+/** Speeds at which the assumptions are run: about a third of them, ends and target among them. */
+export function sensitiveSpeeds(speeds: readonly number[], target: number): number[] {
+  const keep = new Set([0, speeds.length - 1, nearest(speeds, target)]);
+  for (let i = 0; i < speeds.length; i += 4) keep.add(i);
+  return [...keep].sort((a, b) => a - b).map((i) => speeds[i]!);
+}
+const nearest = (list: readonly number[], to: number): number =>
+  list.reduce((best, v, i) => (Math.abs(v - to) < Math.abs(list[best]! - to) ? i : best), 0);

@@ -16,6 +16,9 @@ import { DateText, Name, Note, Stored } from './common.js';
 const length = (min: number, max: number, sentence: string) =>
   quantitySchema('length', { min: millimetres(min), max: millimetres(max), sentence });
 
+const pipeArea = (sentence: string) =>
+  quantitySchema('area', { min: 5e-5, max: 0.05, sentence }).nullable().default(null);
+
 export const camLift = quantitySchema('lift', {
   min: inches(0.06),
   max: inches(2),
@@ -130,6 +133,27 @@ export const Build = z
     use: z.enum(USES).default('street'),
     induction: Induction.default({ kind: 'natural' }),
     cam: Cam.nullable().default(null),
+    /** What the simulation takes of the pipes: runner from plenum to head, plenum, throttle; exhaust pipe of a cylinder. */
+    runnerLength: length(10, 3000, 'The runner must lie between 10 and 3000 mm.').nullable().default(null),
+    runnerArea: pipeArea('The runner’s area must lie between 50 and 50,000 mm².'),
+    plenumVolume: quantitySchema('displacement', {
+      min: 1e-5,
+      max: 1,
+      sentence: 'The plenum must lie between 0.01 and 1000 L.',
+    })
+      .nullable()
+      .default(null),
+    inletArea: pipeArea('The throttle’s area must lie between 50 and 50,000 mm².'),
+    primaryLength: length(20, 5000, 'The exhaust pipe must lie between 20 and 5000 mm.').nullable().default(null),
+    primaryArea: pipeArea('The exhaust pipe’s area must lie between 50 and 50,000 mm².'),
+    /** Above the air around, at the speed wanted. */
+    backPressure: quantitySchema('pressure', {
+      min: 1,
+      max: 5e5,
+      sentence: 'Back pressure must lie above 0 and below 5 bar.',
+    })
+      .nullable()
+      .default(null),
     manifoldFlow: quantitySchema('flow', { min: 1e-3, max: 2, sentence: 'The manifold flow must be above zero.' })
       .nullable()
       .default(null),

@@ -71,6 +71,16 @@ const WANTED: readonly BuildField[] = [
   { name: 'speed', kind: 'rotation', label: 'at', required: true },
   { name: 'budget', kind: 'money', label: 'Budget' },
 ];
+/** What only the simulation asks for. */
+const PIPES: readonly BuildField[] = [
+  { name: 'runnerLength', kind: 'length', label: 'Runner length', hint: 'assumed' },
+  { name: 'runnerArea', kind: 'area', label: 'Runner area', hint: 'assumed' },
+  { name: 'plenumVolume', kind: 'displacement', label: 'Plenum volume', hint: 'assumed' },
+  { name: 'inletArea', kind: 'area', label: 'Throttle area', hint: 'assumed' },
+  { name: 'primaryLength', kind: 'length', label: 'Exhaust pipe length', hint: 'assumed' },
+  { name: 'primaryArea', kind: 'area', label: 'Exhaust pipe area', hint: 'assumed' },
+  { name: 'backPressure', kind: 'pressure', label: 'Back pressure', hint: 'assumed' },
+];
 const FACTORS = computed<readonly BuildField[]>(() => [
   {
     name: 'powerPerFlow',
@@ -158,6 +168,13 @@ const FACTORS = computed<readonly BuildField[]>(() => [
           <span class="note">empty means the usual one</span>
         </legend>
         <BuildQuantity v-for="f in FACTORS" :key="f.name" :form="form" :field="f" />
+      </fieldset>
+      <fieldset class="rules">
+        <legend>
+          Manifold and exhaust
+          <span class="note">for the simulation; empty is assumed, and widens its range</span>
+        </legend>
+        <BuildQuantity v-for="f in PIPES" :key="f.name" :form="form" :field="f" />
       </fieldset>
       <aside class="follows">
         <h2>What follows</h2>

@@ -1,0 +1,84 @@
+/** What `evaluate --simulate` prints of a head: the curve over speed, its range, and everything it assumes. */
+import {
+  bandOf,
+  FitStore,
+  responsesAt,
+  sensitiveSpeeds,
+  sensitivities,
+  sweepPoint,
+  sweepSpeeds,
+  type Build as CoreBuild,
+  type TargetResult,
+} from '@alluvium/core';
+import { toSimulation, type Build, type JudgingContext, type SimulatedHead } from '@alluvium/records';
+import { z } from 'zod';
+
+const number = z.number();
+
+export const SimulationReport = z.union([
+  z.object({ problem: z.string() }),
+  z.object({
+    said: z.array(z.string()),
+    assumed: z.array(z.object({ id: z.string(), label: z.string(), value: number, half: number, note: z.string() })),
+    points: z.array(
+      z.union([
+        z.object({
+          speed: number,
+          torque: number,
+          power: number,
+          low: number,
+          high: number,
+          volumetricEfficiency: number,
+          bmep: number,
+          chokeMach: number,
+          residual: number,
+        }),
+        z.object({ speed: number, failed: z.string() }),
+      ]),
+    ),
+  }),
+]);
+export type SimulationReport = z.infer<typeof SimulationReport>;
+
+export function simulationOf(
+  build: Build,
+  core: CoreBuild,
+  target: TargetResult,
+  head: SimulatedHead,
+  baseline: SimulatedHead | undefined,
+  context: JudgingContext,
+): SimulationReport {
+  let setup;
+  try {
+    setup = toSimulation(build, core, target, head, baseline, context);
+  } catch (e) {
+    if (e instanceof RangeError) return { problem: e.message };
+    throw e;
+  }
+  const fits = new FitStore();
+  const speeds = sweepSpeeds(core.speed);
+  const all = speeds.map((speed) => sweepPoint(setup, speed, fits));
+  const good = all.flatMap(({ point }) => (point.ok ? [point] : []));
+  const found = sensitiveSpeeds(speeds, core.speed).flatMap((speed) => {
+    const of = sensitivities(setup, speed, fits);
+    return typeof of === 'string' ? [] : [{ speed, of }];
+  });
+  const band = bandOf(
+    good.map((p) => p.torque),
+    responsesAt(
+      setup,
+      found,
+      good.map((p) => p.speed),
+    ),
+  );
+  return {
+    said: [...setup.said],
+    assumed: setup.assumed.map(({ id, label, value, half, note }) => ({ id, label, value, half, note })),
+    points: all.map(({ speed, point }) => {
+      if (!point.ok) return { speed, failed: point.reason };
+      const { torque, power, filling, bmep, chokeMach, residual } = point;
+      const { low, high } = band[good.indexOf(point)]!;
+      return { speed, torque, power, low, high, volumetricEfficiency: filling, bmep, chokeMach, residual };
+    }),
+  };
+}
