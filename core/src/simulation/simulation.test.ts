@@ -17,6 +17,8 @@ import {
 import { gridOf, plainPipe } from './grid.js';
 import { COARSE, LIVE } from './model.js';
 import { endMemory, solveEnd } from './nozzle.js';
+import { camWanted } from './camSearch.js';
+import { holdsBack } from './holdback.js';
 import { endFlow, pipeOf, reachEnds, stepPipe, take } from './pipe.js';
 import { atSpeed, engineModel, fitPorts, portProfile, simulationSetup, valuesOf, type HeadSetup } from './setup.js';
 import {
@@ -385,5 +387,32 @@ describe('a sweep and its uncertainty', () => {
     }
     expect(all).toBeGreaterThan(40);
     expect(inside / all).toBeGreaterThanOrEqual(0.85);
+  }, 120_000);
+});
+
+describe('what holds a head back, and the cam it wants', () => {
+  it('a small valve is what holds a head back; the parts and the remainder make up the whole', () => {
+    const small = simulationSetup(build, sizes, head(0.5));
+    const h = holdsBack(small, rpm(5600), fits);
+    if (typeof h === 'string') throw new Error(h);
+    const [first] = [...h.parts].sort((a, b) => b.gain - a.gain);
+    expect(first!.part).toBe('valve');
+    expect(first!.gain).toBeGreaterThan(20);
+    expect(h.parts.reduce((s, p) => s + p.gain, 0) + h.remainder).toBeCloseTo(h.all, 6);
+  }, 60_000);
+  it('the cam found is within ½ % of the best of a brute search of 36 cams on the finer grid', () => {
+    const aim = { speeds: [4500, 5600].map(rpm) };
+    const found = camWanted(setup, aim, fits);
+    if (typeof found === 'string') throw new Error(found);
+    let best = 0;
+    for (let l = 98; l <= 120; l += 4.4)
+      for (let c = 94; c <= 120; c += 5.2) {
+        const cam = { lobeSeparation: degrees(l), intakeCentreline: degrees(c) };
+        const all = aim.speeds.map((speed) => solvePoint({ setup, speed, cam }, fits).point);
+        if (all.every((p) => p.ok))
+          best = Math.max(best, all.reduce((s, p) => s + (p as SpeedResult).torque, 0) / all.length);
+      }
+    expect(found.torque).toBeGreaterThan(0.995 * best);
+    expect(found.torque).toBeGreaterThanOrEqual(found.now);
   }, 120_000);
 });
