@@ -76,6 +76,7 @@ export * from './simulation/setup.js';
 export { runPoint, type SpeedPoint, type SpeedResult, type SpeedFailure, type Trace } from './simulation/breathing.js';
 export * from './simulation/sweep.js';
 export * from './simulation/holdback.js';
+export * from './simulation/portSize.js';
 export * from './simulation/camSearch.js';
 export * from './words/arrival.js';
 export * from './words/bench.js';

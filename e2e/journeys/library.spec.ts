@@ -153,6 +153,7 @@ const VIEWS = [
   '/claims/corrow-522?pane=same&other=corrow-417',
   '/claims/corrow-522?pane=questions',
   '/match',
+  '/simulate?build=tarrow-three',
   '/dyno?build=slate-six',
 ];
 

@@ -10,7 +10,10 @@ class InputProblem extends Error {}
 function main(): void {
   let parsed;
   try {
-    parsed = parseArgs({ allowPositionals: true, options: { build: { type: 'string' }, simulate: { type: 'boolean', default: false } } });
+    parsed = parseArgs({
+      allowPositionals: true,
+      options: { build: { type: 'string' }, simulate: { type: 'boolean', default: false } },
+    });
   } catch (error) {
     throw new InputProblem((error as Error).message);
   }

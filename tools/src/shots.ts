@@ -27,12 +27,19 @@ const VIEWS: readonly [name: string, path: string, prepare?: (page: Page) => Pro
     '/claims/ottermoor-230?pane=sources',
     async (page) => page.getByText('What to test next').waitFor(),
   ],
-  ['claims-same', '/claims/corrow-522?pane=same&other=corrow-417'],
   ['match', '/match?build=slate-six'],
   [
     'working',
     '/match?build=slate-six',
     async (page) => page.getByRole('button', { name: /^A 417 early: flow/ }).click(),
+  ],
+  [
+    'simulate',
+    '/simulate?build=slate-six',
+    async (page) => {
+      await page.getByRole('button', { name: 'Stop' }).waitFor();
+      await page.getByRole('button', { name: 'Stop' }).waitFor({ state: 'detached', timeout: 300_000 });
+    },
   ],
   ['dyno', '/dyno?build=slate-six', async (page) => page.getByRole('button', { name: /^417, first pull/ }).click()],
   [

@@ -76,9 +76,9 @@ export function simulationOf(
     assumed: setup.assumed.map(({ id, label, value, half, note }) => ({ id, label, value, half, note })),
     points: all.map(({ speed, point }) => {
       if (!point.ok) return { speed, failed: point.reason };
-      const { torque, power, filling, bmep, chokeMach, residual } = point;
+      const { torque, power, volumetricEfficiency, bmep, chokeMach, residual } = point;
       const { low, high } = band[good.indexOf(point)]!;
-      return { speed, torque, power, low, high, volumetricEfficiency: filling, bmep, chokeMach, residual };
+      return { speed, torque, power, low, high, volumetricEfficiency: volumetricEfficiency, bmep, chokeMach, residual };
     }),
   };
 }

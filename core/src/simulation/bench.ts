@@ -127,3 +127,16 @@ export function fitValve(
     rows: rows.map(({ lift: l, sheet: s, bench, open }) => ({ lift: l, sheet: s, bench, open })),
   };
 }
+
+/** The model's own test: each row's opening run again on the bench, against what the sheet says. */
+export function selfTest(
+  side: 'intake' | 'exhaust',
+  fit: ValveFit,
+  port: readonly AreaPoint[],
+  cell: number,
+): { readonly lift: number; readonly off: number }[] {
+  return fit.rows.map((r) => ({
+    lift: r.lift,
+    off: steadyFlow(side, port, cell, { open: r.open }).flow / r.sheet - 1,
+  }));
+}

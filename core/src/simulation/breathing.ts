@@ -44,7 +44,7 @@ export interface SpeedResult {
   readonly ok: true;
   readonly cycles: number;
   /** Air drawn in against the air that fills the displacement at the state around. */
-  readonly filling: number;
+  readonly volumetricEfficiency: number;
   /** Fresh charge still in the cylinder when both valves are shut, of what came in. */
   readonly trapping: number;
   /** Burned gas in the cylinder when both valves are shut. */
@@ -627,7 +627,7 @@ export class Engine {
       speed,
       ok: true,
       cycles,
-      filling: air / (density * Vd),
+      volumetricEfficiency: air / (density * Vd),
       trapping: mean((s) => s.trapped) / mean((s) => Math.max(1e-12, s.freshIn)),
       residual: mean((s) => s.residual),
       imep,
@@ -742,7 +742,7 @@ export function runPoint(
     const why = engine.cycle();
     if (why) return { point: { speed, ok: false, reason: why } };
     const result = engine.result(n);
-    if (!Number.isFinite(result.imep + result.filling))
+    if (!Number.isFinite(result.imep + result.volumetricEfficiency))
       return { point: { speed, ok: false, reason: 'The cycle came to no figure.' } };
     cycles.push(result);
     if (n < running.least) continue;
@@ -764,7 +764,7 @@ const MOST_WANDER = 0.03;
 function wandersAbout(cycles: readonly SpeedResult[], share: number): boolean {
   const last = cycles.slice(-2 * MANY);
   if (cycles.length < 2 * MANY + 4) return false;
-  return (['filling', 'imep'] as const).every((key) => {
+  return (['volumetricEfficiency', 'imep'] as const).every((key) => {
     const all = last.map((c) => c[key]);
     const of = (list: readonly number[]) => list.reduce((a, b) => a + b, 0) / list.length;
     const whole = Math.max(1e-3, Math.abs(of(all)));
@@ -798,5 +798,5 @@ function settledBy(values: readonly SpeedResult[], share: number): boolean {
     const all = last.map(of);
     return (Math.max(...all) - Math.min(...all)) / Math.max(Math.abs(of(last[2]!)), 1e-3);
   };
-  return range((v) => v.filling) < share && range((v) => v.imep) < share;
+  return range((v) => v.volumetricEfficiency) < share && range((v) => v.imep) < share;
 }

@@ -6,7 +6,7 @@ import { solvePoint, type FitStore } from './sweep.js';
 
 /** What is sought: mean torque over some speeds, or power at one. */
 export interface CamAim {
-  /** Speeds of the window, weighted alike. */
+  /** Speeds it is sought over, weighted alike. */
   readonly speeds: readonly number[];
 }
 

@@ -9,7 +9,7 @@ import { seriesFlow } from '../power/schools.js';
 import { inches, degrees } from '../quantity/units.js';
 import type { Kind } from '../quantity/units.js';
 import type { Leaf } from '../uncertainty/leaf.js';
-import { fitValve, type ValveFit } from './bench.js';
+import { fitValve, selfTest, type ValveFit } from './bench.js';
 import { FUEL_FIGURES, USUAL_FRICTION } from './cylinder.js';
 import { pipeAreaAt, pipesJoined, plainPipe, type AreaPoint } from './grid.js';
 import type { CylinderModel, EngineModel, Lobe } from './model.js';
@@ -277,6 +277,31 @@ export function fitPorts(setup: SimulationSetup, cell: number): Fits {
         cell,
       ),
     })),
+  };
+}
+
+export interface BenchTest {
+  readonly rows: number;
+  /** The greatest share a row is off, and the lifts at which the port as measured cannot pass what the sheet says. */
+  readonly worst: number;
+  readonly full: readonly number[];
+}
+
+/** Whether the model gives every row of the sheets back. */
+export function testBench(setup: SimulationSetup, { cell, ports }: Fits): BenchTest {
+  const tested = ports.flatMap((fit, i) =>
+    (['intake', 'exhaust'] as const).map((side) => ({
+      full: fit[side].full,
+      rows: selfTest(side, fit[side], setup.ports[i]![`${side}Port`], cell).filter(
+        (r) => !fit[side].full.includes(r.lift),
+      ),
+    })),
+  );
+  const rows = tested.flatMap((t) => t.rows);
+  return {
+    rows: rows.length,
+    worst: Math.max(0, ...rows.map((r) => Math.abs(r.off))),
+    full: [...new Set(tested.flatMap((t) => t.full))],
   };
 }
 

@@ -1,6 +1,7 @@
 /** The engine as a whole: what must hold of any engine, and what its pieces are known to give. */
 import { describe, expect, it } from 'vitest';
 import type { Build } from '../evaluate/target.js';
+import { sayIn } from '../quantity/format.js';
 import { cfm, degrees, horsepower, inches, rpm } from '../quantity/units.js';
 import { fitValve, steadyFlow } from './bench.js';
 import { runPoint, type SpeedResult } from './breathing.js';
@@ -15,12 +16,23 @@ import {
   temperatureOfEnthalpy,
 } from './gas.js';
 import { gridOf, plainPipe } from './grid.js';
+import { differenceWords, measureNext } from '../words/simulation.js';
 import { COARSE, LIVE } from './model.js';
 import { endMemory, solveEnd } from './nozzle.js';
 import { camWanted } from './camSearch.js';
 import { holdsBack } from './holdback.js';
+import { sizeWanted } from './portSize.js';
 import { endFlow, pipeOf, reachEnds, stepPipe, take } from './pipe.js';
-import { atSpeed, engineModel, fitPorts, portProfile, simulationSetup, valuesOf, type HeadSetup } from './setup.js';
+import {
+  atSpeed,
+  engineModel,
+  fitPorts,
+  testBench,
+  portProfile,
+  simulationSetup,
+  type HeadSetup,
+  type Values,
+} from './setup.js';
 import {
   bandOf,
   differenceOf,
@@ -30,7 +42,7 @@ import {
   solvePoint,
   sweepPoint,
   traceOf,
-  windowWeights,
+  workingWeights,
 } from './sweep.js';
 
 const ROWS = [
@@ -176,6 +188,12 @@ describe('the virtual bench', () => {
         }
       }
   });
+  it('tests itself on a head: each row run again', () => {
+    const test = testBench(setup, fits.of(setup, LIVE.cell));
+    expect(test.rows).toBe(12);
+    expect(test.worst).toBeLessThan(3e-3);
+    expect(test.worst).toBeGreaterThan(0);
+  });
   it('says where the port as measured cannot pass what the sheet says', () => {
     const narrow = [
       { x: 0, area: 0.9e-3 },
@@ -204,7 +222,7 @@ describe('an engine', () => {
       const settled = { ...COARSE, settled: 5e-4, least: 10 };
       const a = good(runPoint(one, rpm(n), settled).point);
       const b = good(runPoint(all, rpm(n), settled).point);
-      expect(Math.abs(a.filling / b.filling - 1), String(n)).toBeLessThan(2e-3);
+      expect(Math.abs(a.volumetricEfficiency / b.volumetricEfficiency - 1), String(n)).toBeLessThan(2e-3);
     }
   }, 120_000);
   it('15 mm says what 5 mm says: 0.3 points of filling, 0.5 % of torque', () => {
@@ -213,7 +231,7 @@ describe('an engine', () => {
     const b = good(
       solvePoint({ setup, speed, running: { ...LIVE, cell: 0.005, settled: 3e-4, least: 5 } }, fits).point,
     );
-    expect(Math.abs(a.filling - b.filling)).toBeLessThan(3e-3);
+    expect(Math.abs(a.volumetricEfficiency - b.volumetricEfficiency)).toBeLessThan(3e-3);
     expect(Math.abs(a.torque / b.torque - 1)).toBeLessThan(5e-3);
   }, 120_000);
   it('filling falls once the mean inlet Mach index passes about 0.6 (C. F. Taylor, The Internal-Combustion Engine, vol. 1, ch. 6)', () => {
@@ -228,7 +246,7 @@ describe('an engine', () => {
           },
           fits,
         ).point,
-      ).filling;
+      ).volumetricEfficiency;
     const low = at(0.5, 2500);
     const high = at(0.5, 6000);
     expect(high).toBeLessThan(0.75 * low);
@@ -353,21 +371,30 @@ describe('a sweep and its uncertainty', () => {
     expect(-low).toBeGreaterThan(1.3 * Math.abs(high));
   }, 60_000);
   it('what two heads share cancels in their difference: its band is narrower than either', () => {
-    const d = differenceOf(a, b, windowWeights(speeds, rpm(4000), rpm(6000)));
+    const d = differenceOf(a, b, workingWeights(speeds, rpm(4000), rpm(6000)));
     const width = (x: { low: number; high: number }) => x.high - x.low;
     const own = bandOf(b.torque, b.responses);
     d.band.forEach((x, k) => expect(width(x)).toBeLessThan(0.8 * width(own[k]!)));
     expect(d.mean).toBeGreaterThan(0);
     expect(d.odds).toBeGreaterThan(0.9);
     expect(d.of[0]!.change).not.toBe(0);
+    expect(differenceWords('A', 'B', d, speeds, rpm(5600), sayIn('inch'))).toMatch(
+      /^B against A: \+\d+\slb\sft at 5600\srpm.*told apart.*B is ahead over the working speeds/,
+    );
+    // What is measured next leaves less than there is, and names no two heads by one word.
+    const acts = measureNext(d, (leaf) =>
+      leaf.includes('sheet 1:') ? 'B' : leaf.includes('sheet 0.85:') ? 'A' : undefined,
+    );
+    expect(acts.length).toBeGreaterThan(0);
+    expect(new Set(acts.map((x) => x.act)).size).toBe(acts.length);
+    acts.forEach((x) => expect(x.left).toBeLessThan(d.u));
     // Of a head and itself nothing is left.
-    const none = differenceOf(b, b, windowWeights(speeds, 0, 1e9));
+    const none = differenceOf(b, b, workingWeights(speeds, 0, 1e9));
     expect(none.mean).toBe(0);
     none.band.forEach((x) => expect(width(x)).toBeCloseTo(0, 9));
   });
   it('curves from drawn assumptions lie in the band as often as it says', () => {
     // The band is made one assumption at a time; here they move together. Seeded; both ends of it as it is stated.
-    const values = valuesOf(b.setup);
     let seed = 5;
     const next = () => ((seed = (seed * 16807) % 2147483647) / 2147483647) * 2 - 1;
     const band = bandOf(b.torque, b.responses);
@@ -376,7 +403,7 @@ describe('a sweep and its uncertainty', () => {
     for (let i = 0; i < 24; i++) {
       const drawn = Object.fromEntries(
         b.setup.assumed.map((x) => [x.id, x.value + next() * x.half]),
-      ) as unknown as typeof values;
+      ) as unknown as Values;
       [0, 2].forEach((k) => {
         const model = atSpeed(b.setup, engineModel(b.setup, cell, drawn), speeds[k]!);
         const p = runPoint(model, speeds[k]!, COARSE).point;
@@ -415,4 +442,27 @@ describe('what holds a head back, and the cam it wants', () => {
     expect(found.torque).toBeGreaterThan(0.995 * best);
     expect(found.torque).toBeGreaterThanOrEqual(found.now);
   }, 120_000);
+  it('the flat top of port sizes holds the best, at the target and low down', () => {
+    const cramped = simulationSetup(
+      build,
+      sizes,
+      {
+        ...head(),
+        ports: head().ports.map((p) => ({
+          ...p,
+          intakePort: p.intakePort.map((q) => ({ x: q.x, area: 0.95 * q.area })),
+        })),
+      },
+      { runnerLength: 0.28 },
+    );
+    const found = sizeWanted(cramped, [rpm(5600), rpm(3000)], fits);
+    if (typeof found === 'string') throw new Error(found);
+    expect(found.map((f) => f.speed)).toEqual([rpm(5600), rpm(3000)]);
+    for (const f of found) {
+      const best = Math.max(...f.points.map((p) => p.torque));
+      const flat = f.points.filter((p) => p.factor >= f.from && p.factor <= f.to);
+      expect(Math.max(...flat.map((p) => p.torque))).toBe(best);
+      flat.forEach((p) => expect(p.torque).toBeGreaterThan(0.99 * best));
+    }
+  }, 60_000);
 });

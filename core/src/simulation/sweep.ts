@@ -144,7 +144,7 @@ export interface Sensitivity {
   readonly high: number;
 }
 
-const TWO_MORE: Running = { ...COARSE, cycles: 3, least: 3 };
+const TWO_MORE: Running = { ...COARSE, cycles: 2, least: 2 };
 
 /**
  * Each assumption at both ends of its range, at one speed: runs of 30 mm against runs of 30 mm, a few cycles from the
@@ -256,17 +256,17 @@ export interface Difference {
   /** B less A at each speed, Nm, and its own band. */
   readonly torque: readonly number[];
   readonly band: readonly TorqueBand[];
-  /** Odds that B's mean over the window is the greater one, the mean and its standard uncertainty. */
+  /** Odds that B's mean over the working speeds is the greater one, the mean and its standard uncertainty. */
   readonly odds: number;
   readonly mean: number;
   readonly u: number;
   /** The assumption that alone would turn the order soonest, where one within its range does. */
   readonly turns?: { readonly label: string; readonly id: string; readonly value: number };
   /** What each assumption does to the mean difference, for one standard uncertainty, greatest first. */
-  readonly of: readonly { readonly label: string; readonly change: number }[];
+  readonly of: readonly { readonly id: string; readonly label: string; readonly change: number }[];
 }
 
-/** Two heads at the same speeds; `weights` of the window sum to 1. */
+/** Two heads at the same speeds; `weights` sum to 1. */
 export function differenceOf(
   a: { readonly torque: readonly number[]; readonly responses: readonly Response[] },
   b: { readonly torque: readonly number[]; readonly responses: readonly Response[] },
@@ -308,13 +308,13 @@ export function differenceOf(
     mean,
     ...(turning ? { turns: { label: turning.label, id: turning.id, value: turning.value } } : {}),
     of: responses
-      .map((r) => ({ label: r.leaf.label, change: weigh(r.change) }))
+      .map((r) => ({ id: r.leaf.id, label: r.leaf.label, change: weigh(r.change) }))
       .sort((x, y) => Math.abs(y.change) - Math.abs(x.change)),
   };
 }
 
-/** Weights over speeds of a window, falling to nothing outside it; they sum to 1 where any speed lies in it. */
-export function windowWeights(speeds: readonly number[], from: number, to: number): number[] {
+/** Weights of the speeds between two, nothing outside; they sum to 1. */
+export function workingWeights(speeds: readonly number[], from: number, to: number): number[] {
   const inside: number[] = speeds.map((s) => (s >= from - 1e-6 && s <= to + 1e-6 ? 1 : 0));
   const sum = inside.reduce((a, b) => a + b, 0);
   return sum === 0 ? speeds.map(() => 1 / speeds.length) : inside.map((w) => w / sum);
@@ -331,8 +331,8 @@ export function sweepSpeeds(target: number): number[] {
   return Array.from({ length: down + up + 1 }, (_, i) => (perMinute + (i - down) * step) / 60);
 }
 
-/** The window of speeds a use works in, as shares of the target speed (common practice, no source). */
-export const USE_WINDOWS: Readonly<Record<string, readonly [number, number]>> = {
+/** Speeds a use works in, as shares of the target speed (common practice, no source). */
+export const WORKING_SPEEDS: Readonly<Record<string, readonly [number, number]>> = {
   street: [0.5, 1],
   tow: [0.45, 0.85],
   drag: [0.78, 1.08],

@@ -5,6 +5,7 @@ import type { CamFound } from '../simulation/camSearch.js';
 import { CAM_FINENESS } from '../simulation/camSearch.js';
 import type { HeldBack, Part } from '../simulation/holdback.js';
 import type { Difference } from '../simulation/sweep.js';
+import type { SizeWanted } from '../simulation/portSize.js';
 import { oddsWords } from './verdict.js';
 
 /** Odds from which a difference is told. */
@@ -26,7 +27,7 @@ export function apartSpeeds(
   return found;
 }
 
-/** B against A: the difference at the target, the window, where they are told apart, and what would turn it. */
+/** B against A: the difference at the target, over the working speeds, where they are told apart, and what would turn it. */
 export function differenceWords(
   a: string,
   b: string,
@@ -45,12 +46,12 @@ export function differenceWords(
     : 'not told apart at any speed';
   const better =
     d.odds >= TOLD
-      ? `${b} is ahead over the window, ${oddsWords(d.odds)}.`
+      ? `${b} is ahead over the working speeds, ${oddsWords(d.odds)}.`
       : d.odds <= 1 - TOLD
-        ? `${a} is ahead over the window, ${oddsWords(1 - d.odds)}.`
-        : `Over the window ${a} and ${b} can’t be told apart (${oddsWords(d.odds)} for ${b}).`;
+        ? `${a} is ahead over the working speeds, ${oddsWords(1 - d.odds)}.`
+        : `Over the working speeds ${a} and ${b} can’t be told apart (${oddsWords(d.odds)} for ${b}).`;
   const turning = d.turns ? ` What would turn it soonest: ${d.turns.label}.` : '';
-  return `${b} against ${a}: ${torque} at ${turn(speeds[at]!)}, ${mean} over the window; ${where}. ${better}${turning}`;
+  return `${b} against ${a}: ${torque} at ${turn(speeds[at]!)}, ${mean} over the working speeds; ${where}. ${better}${turning}`;
 }
 
 export const PART_WORDS: Readonly<Record<Part, string>> = {
@@ -68,9 +69,8 @@ export function holdbackWords(h: HeldBack, say: Say): string {
   if (!first || first.gain <= 0.005 * h.torque)
     return 'Nothing of the breathing alone holds it back much at this speed.';
   const torque = (n: number) => say.of(n, 'torque', { digits: 0, signed: true });
-  return `At ${say.of(h.speed, 'rotation')} ${PART_WORDS[first.part]} holds it back most: ideal, ${torque(first.gain)}${
-    second && second.gain > 0 ? `; then ${PART_WORDS[second.part]}, ${torque(second.gain)}` : ''
-  }. All of it ideal together: ${torque(h.all)}.`;
+  const then = second && second.gain > 0 ? `; then by ${PART_WORDS[second.part]}, ${torque(second.gain)}` : '';
+  return `Held back most at ${say.of(h.speed, 'rotation')} by ${PART_WORDS[first.part]}: ideal, ${torque(first.gain)}${then}. All of it ideal together: ${torque(h.all)}.`;
 }
 
 /** The cam a head wants, no finer than the optimum is. */
@@ -90,5 +90,73 @@ export function camWords(
   const edge = c.edge ? ' The best lies at the edge of what was searched.' : '';
   return off < CAM_FINENESS + degrees(0.5) || gain < 0.004 * c.now
     ? `${wants}: the cam in the build is as good (${say.of(gain, 'torque', { digits: 0, signed: true })}).${edge}`
-    : `${wants}: ${say.of(gain, 'torque', { digits: 0, signed: true })} over the window against the cam in the build.${edge}`;
+    : `${wants}: ${say.of(gain, 'torque', { digits: 0, signed: true })} over the working speeds against the cam in the build.${edge}`;
+}
+
+/** What would narrow an assumption: the act, by the leaf it is. Those that nothing measures in a shop are left out. */
+const ACTS: readonly (readonly [leaf: RegExp, act: string])[] = [
+  [/:runnerLength$/, 'measure the runner’s length'],
+  [/:runnerArea$/, 'measure the runner’s section'],
+  [/:plenumVolume$/, 'pour the plenum'],
+  [/:inletArea$/, 'measure the throttle'],
+  [/:primaryLength$/, 'measure the exhaust pipe’s length'],
+  [/:primaryArea$/, 'measure the exhaust pipe’s bore'],
+  [/:backPressure$/, 'tap the exhaust for its back pressure'],
+  [/:intake$/, 'flow the intake again, set up anew'],
+  [/:exhaust$/, 'flow the exhaust again, with its pipe'],
+  [/:liftZero$/, 'set the lash and the dial’s zero'],
+  [/:ramp$/, 'read the cam at two heights'],
+];
+
+/** Which measurement narrows a difference most: the act, and the standard uncertainty that would be left of it, Nm. */
+export function measureNext(
+  d: Pick<Difference, 'of' | 'u'>,
+  /** The head a leaf belongs to, where it is one's own. */
+  headOf: (leaf: string) => string | undefined = () => undefined,
+): { readonly act: string; readonly left: number }[] {
+  const whole = Math.hypot(...d.of.map((o) => o.change));
+  return d.of
+    .flatMap((o) => {
+      const act = ACTS.find(([leaf]) => leaf.test(o.id))?.[1];
+      const left = Math.sqrt(Math.max(0, whole ** 2 - o.change ** 2)) * (whole > 0 ? d.u / whole : 1);
+      const head = headOf(o.id);
+      return act ? [{ act: head ? `${act}, ${head}` : act, left }] : [];
+    })
+    .filter((a) => a.left < 0.98 * d.u)
+    .slice(0, 3);
+}
+
+/** A lineup's cams: whether one cam is fair to two heads. */
+export function fairSwapWords(
+  a: { readonly letter: string; readonly cam: CamFound },
+  b: { readonly letter: string; readonly cam: CamFound },
+  now: { lobeSeparation: number; intakeCentreline: number },
+  say: Say,
+): string {
+  const apart = (p: { lobeSeparation: number; intakeCentreline: number }, q: typeof p) =>
+    Math.max(Math.abs(p.lobeSeparation - q.lobeSeparation), Math.abs(p.intakeCentreline - q.intakeCentreline));
+  const between = apart(a.cam.at, b.cam.at);
+  const off = (x: CamFound) => say.of(apart(x.at, now), 'angle', { digits: 0 });
+  const gain = (x: CamFound) => say.of(x.torque - x.now, 'torque', { digits: 0, signed: true });
+  if (between <= CAM_FINENESS * Math.SQRT2)
+    return `${a.letter} and ${b.letter} want the same cam, as far as can be told: a back-to-back test on one cam is fair.`;
+  return `The cam in the build is ${off(a.cam)} from ${a.letter}’s own and ${off(b.cam)} from ${b.letter}’s: on its own cam ${a.letter} gains ${gain(a.cam)}, ${b.letter} ${gain(b.cam)}. A back-to-back test on one cam tells heads and cam together; a difference smaller than that says nothing of the heads.`;
+}
+
+/** Port size about the one measured, at one speed. */
+export function sizeWords(letter: string, s: SizeWanted, say: Say): string {
+  const share = (f: number) => say.of(f - 1, 'percent', { digits: 0, signed: true });
+  const here = s.from <= 1 && s.to >= 1;
+  const tried = s.points.map((p) => p.factor);
+  const edge = s.from === Math.min(...tried) || s.to === Math.max(...tried);
+  const flat =
+    s.from === s.to
+      ? `best at ${share(s.from)} of area`
+      : `from ${share(s.from)} to ${share(s.to)} of area within half a per cent of the best`;
+  const word = here
+    ? 'the port is on the flat top'
+    : s.from > 1
+      ? 'a larger port would do more'
+      : 'a smaller port would do more';
+  return `${letter} at ${say.of(s.speed, 'rotation')}: ${word} (${flat}${edge ? ', the edge of what was tried' : ''}).`;
 }

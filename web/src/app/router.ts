@@ -10,6 +10,7 @@ export const STEPS = [
   { name: 'compare', title: 'Compare', needsBuild: true },
   { name: 'claims', title: 'Claims', needsBuild: false },
   { name: 'match', title: 'Match', needsBuild: true },
+  { name: 'simulate', title: 'Simulate', needsBuild: true },
   { name: 'dyno', title: 'Dyno', needsBuild: true },
 ] as const;
 
@@ -75,6 +76,12 @@ export const router = createRouter({
       meta: { title: 'Claims' },
     },
     { path: '/match', name: 'match', component: () => import('../match/MatchPage.vue'), meta: { title: 'Match' } },
+    {
+      path: '/simulate',
+      name: 'simulate',
+      component: () => import('../simulation/SimulationPage.vue'),
+      meta: { title: 'Simulate' },
+    },
     { path: '/dyno', name: 'dyno', component: () => import('../dyno/DynoPage.vue'), meta: { title: 'Dyno' } },
     {
       path: '/backups',

@@ -1,0 +1,131 @@
+<script setup lang="ts">
+import { differenceOf, differenceWords, measureNext, responsesAt, workingWeights } from '@alluvium/core';
+import { computed, ref } from 'vue';
+import { useSettings } from '../state/settings.js';
+import type { ReadyHead } from './ready.js';
+import SweepChart, { type Line } from './SweepChart.vue';
+import type { Curve } from './useSweep.js';
+
+/** Every other head against the first: by how much, where they are told apart, what would settle it. */
+const props = defineProps<{
+  heads: readonly ReadyHead[];
+  curves: ReadonlyMap<string, Curve>;
+  target: number;
+  working: readonly [number, number];
+}>();
+const settings = useSettings();
+/** Over the speeds at which both settled. */
+const differences = computed(() => {
+  const [a, ...others] = props.heads;
+  const base = a && props.curves.get(a.id);
+  if (!a || !base?.band) return [];
+  return others.flatMap((b) => {
+    const own = props.curves.get(b.id);
+    if (!own?.band) return [];
+    const shared = base.points.map((p) => p.speed).filter((s) => own.points.some((q) => q.speed === s));
+    if (shared.length < 2) return [];
+    const of = (h: ReadyHead, c: Curve) => ({
+      torque: shared.map((s) => c.points.find((p) => p.speed === s)!.torque),
+      responses: responsesAt(h.setup, c.sensitive, shared),
+    });
+    const d = differenceOf(of(a, base), of(b, own), workingWeights(shared, ...props.working));
+    return [
+      { head: b, d, speeds: shared, words: differenceWords(a.letter, b.letter, d, shared, props.target, settings.say) },
+    ];
+  });
+});
+const lines = computed((): Line[] =>
+  differences.value.map(({ head, d, speeds }) => ({
+    name: head.letter,
+    index: head.index,
+    points: speeds.map((speed, k) => ({ speed, value: d.torque[k]!, low: d.band[k]!.low, high: d.band[k]!.high })),
+  })),
+);
+const chosen = ref('');
+const one = computed(() => differences.value.find((d) => d.head.id === chosen.value) ?? differences.value[0]);
+const drivers = computed(() =>
+  (one.value?.d.of ?? [])
+    .slice(0, 4)
+    .map((x) => `${x.label} (${settings.say.of(Math.abs(x.change), 'torque', { digits: 1 })})`)
+    .join(', '),
+);
+const headOf = (leaf: string) => {
+  const own = props.heads.filter((h) => h.setup.assumed.some((a) => `simulation:${a.leaf}` === leaf));
+  return own.length === 1 ? own[0]!.letter : undefined;
+};
+const next = computed(() => (one.value ? measureNext(one.value.d, headOf) : []));
+</script>
+
+<template>
+  <div>
+    <h2>Against {{ heads[0]!.letter }} {{ heads[0]!.name }}</h2>
+    <template v-if="one">
+      <p v-for="d in differences" :key="d.head.id" class="reading">{{ d.words }}</p>
+      <label v-if="differences.length > 1" class="pick">
+        <span class="note">range of</span>
+        <el-select
+          v-model="chosen"
+          size="small"
+          :placeholder="one.head.letter"
+          aria-label="Which difference’s range is drawn"
+        >
+          <el-option v-for="d in differences" :key="d.head.id" :value="d.head.id" :label="d.head.letter" />
+        </el-select>
+      </label>
+      <SweepChart
+        :lines="lines"
+        kind="torque"
+        label="Difference of torque"
+        :target="{ speed: target }"
+        :working="working"
+        :band="one.head.index"
+        :digits="0"
+        zero
+      />
+      <p class="note">What {{ one.head.letter }}’s difference hangs on most: {{ drivers }}.</p>
+      <template v-if="next.length">
+        <h3>What to measure next</h3>
+        <ul class="note">
+          <li v-for="n in next" :key="n.act">
+            {{ n.act }}: leaves ±{{ settings.say.of(n.left, 'torque', { digits: 1 }) }} of ±{{
+              settings.say.of(one.d.u, 'torque', { digits: 1 })
+            }}
+          </li>
+        </ul>
+      </template>
+    </template>
+    <p v-else class="note">
+      {{
+        heads.length < 2
+          ? 'Add a second head to the lineup to compare.'
+          : 'Differences are read once the assumptions have been run.'
+      }}
+    </p>
+  </div>
+</template>
+
+<style scoped>
+h2 {
+  margin: 0 0 6px;
+}
+h3 {
+  margin: 8px 0 2px;
+  font-size: 15px;
+}
+ul {
+  margin: 0;
+  padding-left: 18px;
+}
+.reading {
+  margin: 4px 0 8px;
+  font-size: 16px;
+}
+.pick {
+  display: flex;
+  align-items: center;
+  gap: 8px;
+}
+.pick .el-select {
+  width: 76px;
+}
+</style>

@@ -1,0 +1,115 @@
+<script setup lang="ts">
+import { camWords, fairSwapWords, holdbackWords, sizeWords, type BenchTest } from '@alluvium/core';
+import { computed } from 'vue';
+import { useSettings } from '../state/settings.js';
+import AskPane from './AskPane.vue';
+import type { Pool } from './pool.js';
+import type { ReadyHead } from './ready.js';
+import { useAsk } from './useAsk.js';
+
+/** What holds each head back, the cam it wants, the port size, and whether the model gives the sheets back. */
+const props = defineProps<{
+  heads: readonly ReadyHead[];
+  pool: Pool;
+  speeds: readonly number[];
+  target: number;
+  /** Speeds the build works in. */
+  working: readonly [number, number];
+}>();
+const settings = useSettings();
+const inside = computed(() => props.speeds.filter((s) => s >= props.working[0] - 1e-6 && s <= props.working[1] + 1e-6));
+const heads = () => props.heads;
+const hold = useAsk<'holdback'>(props.pool, heads, (h) => ({ kind: 'holdback', setup: h.setup, speed: props.target }));
+const cam = useAsk<'cam'>(props.pool, heads, (h) => {
+  const some = inside.value.length > 0 ? inside.value : [props.target];
+  const speeds = [some[0]!, some[Math.floor(some.length / 2)]!, some.at(-1)!];
+  return { kind: 'cam', setup: h.setup, speeds: [...new Set(speeds)] };
+});
+const size = useAsk<'size'>(props.pool, heads, (h) => ({
+  kind: 'size',
+  setup: h.setup,
+  speeds: [props.target, inside.value[0] ?? props.speeds[0]!],
+}));
+const bench = useAsk<'bench'>(props.pool, heads, (h) => ({ kind: 'bench', setup: h.setup }));
+
+/** Answers in the order of the heads; one that could not be given is a sentence already. */
+function told<A>(
+  answers: ReadonlyMap<string, A | string>,
+  say: (h: ReadyHead, answer: A) => string | string[],
+): string[] {
+  return props.heads.flatMap((h) => {
+    const answer = answers.get(h.id);
+    if (answer === undefined) return [];
+    return typeof answer === 'string' ? [`${h.letter}: ${answer}`] : say(h, answer);
+  });
+}
+const holds = computed(() => told(hold.answers, (h, a) => `${h.letter}: ${holdbackWords(a, settings.say)}`));
+const cams = computed(() => {
+  const found = props.heads.flatMap((h) => {
+    const a = cam.answers.get(h.id);
+    return a && typeof a !== 'string' ? [{ letter: h.letter, cam: a, now: h.setup.cam }] : [];
+  });
+  const [first, ...others] = found;
+  return [
+    ...told(cam.answers, (h, a) => camWords(h.letter, a, h.setup.cam, settings.say)),
+    ...(first ? others.map((b) => fairSwapWords(first, b, first.now, settings.say)) : []),
+  ];
+});
+const sizes = computed(() => told(size.answers, (h, a) => a.map((s) => sizeWords(h.letter, s, settings.say))));
+const benchWords = (h: ReadyHead, { rows, worst, full }: BenchTest): string => {
+  const tight = full.length
+    ? ` At ${full.map((l) => settings.say.of(l, 'lift')).join(', ')} the port as measured cannot pass what the sheet says: its sizes or the sheet are wrong.`
+    : '';
+  return `${h.letter}: ${rows} rows given back within ${settings.say.of(worst, 'percent', { digits: 2 })}.${tight}`;
+};
+const benches = computed(() => told(bench.answers, benchWords));
+</script>
+
+<template>
+  <div class="asks">
+    <AskPane
+      title="What holds it back"
+      button="Make each part ideal in turn"
+      :busy="hold.busy.value"
+      :problem="hold.problem.value"
+      :sentences="holds"
+      note="At the target speed. The parts do not add up to the whole."
+      @ask="hold.ask"
+    />
+    <AskPane
+      title="Cam it wants"
+      button="Find each head’s cam"
+      :busy="cam.busy.value"
+      :problem="cam.problem.value"
+      :sentences="cams"
+      note="Lobes as they are, moved: mean torque over the working speeds, within 98° to 120° of lobe separation. Idle, valve-to-piston room and springs are not looked at."
+      @ask="cam.ask"
+    />
+    <AskPane
+      title="Port size"
+      button="Try other port areas"
+      :busy="size.busy.value"
+      :problem="size.problem.value"
+      :sentences="sizes"
+      note="Port and runner scaled together, the flow sheet kept: what changes is the velocity and the waves."
+      @ask="size.ask"
+    />
+    <AskPane
+      title="Self-test"
+      button="Flow the model on the virtual bench"
+      :busy="bench.busy.value"
+      :problem="bench.problem.value"
+      :sentences="benches"
+      note="The port with its valve, run steady at 28 in of water, must give each row of the sheet back."
+      @ask="bench.ask"
+    />
+  </div>
+</template>
+
+<style scoped>
+.asks {
+  display: grid;
+  grid-template-columns: repeat(auto-fit, minmax(min(400px, 100%), 1fr));
+  gap: 0 34px;
+}
+</style>

@@ -1,0 +1,103 @@
+<script setup lang="ts">
+import { computed, ref } from 'vue';
+import { useSettings } from '../state/settings.js';
+import CyclePane from './CyclePane.vue';
+import { saveCycle } from './exportSweep.js';
+import type { Pool } from './pool.js';
+import type { ReadyHead } from './ready.js';
+import { useAsk } from './useAsk.js';
+
+/** The last cycle of two heads at a speed. */
+const props = defineProps<{
+  heads: readonly ReadyHead[];
+  pool: Pool;
+  speeds: readonly number[];
+  target: number;
+  fileName: string;
+}>();
+const settings = useSettings();
+const speed = ref<number>();
+const at = computed(() => (props.speeds.includes(speed.value!) ? speed.value! : props.target));
+const second = ref('');
+const pair = computed(() => {
+  const other = props.heads.slice(1).find((h) => h.id === second.value) ?? props.heads[1];
+  return [props.heads[0]!, ...(other ? [other] : [])];
+});
+const trace = useAsk<'trace'>(
+  props.pool,
+  () => pair.value,
+  (h) => ({ kind: 'trace', setup: h.setup, speed: at.value }),
+);
+const traces = computed(() =>
+  pair.value.flatMap((h) => {
+    const t = trace.answers.get(h.id);
+    return t && typeof t !== 'string' ? [{ name: `${h.letter} ${h.name}`, index: h.index, trace: t }] : [];
+  }),
+);
+const refused = computed(() =>
+  pair.value.flatMap((h) => {
+    const t = trace.answers.get(h.id);
+    return typeof t === 'string' ? [`${h.letter}: ${t}`] : [];
+  }),
+);
+</script>
+
+<template>
+  <div>
+    <h2>Inside the cycle</h2>
+    <div class="bar no-print">
+      <label>
+        <span class="note">at</span>
+        <el-select
+          :model-value="at"
+          size="small"
+          class="speed"
+          aria-label="Speed of the cycle"
+          @update:model-value="speed = $event"
+        >
+          <el-option v-for="s in speeds" :key="s" :value="s" :label="settings.say.of(s, 'rotation')" />
+        </el-select>
+      </label>
+      <label v-if="heads.length > 2">
+        <span class="note">{{ heads[0]!.letter }} and</span>
+        <el-select v-model="second" size="small" :placeholder="heads[1]!.letter" aria-label="Second head">
+          <el-option v-for="h in heads.slice(1)" :key="h.id" :value="h.id" :label="h.letter" />
+        </el-select>
+      </label>
+      <el-button size="small" :loading="trace.busy.value" :disabled="trace.busy.value" @click="trace.ask">
+        Run the cycle
+      </el-button>
+      <el-button v-if="traces.length" size="small" @click="saveCycle(`${fileName}, cycle`, traces)">
+        Export CSV
+      </el-button>
+    </div>
+    <p v-if="trace.problem.value" class="loss" role="alert">{{ trace.problem.value }}</p>
+    <p v-for="r in refused" :key="r" class="caution">{{ r }}</p>
+    <CyclePane v-if="traces.length" :traces="traces" />
+    <p v-else class="note">Lift, flow, pressures and Mach number over crank angle, and the waves along the intake.</p>
+  </div>
+</template>
+
+<style scoped>
+h2 {
+  margin: 14px 0 6px;
+}
+.bar {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  gap: 8px 22px;
+  margin: 4px 0;
+}
+label {
+  display: flex;
+  align-items: center;
+  gap: 8px;
+}
+.el-select {
+  width: 76px;
+}
+.speed {
+  width: 130px;
+}
+</style>

@@ -1,0 +1,369 @@
+<script setup lang="ts">
+import { sweepSpeeds, WORKING_SPEEDS, workingWeights, type Kind, type SpeedResult } from '@alluvium/core';
+import { toSimulation } from '@alluvium/records';
+import { computed, ref } from 'vue';
+import { useComparison, type CompareHead } from '../data/comparison.js';
+import { useJudging } from '../data/judging.js';
+import NoBuild from '../parts/NoBuild.vue';
+import TabRow from '../parts/TabRow.vue';
+import WorkedNumber from '../parts/WorkedNumber.vue';
+import { saveSvg } from '../charts/save.js';
+import { useSettings } from '../state/settings.js';
+import AssumedTable from './AssumedTable.vue';
+import DifferencePane from './DifferencePane.vue';
+import { saveSweep } from './exportSweep.js';
+import HeadAsks from './HeadAsks.vue';
+import InsidePane from './InsidePane.vue';
+import type { ReadyHead } from './ready.js';
+import SweepChart, { type Line } from './SweepChart.vue';
+import { useSweep, type Curve } from './useSweep.js';
+import WhatIf from './WhatIf.vue';
+
+/** Each head in this engine, breath by breath: its curve over speed, what is sure of the difference, and the cam it wants. */
+const settings = useSettings();
+const { active, heads, shown, loading, error } = useComparison();
+const judging = useJudging();
+
+const asked = computed(() =>
+  shown.value.map((h): ReadyHead | { readonly h: CompareHead; readonly problem: string } => {
+    const baseline = heads.value[0];
+    try {
+      const setup = toSimulation(
+        active.value!.build,
+        active.value!.core,
+        active.value!.target!,
+        { whole: h.whole, evaluation: h },
+        baseline && { whole: baseline.whole, evaluation: baseline },
+        judging.value,
+      );
+      return { ...h, setup };
+    } catch (e) {
+      if (e instanceof RangeError) return { h, problem: e.message };
+      throw e;
+    }
+  }),
+);
+const ready = computed(() => asked.value.filter((a): a is ReadyHead => 'setup' in a));
+const refused = computed(() => asked.value.flatMap((a) => ('problem' in a ? [a] : [])));
+const target = computed(() => active.value?.core.speed ?? 1);
+const speeds = computed(() => sweepSpeeds(target.value));
+const sweep = useSweep(
+  () => ready.value.map(({ id, setup }) => ({ id, setup })),
+  () => speeds.value,
+  () => target.value,
+);
+const byId = computed(() => new Map(sweep.curves.value.map((c) => [c.id, c])));
+const curveOf = (h: ReadyHead): Curve | undefined => byId.value.get(h.id);
+
+const QUANTITIES = [
+  ['power', 'Power'],
+  ['torque', 'Torque'],
+  ['volumetricEfficiency', 'VE'],
+  ['bmep', 'BMEP'],
+  ['chokeMach', 'Mach at choke'],
+  ['residual', 'Residuals'],
+] as const;
+type Shown = (typeof QUANTITIES)[number][0];
+const KINDS: Readonly<Record<Shown, Kind>> = {
+  power: 'power',
+  torque: 'torque',
+  volumetricEfficiency: 'percent',
+  bmep: 'pressure',
+  chokeMach: 'ratio',
+  residual: 'percent',
+};
+const DIGITS: Readonly<Partial<Record<Shown, number>>> = {
+  power: 0,
+  torque: 0,
+  volumetricEfficiency: 0,
+  chokeMach: 2,
+  residual: 1,
+};
+const what = ref<Shown>('power');
+const bandFor = ref<string>('');
+const turn = (p: { speed: number }) => 2 * Math.PI * p.speed;
+const anyPoint = computed(() => sweep.curves.value.some((c) => c.points.length > 0));
+const lines = computed((): Line[] =>
+  ready.value.map((h) => {
+    const curve = curveOf(h);
+    const scale = (p: SpeedResult, torque: number) => (what.value === 'power' ? torque * turn(p) : torque);
+    const banded = what.value === 'power' || what.value === 'torque';
+    return {
+      name: h.letter,
+      index: h.index,
+      points: (curve?.points ?? []).map((p, k) => ({
+        speed: p.speed,
+        value: p[what.value],
+        ...(banded && curve?.band ? { low: scale(p, curve.band[k]!.low), high: scale(p, curve.band[k]!.high) } : {}),
+      })),
+      ...(banded && h.id === bandHead.value
+        ? { ghost: (curve?.single ?? []).map((p) => ({ speed: p.speed, value: p[what.value] })) }
+        : {}),
+    };
+  }),
+);
+/** Whose band is drawn: one at a time, else nothing could be told. */
+const bandHead = computed(() =>
+  ready.value.some((h) => h.id === bandFor.value) ? bandFor.value : (ready.value[0]?.id ?? ''),
+);
+const bandIndex = computed(() => ready.value.find((h) => h.id === bandHead.value)?.index);
+
+/** Speeds the build works in. */
+const working = computed((): [number, number] => {
+  const [from, to] = WORKING_SPEEDS[active.value?.build.use ?? 'other']!;
+  return [from * target.value, to * target.value];
+});
+const sumUp = (h: ReadyHead) => {
+  const points = curveOf(h)?.points ?? [];
+  if (points.length === 0) return undefined;
+  const weights = workingWeights(
+    points.map((p) => p.speed),
+    ...working.value,
+  );
+  const peak = points.reduce((a, b) => (b.power > a.power ? b : a));
+  const at = points.find((p) => Math.abs(p.speed - target.value) < 1e-6);
+  return { mean: points.reduce((s, p, k) => s + weights[k]! * p.torque, 0), peak, at };
+};
+/** The rule of thumb beside the simulation, and whether it lies outside its range at the peak. */
+const ruleOf = (h: ReadyHead) => {
+  const power = h.match.schools.find((s) => s.id === 'peak-flow')?.power;
+  const curve = curveOf(h);
+  if (!power || !curve?.band || curve.points.length === 0) return power ? { power, word: '' } : undefined;
+  const k = curve.points.reduce((best, p, i) => (p.power > curve.points[best]!.power ? i : best), 0);
+  const scale = 2 * Math.PI * curve.points[k]!.speed;
+  const { low, high } = curve.band[k]!;
+  const word = power.value > high * scale ? 'above its range' : power.value < low * scale ? 'below its range' : '';
+  return { power, word };
+};
+const chart = ref<InstanceType<typeof SweepChart>>();
+const fileName = computed(() => `${active.value?.build.name ?? 'engine'} simulated`);
+const share = computed(() =>
+  sweep.asked.value === 0 ? 100 : Math.round((100 * sweep.done.value) / sweep.asked.value),
+);
+const running = computed(() => sweep.done.value < sweep.asked.value);
+</script>
+
+<template>
+  <section v-if="active?.target && !loading && !error">
+    <header>
+      <h1>Simulate</h1>
+      <span class="note">
+        each head in this engine, breath by breath; differences first, absolute power second; SAE J1349 air
+      </span>
+      <span class="acts no-print">
+        <el-button size="small" :disabled="!ready.length" @click="chart?.svg && saveSvg(chart.svg, fileName)">
+          Save SVG
+        </el-button>
+        <el-button
+          size="small"
+          :disabled="!ready.length"
+          @click="
+            saveSweep(
+              fileName,
+              ready.map((h) => ({ name: h.name, setup: h.setup, curve: curveOf(h)! })).filter((h) => h.curve),
+            )
+          "
+        >
+          Export CSV
+        </el-button>
+      </span>
+    </header>
+    <p v-for="r in refused" :key="r.h.id" class="caution">
+      {{ r.h.letter }} {{ r.h.name }} is not run: {{ r.problem }}
+    </p>
+    <template v-if="ready.length">
+      <div class="progress" aria-live="polite">
+        <template v-if="running">
+          <el-progress
+            :percentage="share"
+            :stroke-width="6"
+            :show-text="false"
+            aria-label="How much of the simulation has run"
+          />
+          <span class="note">{{ sweep.done.value }} of {{ sweep.asked.value }} runs</span>
+          <el-button size="small" @click="sweep.cancel">Stop</el-button>
+        </template>
+        <template v-else-if="sweep.stopped.value">
+          <span class="note">Stopped: what was run stands.</span>
+          <el-button size="small" @click="sweep.begin">Go on</el-button>
+        </template>
+        <p v-if="sweep.problem.value" class="loss" role="alert">{{ sweep.problem.value }}</p>
+      </div>
+      <div class="two">
+        <div>
+          <div class="bar">
+            <TabRow v-model="what" label="What is drawn" kind="radio" :options="QUANTITIES" />
+            <label v-if="what === 'power' || what === 'torque'" class="band">
+              <span class="note">range of</span>
+              <el-select
+                v-model="bandFor"
+                size="small"
+                :placeholder="ready.find((h) => h.id === bandHead)?.letter"
+                aria-label="Whose range is drawn"
+              >
+                <el-option v-for="h in ready" :key="h.id" :value="h.id" :label="h.letter" />
+              </el-select>
+            </label>
+          </div>
+          <p v-if="!anyPoint" class="note">
+            {{ running ? 'The speed wanted is run first.' : 'Nothing has been run yet.' }}
+          </p>
+          <SweepChart
+            v-else
+            ref="chart"
+            :lines="lines"
+            :kind="KINDS[what]"
+            :label="QUANTITIES.find(([q]) => q === what)![1]"
+            :target="{ speed: target, ...(what === 'power' ? { value: active.core.power } : {}) }"
+            :working="working"
+            :band="bandIndex"
+            :digits="DIGITS[what]"
+          />
+          <p class="note">
+            Shaded: the speeds a {{ active.build.use }} engine works in, and the 95 % range of one head, most of which
+            all heads share. Thin: one runner length alone; the curve is the mean over what is not known of it.
+          </p>
+          <table class="ruled">
+            <thead>
+              <tr>
+                <th>head</th>
+                <th class="num">at the target</th>
+                <th class="num">peak</th>
+                <th class="num">at</th>
+                <th class="num">mean torque over the working speeds</th>
+                <th class="num">rule of thumb</th>
+              </tr>
+            </thead>
+            <tbody>
+              <tr v-for="h in ready" :key="h.id">
+                <td>{{ h.letter }} {{ h.name }}</td>
+                <template v-if="sumUp(h)">
+                  <td class="num">
+                    {{ sumUp(h)!.at ? settings.say.of(sumUp(h)!.at!.power, 'power', { digits: 0 }) : '–' }}
+                  </td>
+                  <td class="num">{{ settings.say.of(sumUp(h)!.peak.power, 'power', { digits: 0 }) }}</td>
+                  <td class="num">{{ settings.say.of(sumUp(h)!.peak.speed, 'rotation') }}</td>
+                  <td class="num">{{ settings.say.of(sumUp(h)!.mean, 'torque', { digits: 0 }) }}</td>
+                  <td class="num">
+                    <WorkedNumber :working="ruleOf(h)?.power" terse :book="h.verdict.book" />
+                    <span v-if="ruleOf(h)?.word" class="note rule">{{ ruleOf(h)!.word }}</span>
+                  </td>
+                </template>
+                <td v-else colspan="5" class="note">not run yet</td>
+              </tr>
+            </tbody>
+          </table>
+          <p v-if="ready.some((h) => ruleOf(h)?.word)" class="note">
+            The rule of thumb takes the peak flow alone for the power; it knows neither this cam nor the exhaust, and is
+            a ceiling of the breathing.
+          </p>
+          <template v-for="h in ready" :key="h.id">
+            <p v-for="f in curveOf(h)?.failed ?? []" :key="f.speed" class="caution">
+              {{ h.letter }} at {{ settings.say.of(f.speed, 'rotation') }}: {{ f.reason }} The line breaks there.
+            </p>
+          </template>
+        </div>
+        <div>
+          <DifferencePane :heads="ready" :curves="byId" :target="target" :working="working" />
+        </div>
+      </div>
+      <HeadAsks :heads="ready" :pool="sweep.pool" :speeds="speeds" :target="target" :working="working" />
+      <h2>What if</h2>
+      <WhatIf :heads="ready" :speeds="speeds" :target="target" />
+      <InsidePane :heads="ready" :pool="sweep.pool" :speeds="speeds" :target="target" :file-name="fileName" />
+      <h2>What was assumed</h2>
+      <AssumedTable :heads="ready" />
+      <p class="caution">
+        A model of the breathing: it knows nothing of detonation, valve float, oil or the strength of parts. No figure
+        here is a licence to run an engine harder or to cut deeper.
+      </p>
+    </template>
+    <p v-else-if="heads.length === 0" class="reading">
+      No head is in the lineup yet. Open one under
+      <RouterLink to="/heads">Heads</RouterLink>
+      and add it.
+    </p>
+  </section>
+  <p v-else-if="active && !active.target" class="reading">
+    {{ active.problem }}
+    <RouterLink :to="{ name: 'target', query: { build: active.build.id } }">Correct the target</RouterLink>
+  </p>
+  <NoBuild v-else :loading="loading" :error="error" />
+</template>
+
+<style scoped>
+header {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: baseline;
+  gap: 22px;
+}
+.acts {
+  margin-left: auto;
+}
+.progress {
+  display: flex;
+  align-items: center;
+  gap: 14px;
+  min-height: 30px;
+}
+.progress .el-progress {
+  width: 220px;
+}
+.two {
+  display: grid;
+  grid-template-columns: minmax(0, 3fr) minmax(300px, 2fr);
+  gap: 34px;
+}
+@media (max-width: 900px) {
+  .two {
+    grid-template-columns: minmax(0, 1fr);
+  }
+}
+.bar {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  gap: 8px 22px;
+  margin: 4px 0;
+}
+.bar :deep(.row) {
+  flex-wrap: wrap;
+  row-gap: 4px;
+}
+.band {
+  display: flex;
+  align-items: center;
+  gap: 8px;
+}
+.band .el-select {
+  width: 76px;
+}
+.band .el-select.wide {
+  width: 130px;
+}
+h3 {
+  margin: 8px 0 2px;
+  font-size: 15px;
+}
+ul {
+  margin: 0;
+  padding-left: 18px;
+}
+.rule {
+  display: block;
+}
+.even {
+  grid-template-columns: minmax(0, 1fr) minmax(0, 1fr);
+}
+h2 {
+  margin: 14px 0 6px;
+}
+.two > div > h2:first-child {
+  margin-top: 0;
+}
+.reading {
+  margin: 4px 0 8px;
+  font-size: 16px;
+}
+</style>

@@ -1,0 +1,75 @@
+import {
+  camWanted,
+  FitStore,
+  holdsBack,
+  LIVE,
+  sensitivities,
+  solvePoint,
+  sweepPoint,
+  testBench,
+  traceOf,
+  sizeWanted,
+  type CamAt,
+  type CamFound,
+  type HeldBack,
+  type Sensitivity,
+  type SimulationSetup,
+  type SpeedPoint,
+  type SweepPoint,
+  type BenchTest,
+  type SizeWanted,
+  type Trace,
+} from '@alluvium/core';
+
+/** Jobs are independent of each other: any worker takes any. */
+export type Job =
+  | { readonly kind: 'single'; readonly setup: SimulationSetup; readonly speed: number; readonly cam?: CamAt }
+  | { readonly kind: 'sweep'; readonly setup: SimulationSetup; readonly speed: number }
+  | { readonly kind: 'sensitivities'; readonly setup: SimulationSetup; readonly speed: number }
+  | { readonly kind: 'trace'; readonly setup: SimulationSetup; readonly speed: number }
+  | { readonly kind: 'holdback'; readonly setup: SimulationSetup; readonly speed: number }
+  | { readonly kind: 'size'; readonly setup: SimulationSetup; readonly speeds: readonly number[] }
+  | { readonly kind: 'bench'; readonly setup: SimulationSetup }
+  | { readonly kind: 'cam'; readonly setup: SimulationSetup; readonly speeds: readonly number[] };
+
+export interface Answers {
+  single: SpeedPoint;
+  sweep: SweepPoint;
+  sensitivities: Sensitivity[] | string;
+  trace: Trace | string;
+  holdback: HeldBack | string;
+  cam: CamFound | string;
+  size: SizeWanted[] | string;
+  bench: BenchTest | string;
+}
+
+const fits = new FitStore();
+
+function answer(job: Job): Answers[Job['kind']] {
+  switch (job.kind) {
+    case 'single':
+      return solvePoint(job, fits).point;
+    case 'sweep':
+      return sweepPoint(job.setup, job.speed, fits);
+    case 'sensitivities':
+      return sensitivities(job.setup, job.speed, fits);
+    case 'trace':
+      return traceOf(job, fits);
+    case 'holdback':
+      return holdsBack(job.setup, job.speed, fits);
+    case 'size':
+      return sizeWanted(job.setup, job.speeds, fits);
+    case 'bench':
+      try {
+        return testBench(job.setup, fits.of(job.setup, LIVE.cell));
+      } catch (e) {
+        return (e as Error).message;
+      }
+    case 'cam':
+      return camWanted(job.setup, { speeds: job.speeds }, fits);
+  }
+}
+
+self.onmessage = ({ data }: MessageEvent<{ id: number; job: Job }>) => {
+  self.postMessage({ id: data.id, answer: answer(data.job) });
+};
