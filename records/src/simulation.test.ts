@@ -66,6 +66,14 @@ describe('a head as the simulation takes it', () => {
     expect(of(stated, 'runnerLength').half).toBeLessThan(of(slate, 'runnerLength').half);
     expect(of(slate, 'runnerLength').note).toContain('common practice, no source');
   });
+  it('takes a manifold’s flow in series with the port’s, and says so', () => {
+    const restricted = Build.parse({ ...slate, manifoldFlow: '260 cfm' });
+    const most = (b: Build) => Math.max(...setupOf(b, early).ports[0]!.intake.map((p) => p.flow));
+    const [port, manifold] = [most(slate), restricted.manifoldFlow!.si];
+    // Two losses in series: 1/Q² = 1/Q₁² + 1/Q₂².
+    expect(most(restricted) / (1 / Math.hypot(1 / port, 1 / manifold))).toBeCloseTo(1, 9);
+    expect(setupOf(restricted, early).said.join(' ')).toContain('in series');
+  });
   it('sheets are each head’s own, everything else is one thing for both', () => {
     const late = headOf(slate, 'corrow-522', '522-received');
     const [a, b] = [setupOf(slate, early), setupOf(slate, late, early)];

@@ -5,6 +5,7 @@ import {
   portProfile,
   simulationSetup,
   USUAL_SEAT,
+  throughManifold,
   type AreaPoint,
   type Build as CoreBuild,
   type FlowPoint,
@@ -150,7 +151,7 @@ export function toSimulation(
       [runner, ...match.reaches.map((r) => r.runner)].find((r) => r.sheet.exhaust.points.length > 1) ?? undefined;
     return {
       name: runner.name,
-      intake: sum,
+      intake: core.manifoldFlow === undefined ? sum : throughManifold(sum, core.manifoldFlow),
       ...(flowed ? { exhaust: points(flowed, 'exhaust', 1) } : {}),
       intakePort: intakePort.points,
       exhaustPort: exhaustPort?.points ?? [
@@ -159,6 +160,8 @@ export function toSimulation(
       ],
     };
   };
+  if (core.manifoldFlow !== undefined)
+    said.push('The intake’s flow is that of port and manifold in series; the manifold’s own shape is not drawn.');
   const all = match.reaches.map((r) => portOf(r.runner)).sort((a, b) => best(a) - best(b));
   const least = all[0]!;
   const most = all.at(-1)!;

@@ -86,6 +86,8 @@ export interface SimulationSetup {
     readonly lobeSeparation: number;
     readonly intakeCentreline: number;
   };
+  /** The air around: what filling and power are counted against. */
+  readonly around: { readonly p: number; readonly T: number };
   /** Speed the build asks for, turns a second. */
   readonly speed: number;
   readonly ports: readonly PortSetup[];
@@ -161,6 +163,7 @@ export function simulationSetup(
       lobeSeparation,
       intakeCentreline: cam.intakeCentreline ?? lobeSeparation - degrees(4),
     },
+    around: AROUND,
     speed: build.speed,
     ports: head.ports,
     assumed: assumedOf(build, { bore, stroke }, head, pipes),
@@ -322,8 +325,8 @@ export function engineModel(
   const fuel = FUEL_FIGURES[setup.fuel];
   const boosted = induction.kind === 'boosted';
   const supply = boosted
-    ? { p: AROUND.p * induction.pressureRatio, T: induction.chargeTemperature }
-    : { p: AROUND.p, T: AROUND.T };
+    ? { p: setup.around.p * induction.pressureRatio, T: induction.chargeTemperature }
+    : { p: setup.around.p, T: setup.around.T };
   const lobe = (base: Omit<Lobe, 'centre' | 'lash'>, centre: number): Lobe => ({
     ...base,
     halfDuration: base.halfDuration + values.ramp,
@@ -364,11 +367,11 @@ export function engineModel(
       perSpeed2: USUAL_FRICTION.perSpeed2 * values.friction,
     },
     wall: 450,
-    ambient: AROUND,
+    ambient: setup.around,
     supply,
     ...(boosted ? { drive: { pressureRatio: induction.pressureRatio, efficiency: 0.6 } } : {}),
     plenum: { volume: values.plenumVolume, entry: values.inletArea },
-    back: AROUND.p + values.backPressure,
+    back: setup.around.p + values.backPressure,
     nitrous: induction.kind === 'nitrous' ? induction.power : 0,
     kinds,
   };
@@ -377,7 +380,7 @@ export function engineModel(
 /** Back pressure goes with the square of speed, about the one stated at the target speed. */
 export const atSpeed = (setup: SimulationSetup, model: EngineModel, speed: number): EngineModel => ({
   ...model,
-  back: AROUND.p + (model.back - AROUND.p) * Math.min(4, (speed / setup.speed) ** 2),
+  back: setup.around.p + (model.back - setup.around.p) * Math.min(4, (speed / setup.speed) ** 2),
 });
 
 /** What is known of how a port runs. SI; of one port. */

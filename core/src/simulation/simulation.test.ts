@@ -252,6 +252,21 @@ describe('an engine', () => {
     expect(high).toBeLessThan(0.75 * low);
     expect(at(1, 6000)).toBeGreaterThan(1.25 * high);
   });
+  it('thin air makes less and boost more, about as the density', () => {
+    const at = (s: typeof setup) => good(solvePoint({ setup: s, speed: rpm(4500), running: COARSE }, fits).point);
+    const plain = at(setup);
+    const high = at({ ...setup, around: { ...setup.around, p: 0.8 * setup.around.p } });
+    // Indicated work goes with the density; friction does not.
+    expect(high.imep / plain.imep).toBeCloseTo(0.8, 1);
+    expect(high.torque / plain.torque).toBeLessThan(high.imep / plain.imep);
+    const boosted = at({
+      ...setup,
+      induction: { kind: 'boosted', pressureRatio: 1.5, chargeTemperature: 330, ambientTemperature: 298 },
+    });
+    const density = (1.5 * 298) / 330;
+    expect(boosted.imep / plain.imep / density).toBeGreaterThan(0.9);
+    expect(boosted.imep / plain.imep / density).toBeLessThan(1.2);
+  });
   it('is the same bits when run again', () => {
     const job = { setup, speed: rpm(4500), running: COARSE };
     expect(solvePoint(job).point).toEqual(solvePoint(job).point);

@@ -78,6 +78,8 @@ export function camWords(
   name: string,
   c: CamFound,
   now: { lobeSeparation: number; intakeCentreline: number },
+  /** What was sought: `over the working speeds`. */
+  where: string,
   say: Say,
 ): string {
   const angle = (x: number) => say.of(x, 'angle', { digits: 0 });
@@ -90,7 +92,7 @@ export function camWords(
   const edge = c.edge ? ' The best lies at the edge of what was searched.' : '';
   return off < CAM_FINENESS + degrees(0.5) || gain < 0.004 * c.now
     ? `${wants}: the cam in the build is as good (${say.of(gain, 'torque', { digits: 0, signed: true })}).${edge}`
-    : `${wants}: ${say.of(gain, 'torque', { digits: 0, signed: true })} over the working speeds against the cam in the build.${edge}`;
+    : `${wants}: ${say.of(gain, 'torque', { digits: 0, signed: true })} ${where} against the cam in the build.${edge}`;
 }
 
 /** What would narrow an assumption: the act, by the leaf it is. Those that nothing measures in a shop are left out. */

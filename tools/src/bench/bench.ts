@@ -34,6 +34,7 @@ import { chromium, type Page } from '@playwright/test';
 import { bigBundle } from './big.js';
 import { claimPages, claimedBundle } from './claims.js';
 import { liveStream } from './live.js';
+import { simulationFigures } from './simulation.js';
 import { cellsPerSecond, machineFactor } from './machine.js';
 
 const root = join(dirname(fileURLToPath(import.meta.url)), '..', '..', '..');
@@ -420,6 +421,8 @@ if (only === 'claims') {
 }
 await evaluation();
 if (only === 'verdict') process.exit(failed ? 1 : 0);
+simulationFigures(await demoBundle(), report);
+if (only === 'simulation') process.exit(failed ? 1 : 0);
 port();
 offsets();
 const first = await start(folders[0]!, true);

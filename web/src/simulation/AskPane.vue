@@ -14,6 +14,7 @@ defineEmits<{ ask: [] }>();
 <template>
   <div>
     <h2>{{ title }}</h2>
+    <slot />
     <p v-for="s in sentences" :key="s" class="reading">{{ s }}</p>
     <p v-if="problem" class="loss" role="alert">{{ problem }}</p>
     <el-button class="no-print" size="small" :loading="busy" :disabled="busy" @click="$emit('ask')">

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { camWords, fairSwapWords, holdbackWords, sizeWords, type BenchTest } from '@alluvium/core';
-import { computed } from 'vue';
+import { computed, ref } from 'vue';
+import TabRow from '../parts/TabRow.vue';
 import { useSettings } from '../state/settings.js';
 import AskPane from './AskPane.vue';
 import type { Pool } from './pool.js';
@@ -20,8 +21,14 @@ const settings = useSettings();
 const inside = computed(() => props.speeds.filter((s) => s >= props.working[0] - 1e-6 && s <= props.working[1] + 1e-6));
 const heads = () => props.heads;
 const hold = useAsk<'holdback'>(props.pool, heads, (h) => ({ kind: 'holdback', setup: h.setup, speed: props.target }));
+/** What the cam is sought for. */
+const AIMS = [
+  ['torque', 'mean torque'],
+  ['power', 'power at the target'],
+] as const;
+const aim = ref<(typeof AIMS)[number][0]>('torque');
 const cam = useAsk<'cam'>(props.pool, heads, (h) => {
-  const some = inside.value.length > 0 ? inside.value : [props.target];
+  const some = aim.value === 'torque' && inside.value.length > 0 ? inside.value : [props.target];
   const speeds = [some[0]!, some[Math.floor(some.length / 2)]!, some.at(-1)!];
   return { kind: 'cam', setup: h.setup, speeds: [...new Set(speeds)] };
 });
@@ -51,7 +58,15 @@ const cams = computed(() => {
   });
   const [first, ...others] = found;
   return [
-    ...told(cam.answers, (h, a) => camWords(h.letter, a, h.setup.cam, settings.say)),
+    ...told(cam.answers, (h, a) =>
+      camWords(
+        h.letter,
+        a,
+        h.setup.cam,
+        aim.value === 'torque' ? 'over the working speeds' : 'at the target',
+        settings.say,
+      ),
+    ),
     ...(first ? others.map((b) => fairSwapWords(first, b, first.now, settings.say)) : []),
   ];
 });
@@ -82,9 +97,11 @@ const benches = computed(() => told(bench.answers, benchWords));
       :busy="cam.busy.value"
       :problem="cam.problem.value"
       :sentences="cams"
-      note="Lobes as they are, moved: mean torque over the working speeds, within 98° to 120° of lobe separation. Idle, valve-to-piston room and springs are not looked at."
+      note="Lobes as they are, moved, within 98° to 120° of lobe separation. Idle, valve-to-piston room and springs are not looked at."
       @ask="cam.ask"
-    />
+    >
+      <TabRow v-model="aim" class="aim" label="What the cam is sought for" kind="radio" :options="AIMS" />
+    </AskPane>
     <AskPane
       title="Port size"
       button="Try other port areas"
@@ -107,6 +124,9 @@ const benches = computed(() => told(bench.answers, benchWords));
 </template>
 
 <style scoped>
+.aim {
+  margin-bottom: 6px;
+}
 .asks {
   display: grid;
   grid-template-columns: repeat(auto-fit, minmax(min(400px, 100%), 1fr));

@@ -114,6 +114,58 @@ const area: Change = {
     };
   },
 };
+const pressure: Change = {
+  key: 'pressure',
+  label: 'Pressure of the air around',
+  kind: 'pressure',
+  now: (s) => s.around.p,
+  apply: (s, v) => ({
+    ...s,
+    around: { ...s.around, p: within(v, 4e4, 1.1e5, 'The air around must lie between 0.4 and 1.1 bar.') },
+  }),
+};
+const air: Change = {
+  key: 'air',
+  label: 'Temperature of the air around',
+  kind: 'temperature',
+  now: (s) => s.around.T,
+  apply: (s, v) => ({
+    ...s,
+    around: { ...s.around, T: within(v, 230, 330, 'The air around must lie between −43 and 57 °C.') },
+  }),
+};
+/** Charge of a compressor of 65 %, not cooled (common practice, no source). */
+const heated = (T: number, ratio: number) => T * (1 + (ratio ** (0.4 / 1.4) - 1) / 0.65);
+const boost: Change = {
+  key: 'boost',
+  label: 'Pressure ratio, absolute',
+  kind: 'ratio',
+  now: (s) => (s.induction.kind === 'boosted' ? s.induction.pressureRatio : 1),
+  apply: (s, v) => {
+    within(v, 1, 4, 'The pressure ratio must lie between 1 and 4.');
+    return {
+      ...s,
+      induction: {
+        kind: 'boosted',
+        pressureRatio: v,
+        chargeTemperature: s.induction.kind === 'boosted' ? s.induction.chargeTemperature : heated(s.around.T, v),
+        ambientTemperature: s.around.T,
+      },
+    };
+  },
+};
+const charge: Change = {
+  key: 'charge',
+  label: 'Charge temperature',
+  kind: 'temperature',
+  now: (s) => (s.induction.kind === 'boosted' ? s.induction.chargeTemperature : s.around.T),
+  apply: (s, v) => {
+    within(v, 250, 450, 'The charge must lie between −23 and 177 °C.');
+    if (s.induction.kind !== 'boosted')
+      throw new RangeError('Give a pressure ratio first: without boost the charge is the air around.');
+    return { ...s, induction: { ...s.induction, chargeTemperature: v } };
+  },
+};
 const CHANGES: readonly Change[] = [
   plain('bore', 'Bore', 'length', 0.03, 0.6, 'The bore must lie between 30 and 600 mm.'),
   plain('stroke', 'Stroke', 'length', 0.03, 0.8, 'The stroke must lie between 30 and 800 mm.'),
@@ -129,6 +181,10 @@ const CHANGES: readonly Change[] = [
   assumed('primaryLength', 'Exhaust pipe length', 'length'),
   assumed('backPressure', 'Back pressure', 'pressure'),
   area,
+  pressure,
+  air,
+  boost,
+  charge,
 ];
 const typed = ref<Record<string, Quantity | null>>({});
 const problems = ref<Record<string, string>>({});
