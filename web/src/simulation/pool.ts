@@ -12,7 +12,7 @@ const MOST = 4;
 
 export class Cancelled extends Error {}
 
-/** Workers that take jobs in the order they are asked; cancelling drops what waits and stops what runs. */
+/** Workers that take jobs in the order they are asked, those that somebody waits for first; cancelling drops what waits and stops what runs. */
 export class Pool {
   private readonly waiting: Waiting[] = [];
   private readonly idle: Worker[] = [];
@@ -24,9 +24,12 @@ export class Pool {
     this.most = most;
   }
 
-  ask<K extends Job['kind']>(job: Extract<Job, { kind: K }>): Promise<Answers[K]> {
+  /** `soon`: somebody waits for it, so it goes before what was asked for the whole sweep. */
+  ask<K extends Job['kind']>(job: Extract<Job, { kind: K }>, soon = false): Promise<Answers[K]> {
     return new Promise((done, failed) => {
-      this.waiting.push({ id: ++this.next, job, done: done as (answer: never) => void, failed });
+      const ask = { id: ++this.next, job, done: done as (answer: never) => void, failed };
+      if (soon) this.waiting.unshift(ask);
+      else this.waiting.push(ask);
       this.go();
     });
   }

@@ -22,7 +22,7 @@ export function useAsk<K extends Job['kind']>(
     busy.value = true;
     problem.value = '';
     try {
-      await Promise.all(heads().map(async (h) => void answers.set(h.id, await pool.ask<K>(jobOf(h)))));
+      await Promise.all(heads().map(async (h) => void answers.set(h.id, await pool.ask<K>(jobOf(h), true))));
     } catch (e) {
       if (!(e instanceof Cancelled)) problem.value = (e as Error).message;
     } finally {
