@@ -18,7 +18,7 @@ import {
 import { gridOf, plainPipe } from './grid.js';
 import { differenceWords, measureNext } from '../words/simulation.js';
 import { COARSE, LIVE } from './model.js';
-import { endMemory, solveEnd } from './nozzle.js';
+import { endMemory, nozzleFlux, solveEnd } from './nozzle.js';
 import { camWanted } from './camSearch.js';
 import { holdsBack } from './holdback.js';
 import { sizeWanted } from './portSize.js';
@@ -170,6 +170,62 @@ describe('waves in a pipe', () => {
     const period = (2 * (crossings[8]! - crossings[2]!)) / 6;
     expect(1 / period / (soundSpeedOf(gas, 300, 0) / (4 * L))).toBeCloseTo(1, 2);
     expect(Math.abs(1 / period / (soundSpeedOf(gas, 300, 0) / (4 * L)) - 1)).toBeLessThan(0.005);
+  });
+});
+
+describe('a vessel with a neck', () => {
+  it('rings at kL·tan kL = AL/V (L. E. Kinsler, A. R. Frey, Fundamentals of Acoustics, ch. 10, from memory) within 1 %', () => {
+    const [L, A, V] = [0.4, 1e-3, 0.8e-3];
+    const gas = ENGINE_GAS;
+    const pipe = pipeOf(gas, gridOf(plainPipe(L, A), 0.005), { p: 1e5, T: 300, Y: 0 });
+    const [l, r] = [endFlow(), endFlow()];
+    const [ml, mr] = [endMemory(), endMemory()];
+    const room = { p: 1e5, T: 300, Y: 0 };
+    const vessel = { p: 1.002e5, T: 300, Y: 0 };
+    let mass = (vessel.p * V) / (gas.R * vessel.T);
+    let energy = mass * internalEnergy(gas, vessel.T, 0);
+    let [t, before] = [0, 1];
+    const crossings: number[] = [];
+    while (crossings.length < 9) {
+      const dt = 0.8 * pipe.waveTime;
+      reachEnds(pipe, dt, 2);
+      solveEnd(gas, pipe.ends[0], A, A, vessel, ml, l);
+      solveEnd(gas, pipe.ends[1], A, A, room, mr, r);
+      expect(stepPipe(pipe, dt, l, r, 2)).toBe(true);
+      take(pipe);
+      mass += l.mass * dt;
+      energy += l.energy * dt;
+      vessel.T = temperatureOf(gas, energy / mass, 0);
+      vessel.p = (mass * gas.R * vessel.T) / V;
+      t += dt;
+      const now = vessel.p - 1e5;
+      if (before > 0 !== now > 0) crossings.push(t);
+      before = now;
+    }
+    let k = 0.6;
+    for (let i = 0; i < 50; i++) k -= (k * Math.tan(k) - (A * L) / V) / (Math.tan(k) + k / Math.cos(k) ** 2);
+    const frequency = (crossings.length - 1) / 2 / (crossings.at(-1)! - crossings[0]!);
+    expect(Math.abs(frequency / ((soundSpeedOf(gas, 300, 0) * k) / (2 * Math.PI * L)) - 1)).toBeLessThan(0.01);
+  });
+  it('blows down through a choked opening as the closed form says: p/p₀ = (1 + (γ−1)/2 · t/τ)^(−2γ/(γ−1))', () => {
+    // An adiabatic vessel of a perfect gas; the choked flux integrated by hand (common textbook result, from memory).
+    const [V, open, R, g] = [1e-3, 2e-5, 287.05, 1.4];
+    const p0 = 1e6;
+    const T0 = 600;
+    let mass = (p0 * V) / (R * T0);
+    let energy = (mass * R * T0) / (g - 1);
+    const flux0 = open * nozzleFlux(g, R, p0, T0, 1e4);
+    const tau = mass / flux0;
+    const until = 0.4 * tau;
+    const n = 4000;
+    for (let i = 0; i < n; i++) {
+      const T = (energy * (g - 1)) / (mass * R);
+      const out = open * nozzleFlux(g, R, (mass * R * T) / V, T, 1e4) * (until / n);
+      mass -= out;
+      energy -= (out * g * R * T) / (g - 1);
+    }
+    const p = ((g - 1) * energy) / V;
+    expect(p / p0 / (1 + ((g - 1) / 2) * 0.4) ** ((-2 * g) / (g - 1))).toBeCloseTo(1, 3);
   });
 });
 
