@@ -69,6 +69,7 @@ export function simulationOf(
       setup,
       found,
       good.map((p) => p.speed),
+      good.map((p) => p.torque),
     ),
   );
   return {

@@ -1,6 +1,7 @@
 /** A head over engine speed: the curve, what each assumption does to it, the difference of two heads. */
 import { shareAbove, deviations, moments, DRAWS, type Response } from '../uncertainty/propagate.js';
 import { standardUncertainty } from '../uncertainty/leaf.js';
+import { shareLeaf } from '../uncertainty/leaves.js';
 import { runPoint, type SpeedPoint, type SpeedResult, type Seed, type Trace } from './breathing.js';
 import { COARSE, LIVE, type Running } from './model.js';
 import {
@@ -184,11 +185,12 @@ export function sensitivities(setup: SimulationSetup, speed: number, fits = new 
   }
 }
 
-/** Sensitivities of a head at some speeds, as responses of the torque at any speeds: linear between. */
+/** Sensitivities of a head at some speeds, as responses of its torque at any speeds: linear between. */
 export function responsesAt(
   setup: SimulationSetup,
   found: readonly { readonly speed: number; readonly of: readonly Sensitivity[] }[],
   speeds: readonly number[],
+  torque: readonly number[],
 ): Response[] {
   const known = [...found].sort((a, b) => a.speed - b.speed);
   const between = (speed: number, of: (s: readonly Sensitivity[]) => number): number => {
@@ -199,8 +201,9 @@ export function responsesAt(
     const t = (speed - a.speed) / (b.speed - a.speed);
     return of(a.of) * (1 - t) + of(b.of) * t;
   };
-  return setup.assumed.flatMap((a): Response[] => {
-    if (a.half === 0 || known.length === 0) return [];
+  if (known.length === 0) return [];
+  const assumed = setup.assumed.flatMap((a): Response[] => {
+    if (a.half === 0) return [];
     const leaf = leafOfAssumed(a);
     const ends = a.half / standardUncertainty(leaf.spread);
     const side = (which: 'low' | 'high') =>
@@ -218,7 +221,25 @@ export function responsesAt(
       },
     ];
   });
+  const change = torque.map((t) => SOLUTION * Math.abs(t));
+  return [
+    ...assumed,
+    {
+      leaf: shareLeaf(
+        `simulation:solution:${setup.assumed.find((x) => x.id === 'intakeSheet')!.leaf}`,
+        'what the solution leaves open: cells, settling',
+        SOLUTION,
+        undefined,
+        'docs/simulation.md: 15 mm cells against 5 mm',
+      ),
+      change,
+      grid: GRID.map((z) => change.map((c) => z * c)),
+    },
+  ];
 }
+/** Standard uncertainty of a torque that is left by cells of 15 mm and by the end of settling, each head its own. */
+const SOLUTION = 0.004;
+
 /** The deviations at which the uncertainty's own grid stands. */
 const GRID = [-4, -3, -2, -1.3, -0.7, 0, 0.7, 1.3, 2, 3, 4];
 

@@ -96,7 +96,9 @@ const more = (h: CompareHead) => h.verdict.open.length + h.verdict.flips.length 
           , of which the air must make {{ settings.say.of(wanted, 'power') }}
         </template>
       </span>
-      <RouterLink class="no-print" :to="{ name: 'simulate', query: { build: active.build.id } }">Simulate each head</RouterLink>
+      <RouterLink class="no-print" :to="{ name: 'simulate', query: { build: active.build.id } }">
+        Simulate each head
+      </RouterLink>
       <el-button class="no-print assume" size="small" @click="assuming = true">Assumptions</el-button>
       <AssumptionsDialog v-if="assuming" @close="assuming = false" />
     </header>

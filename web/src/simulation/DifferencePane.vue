@@ -24,10 +24,10 @@ const differences = computed(() => {
     if (!own?.band) return [];
     const shared = base.points.map((p) => p.speed).filter((s) => own.points.some((q) => q.speed === s));
     if (shared.length < 2) return [];
-    const of = (h: ReadyHead, c: Curve) => ({
-      torque: shared.map((s) => c.points.find((p) => p.speed === s)!.torque),
-      responses: responsesAt(h.setup, c.sensitive, shared),
-    });
+    const of = (h: ReadyHead, c: Curve) => {
+      const torque = shared.map((speed) => c.points.find((p) => p.speed === speed)!.torque);
+      return { torque, responses: responsesAt(h.setup, c.sensitive, shared, torque) };
+    };
     const d = differenceOf(of(a, base), of(b, own), workingWeights(shared, ...props.working));
     return [
       { head: b, d, speeds: shared, words: differenceWords(a.letter, b.letter, d, shared, props.target, settings.say) },

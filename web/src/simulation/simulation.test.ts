@@ -27,6 +27,15 @@ const point = (speed: number, torque: number): SpeedResult => ({
 const setup = {
   assumed: [
     {
+      id: 'intakeSheet',
+      label: 'the intake’s sheet',
+      value: 1,
+      half: 0,
+      kind: 'ratio',
+      note: 'usual',
+      leaf: 'sheet:x:intake',
+    },
+    {
       id: 'friction',
       label: 'friction, against the usual line',
       value: 1,
@@ -60,8 +69,11 @@ describe('a curve as far as it was run', () => {
     h.sensitive.set(speeds[0]!, [{ id: 'friction', low: 10, high: -10 }]);
     h.sensitive.set(speeds[2]!, [{ id: 'friction', low: 20, high: -20 }]);
     const { band } = curveOf(h, speeds);
-    // Uniform within ±10 and ±20: 95 % of it, and between the two speeds half way.
-    [9.5, 14.25, 19].forEach((half, k) => expect(Math.abs(band![k]!.high - 300 - half)).toBeLessThan(0.1));
+    // Uniform within ±10 and ±20 (95 % of it; between the two speeds half way), and the solution's own share beside it.
+    [9.5, 14.25, 19].forEach((half, k) => {
+      expect(band![k]!.high - 300).toBeGreaterThan(half - 0.3);
+      expect(band![k]!.high - 300).toBeLessThan(half + 1.2);
+    });
   });
 });
 
@@ -72,7 +84,7 @@ describe('what is saved', () => {
     const lines = sweepCsv([{ name: 'Head, one', setup, curve: curveOf(h, speeds) }]).split('\r\n');
     expect(lines[0]).toMatch(/^head,speed_rpm,torque_Nm/);
     expect(lines[1]).toMatch(/^"Head, one",2000,/);
-    expect(lines.filter((l) => l.startsWith('"Head, one",'))).toHaveLength(5);
+    expect(lines.filter((l) => l.startsWith('"Head, one",'))).toHaveLength(6);
     expect(lines).toContain('"Head, one","friction, against the usual line",1,0.2,usual');
   });
   it('a cycle by crank angle in degrees', () => {

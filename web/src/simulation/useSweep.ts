@@ -44,7 +44,15 @@ export function curveOf(head: SweptHead, speeds: readonly number[]): Curve {
   const points = all.filter((p): p is SpeedResult => p.ok);
   const found = [...head.sensitive].map(([speed, of]) => ({ speed, of }));
   const asked = points.map((p) => p.speed);
-  const responses = found.length >= 2 ? responsesAt(head.setup, found, asked) : [];
+  const responses =
+    found.length >= 2
+      ? responsesAt(
+          head.setup,
+          found,
+          asked,
+          points.map((p) => p.torque),
+        )
+      : [];
   return {
     id: head.id,
     points,
