@@ -2,6 +2,7 @@
 import { differenceOf, differenceWords, measureNext, responsesAt, workingWeights } from '@alluvium/core';
 import { computed, ref } from 'vue';
 import { useSettings } from '../state/settings.js';
+import HeadPick from './HeadPick.vue';
 import type { ReadyHead } from './ready.js';
 import SweepChart, { type Line } from './SweepChart.vue';
 import type { Curve } from './useSweep.js';
@@ -61,17 +62,14 @@ const next = computed(() => (one.value ? measureNext(one.value.d, headOf) : []))
     <h2>Against {{ heads[0]!.letter }} {{ heads[0]!.name }}</h2>
     <template v-if="one">
       <p v-for="d in differences" :key="d.head.id" class="reading">{{ d.words }}</p>
-      <label v-if="differences.length > 1" class="pick">
-        <span class="note">range of</span>
-        <el-select
-          v-model="chosen"
-          size="small"
-          :placeholder="one.head.letter"
-          aria-label="Which difference’s range is drawn"
-        >
-          <el-option v-for="d in differences" :key="d.head.id" :value="d.head.id" :label="d.head.letter" />
-        </el-select>
-      </label>
+      <HeadPick
+        v-if="differences.length > 1"
+        v-model="chosen"
+        :heads="differences.map((d) => d.head)"
+        words="range of"
+        :usual="one.head.letter"
+        label="Which difference’s range is drawn"
+      />
       <SweepChart
         :lines="lines"
         kind="torque"
@@ -119,13 +117,5 @@ ul {
 .reading {
   margin: 4px 0 8px;
   font-size: 16px;
-}
-.pick {
-  display: flex;
-  align-items: center;
-  gap: 8px;
-}
-.pick .el-select {
-  width: 76px;
 }
 </style>

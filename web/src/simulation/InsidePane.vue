@@ -3,6 +3,7 @@ import { computed, ref } from 'vue';
 import { useSettings } from '../state/settings.js';
 import CyclePane from './CyclePane.vue';
 import { saveCycle } from './exportSweep.js';
+import HeadPick from './HeadPick.vue';
 import type { Pool } from './pool.js';
 import type { ReadyHead } from './ready.js';
 import { useAsk } from './useAsk.js';
@@ -58,12 +59,14 @@ const refused = computed(() =>
           <el-option v-for="s in speeds" :key="s" :value="s" :label="settings.say.of(s, 'rotation')" />
         </el-select>
       </label>
-      <label v-if="heads.length > 2">
-        <span class="note">{{ heads[0]!.letter }} and</span>
-        <el-select v-model="second" size="small" :placeholder="heads[1]!.letter" aria-label="Second head">
-          <el-option v-for="h in heads.slice(1)" :key="h.id" :value="h.id" :label="h.letter" />
-        </el-select>
-      </label>
+      <HeadPick
+        v-if="heads.length > 2"
+        v-model="second"
+        :heads="heads.slice(1)"
+        :words="`${heads[0]!.letter} and`"
+        :usual="heads[1]!.letter"
+        label="Second head"
+      />
       <el-button size="small" :loading="trace.busy.value" :disabled="trace.busy.value" @click="trace.ask">
         Run the cycle
       </el-button>
@@ -93,9 +96,6 @@ label {
   display: flex;
   align-items: center;
   gap: 8px;
-}
-.el-select {
-  width: 76px;
 }
 .speed {
   width: 130px;

@@ -13,6 +13,7 @@ import AssumedTable from './AssumedTable.vue';
 import DifferencePane from './DifferencePane.vue';
 import { saveSweep } from './exportSweep.js';
 import HeadAsks from './HeadAsks.vue';
+import HeadPick from './HeadPick.vue';
 import InsidePane from './InsidePane.vue';
 import type { ReadyHead } from './ready.js';
 import SweepChart, { type Line } from './SweepChart.vue';
@@ -193,17 +194,14 @@ const running = computed(() => sweep.done.value < sweep.asked.value);
         <div>
           <div class="bar">
             <TabRow v-model="what" label="What is drawn" kind="radio" :options="QUANTITIES" />
-            <label v-if="what === 'power' || what === 'torque'" class="band">
-              <span class="note">range of</span>
-              <el-select
-                v-model="bandFor"
-                size="small"
-                :placeholder="ready.find((h) => h.id === bandHead)?.letter"
-                aria-label="Whose range is drawn"
-              >
-                <el-option v-for="h in ready" :key="h.id" :value="h.id" :label="h.letter" />
-              </el-select>
-            </label>
+            <HeadPick
+              v-if="what === 'power' || what === 'torque'"
+              v-model="bandFor"
+              :heads="ready"
+              words="range of"
+              :usual="ready.find((h) => h.id === bandHead)?.letter"
+              label="Whose range is drawn"
+            />
           </div>
           <p v-if="!anyPoint" class="note">
             {{ running ? 'The speed wanted is run first.' : 'Nothing has been run yet.' }}
@@ -331,36 +329,11 @@ header {
   flex-wrap: wrap;
   row-gap: 4px;
 }
-.band {
-  display: flex;
-  align-items: center;
-  gap: 8px;
-}
-.band .el-select {
-  width: 76px;
-}
-.band .el-select.wide {
-  width: 130px;
-}
-h3 {
-  margin: 8px 0 2px;
-  font-size: 15px;
-}
-ul {
-  margin: 0;
-  padding-left: 18px;
-}
 .rule {
   display: block;
 }
-.even {
-  grid-template-columns: minmax(0, 1fr) minmax(0, 1fr);
-}
 h2 {
   margin: 14px 0 6px;
-}
-.two > div > h2:first-child {
-  margin-top: 0;
 }
 .reading {
   margin: 4px 0 8px;
