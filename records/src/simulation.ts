@@ -1,9 +1,11 @@
 /** From a head's records to what the simulation runs. */
 import {
+  benchUncertainty,
   evaluateSurvey,
   numberOf,
   portProfile,
   simulationSetup,
+  throatArea,
   USUAL_SEAT,
   throughManifold,
   type AreaPoint,
@@ -16,7 +18,6 @@ import {
   type SimulationSetup,
   type TargetResult,
 } from '@alluvium/core';
-
 import type { WholeHead } from './api.js';
 import { assumptionsFor, type HeadEvaluation, type JudgingContext } from './evaluateHead.js';
 import type { Build } from './nouns/build.js';
@@ -47,7 +48,7 @@ const points = (runner: Pick<Runner, 'sheet'>, side: 'intake' | 'exhaust', times
 function throatOf(valve: PortValve): number {
   const throat = valve.throat ?? valve.diameter * USUAL_SEAT.throatRatio;
   const stem = valve.stem ?? USUAL_SEAT.stem;
-  return (Math.PI / 4) * (throat ** 2 - stem ** 2) * valve.valves;
+  return throatArea.compute({ throat, stem, valves: valve.valves });
 }
 
 /** One side's port of a cylinder: surveyed, else of its volume and pinch, else of the throat alone. */
@@ -147,8 +148,7 @@ export function toSimulation(
       tested.length === 1
         ? points(runner, 'intake', each)
         : summed(tested.map((r) => points(r, 'intake', each / tested.length)));
-    const flowed =
-      [runner, ...match.reaches.map((r) => r.runner)].find((r) => r.sheet.exhaust.points.length > 1) ?? undefined;
+    const flowed = [runner, ...match.reaches.map((r) => r.runner)].find((r) => r.sheet.exhaust.points.length > 1);
     return {
       name: runner.name,
       intake: core.manifoldFlow === undefined ? sum : throughManifold(sum, core.manifoldFlow),
@@ -168,14 +168,7 @@ export function toSimulation(
   const ports = best(most) / best(least) > 1 + ALIKE ? [least, most] : [least];
   if (ports.length > 1) said.push(`Two kinds of port, in turn: ${least.name} and ${most.name}.`);
   const assumptions = assumptionsFor(whole, context);
-  const facts = match.deciding?.facts;
-  const bench = facts?.own
-    ? facts.checked
-      ? assumptions.checkedBench
-      : assumptions.uncheckedBench
-    : facts?.kind === 'claim'
-      ? assumptions.claim
-      : assumptions.otherBench;
+  const bench = benchUncertainty(match.deciding?.facts, assumptions);
   const u = Math.hypot(assumptions.setup, assumptions.repeatability, bench);
   const chamber = (h: SimulatedHead) => measured(measuresAt(h.whole, h.evaluation.stage.id), 'chamber volume', null);
   const own = compressionOf(core, target, chamber({ whole, evaluation }), baseline && chamber(baseline));

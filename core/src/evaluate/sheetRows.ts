@@ -4,7 +4,7 @@ import { SAME_LIFT } from '../flow/curve.js';
 import { conversionError } from '../flow/reading.js';
 import type { Assumptions } from '../uncertainty/assumptions.js';
 import { shareLeaf, type Leaves } from '../uncertainty/leaves.js';
-import type { Leaf } from '../uncertainty/leaf.js';
+import { standardUncertainty, type Leaf } from '../uncertainty/leaf.js';
 import type { SheetFacts } from './evidence.js';
 import type { PointResult, Side } from './sheet.js';
 
@@ -68,6 +68,10 @@ function benchLeaf(facts: SheetFacts | undefined, a: Assumptions): Leaf {
         minutes: 15,
       });
 }
+
+/** Standard uncertainty of what the bench of a sheet reads off, a share. */
+export const benchUncertainty = (facts: SheetFacts | undefined, a: Assumptions): number =>
+  standardUncertainty(benchLeaf(facts, a).spread);
 
 function conversionLeaf(facts: SheetFacts | undefined, own: string): Leaf[] {
   if (facts?.depression === undefined) return [];

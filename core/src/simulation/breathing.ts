@@ -4,6 +4,8 @@
  * same angle of its own cycle: mass, enthalpy and burned share are kept by crank angle and read back a firing interval
  * on. Every exchange is taken from one side and given to the other, so that mass and energy are kept.
  */
+import { cylinderVolume } from '../engine/engine.js';
+import { mean } from '../method/mean.js';
 import {
   airInCharge,
   chenFlynn,
@@ -12,6 +14,7 @@ import {
   heatPerCharge,
   startFor,
   wiebe,
+  woschni,
 } from './cylinder.js';
 import {
   ENGINE_GAS,
@@ -25,7 +28,7 @@ import {
 import { gridOf } from './grid.js';
 import type { CylinderModel, EngineModel, Lobe, Running, ValveArea } from './model.js';
 import { endMemory, nozzleFlux, solveEnd, type EndMemory, type Volume } from './nozzle.js';
-import { contentOf, endFlow, pipeOf, reachEnds, stepPipe, take, type EndFlow, type Pipe, type Rest } from './pipe.js';
+import { endFlow, pipeOf, reachEnds, stepPipe, take, type EndFlow, type Pipe, type Rest } from './pipe.js';
 
 const CYCLE = 4 * Math.PI;
 /** Steps of the tables over a cycle: half a degree. */
@@ -120,7 +123,6 @@ interface Cylinder {
   readonly line: Line;
   readonly lineNow: Line;
   readonly sums: Sums;
-  readonly V0: number;
   V: number;
 }
 
@@ -145,7 +147,6 @@ interface Sums {
   trapped: number;
   residual: number;
   freshIn: number;
-  freshOut: number;
 }
 const noSums = (): Sums => ({
   work: 0,
@@ -162,7 +163,6 @@ const noSums = (): Sums => ({
   trapped: 0,
   residual: 0,
   freshIn: 0,
-  freshOut: 0,
 });
 
 /** Effective area at a lift; held beyond the last row. */
@@ -228,6 +228,8 @@ export class Engine {
   private readonly seeded: boolean;
   private readonly burn: Float64Array;
   private readonly pistonSpeed: number;
+  /** Displacement of a cylinder. */
+  private readonly swept: number;
   /** Crank angle per second. */
   private readonly omega: number;
 
@@ -240,6 +242,7 @@ export class Engine {
   ) {
     this.gas = gas;
     this.seeded = seed !== undefined;
+    this.swept = cylinderVolume.compute(model);
     this.pistonSpeed = 2 * model.stroke * speed;
     this.omega = 2 * Math.PI * speed;
     const start = startFor(model.fuel.half, model.fuel.duration, model.fuel.form);
@@ -295,7 +298,6 @@ export class Engine {
       line: line(seed?.line),
       lineNow: line(),
       sums: noSums(),
-      V0,
       V: V0,
     };
   }
@@ -333,7 +335,7 @@ export class Engine {
     }
     this.cycles++;
     for (const c of this.cylinders) {
-      // Half of what was and half of what is: read back at once, a wave of the plenum could feed itself from cycle to cycle.
+      // Some of what was and some of what is: read back at once, a wave of the plenum could feed itself from cycle to cycle.
       const fresh = this.cycles === 1 && !this.seeded ? 1 : RENEWED;
       c.line.forEach((bins, k) => {
         const now = c.lineNow[k]!;
@@ -485,15 +487,10 @@ export class Engine {
     sums.heat += warmth;
     sums.burn += heat;
     sums.energy += passed;
-    if (inMass > 0) {
-      sums.in += inMass * dt;
-      sums.freshIn += (inMass - iv.burned) * dt;
-    } else {
-      sums.back -= inMass * dt;
-      sums.freshIn += (inMass - iv.burned) * dt;
-    }
+    if (inMass > 0) sums.in += inMass * dt;
+    else sums.back -= inMass * dt;
+    sums.freshIn += (inMass - iv.burned) * dt;
     sums.out += outMass * dt;
-    sums.freshOut += (outMass + ev.burned) * dt;
     // Of the plenum: fresh charge that leaves it.
     const entry = c.ends[0];
     sums.air -= (entry.mass - entry.burned) * dt;
@@ -508,11 +505,9 @@ export class Engine {
     let w = (open ? 6.18 : 2.28) * pistonSpeed;
     if (!open && since < 2 * Math.PI && c.shut.heat > 0) {
       const motored = c.shut.p * (c.shut.V / c.V) ** 1.33;
-      const Vd = (Math.PI / 4) * bore * bore * model.stroke;
-      if (p > motored) w += (3.24e-3 * Vd * c.shut.T * (p - motored)) / (c.shut.p * c.shut.V);
+      if (p > motored) w += (3.24e-3 * this.swept * c.shut.T * (p - motored)) / (c.shut.p * c.shut.V);
     }
-    // Woschni's line, written out: this runs at every step.
-    const h = 3.26 * Math.exp(-0.2 * Math.log(bore) + 0.8 * Math.log(1e-3 * p * w) - 0.55 * Math.log(T));
+    const h = woschni.compute({ bore, pressure: p, temperature: T, gasSpeed: w });
     const area = (Math.PI / 2) * bore * bore + (4 * c.V) / bore;
     return h * area * (model.wall - T);
   }
@@ -536,12 +531,11 @@ export class Engine {
       } else {
         // What the solved cylinder of this kind gave at this one's own angle.
         const own = wrap(mid - (slot * CYCLE) / model.cylinders);
-        const from = c.line;
         const bin = Math.min(BINS - 1, ((own / CYCLE) * BINS) | 0);
         const share = (turn / CYCLE) * BINS;
-        mass += from[0][bin]! * share;
-        energy += from[1][bin]! * share;
-        burned += from[2][bin]! * share;
+        mass += c.line[0][bin]! * share;
+        energy += c.line[1][bin]! * share;
+        burned += c.line[2][bin]! * share;
       }
     }
     for (const c of cylinders) keep(c, wrap(this.angle - c.behind), turn, dt);
@@ -602,22 +596,21 @@ export class Engine {
 
   /** What the last cycle gave. */
   result(cycles: number): SpeedResult {
-    const { model, speed } = this;
-    const Vd = (Math.PI / 4) * model.bore ** 2 * model.stroke;
+    const { model, speed, swept: Vd } = this;
     const density = model.ambient.p / (this.gas.R * model.ambient.T);
     const kinds = this.cylinders.length;
     // A kind counts as often as cylinders have it.
     const counts = this.cylinders.map((_, k) => Math.ceil((model.cylinders - k) / kinds));
     const all = counts.reduce((a, b) => a + b, 0);
-    const mean = (of: (s: Sums) => number) =>
+    const each = (of: (s: Sums) => number) =>
       this.cylinders.reduce((sum, c, k) => sum + of(c.sums) * counts[k]!, 0) / all;
-    const air = mean((s) => s.air) * airInCharge(model.fuel);
-    const imep = mean((s) => s.work) / Vd;
-    const peakPressure = mean((s) => s.peak);
+    const air = each((s) => s.air) * airInCharge(model.fuel);
+    const imep = each((s) => s.work) / Vd;
+    const peakPressure = each((s) => s.peak);
     const fmep = chenFlynn.compute({ ...model.friction, peakPressure, pistonSpeed: this.pistonSpeed });
     const drive = model.drive
       ? compressorPower.compute({
-          air: (mean((s) => s.air) * speed) / 2,
+          air: (each((s) => s.air) * speed) / 2,
           temperature: model.ambient.T,
           ...model.drive,
         })
@@ -628,19 +621,19 @@ export class Engine {
       ok: true,
       cycles,
       volumetricEfficiency: air / (density * Vd),
-      trapping: mean((s) => s.trapped) / mean((s) => Math.max(1e-12, s.freshIn)),
-      residual: mean((s) => s.residual),
+      trapping: each((s) => s.trapped) / each((s) => Math.max(1e-12, s.freshIn)),
+      residual: each((s) => s.residual),
       imep,
-      pmep: mean((s) => s.pumping) / Vd,
+      pmep: each((s) => s.pumping) / Vd,
       fmep,
       bmep: crank / (Vd * model.cylinders * (speed / 2)),
       torque: crank / this.omega,
       power: crank,
       peakPressure,
       chokeMach: Math.max(...this.cylinders.map((c) => c.sums.mach)),
-      reversion: mean((s) => s.back) / mean((s) => Math.max(1e-12, s.in)),
-      imbalance: mean((s) => Math.abs(s.in - s.back - s.out) / Math.max(1e-12, s.in)),
-      energyImbalance: mean((s) => Math.abs(s.energy + s.heat + s.burn - s.work) / Math.max(1, s.burn)),
+      reversion: each((s) => s.back) / each((s) => Math.max(1e-12, s.in)),
+      imbalance: each((s) => Math.abs(s.in - s.back - s.out) / Math.max(1e-12, s.in)),
+      energyImbalance: each((s) => Math.abs(s.energy + s.heat + s.burn - s.work) / Math.max(1, s.burn)),
       wander: 0,
       steps: this.steps,
     };
@@ -674,17 +667,6 @@ export class Engine {
       })),
       plenum: { p: this.plenum.p, T: this.plenum.T, Y: this.plenum.Y },
     };
-  }
-
-  /** Mass of everything that is solved, kg. */
-  content(): { mass: number; energy: number } {
-    return this.cylinders.reduce(
-      (sum, c) => {
-        const [i, e] = [contentOf(c.intake), contentOf(c.exhaust)];
-        return { mass: sum.mass + i.mass + e.mass + c.mass, energy: sum.energy + i.energy + e.energy + c.energy };
-      },
-      { mass: 0, energy: 0 },
-    );
   }
 }
 
@@ -766,28 +748,31 @@ function wandersAbout(cycles: readonly SpeedResult[], share: number): boolean {
   if (cycles.length < 2 * MANY + 4) return false;
   return (['volumetricEfficiency', 'imep'] as const).every((key) => {
     const all = last.map((c) => c[key]);
-    const of = (list: readonly number[]) => list.reduce((a, b) => a + b, 0) / list.length;
-    const whole = Math.max(1e-3, Math.abs(of(all)));
+    const whole = Math.max(1e-3, Math.abs(mean(all)));
     return (
-      Math.abs(of(all.slice(0, MANY)) - of(all.slice(MANY))) < 3 * share * whole &&
+      Math.abs(mean(all.slice(0, MANY)) - mean(all.slice(MANY))) < 3 * share * whole &&
       Math.max(...all) - Math.min(...all) < MOST_WANDER * whole
     );
   });
 }
 
+/** Every figure of several results by weights that sum to 1. */
+export const weighted = (results: readonly SpeedResult[], weights: readonly number[]): SpeedResult =>
+  Object.fromEntries(
+    Object.entries(results[0]!).map(([key, value]) => [
+      key,
+      typeof value === 'number'
+        ? results.reduce((sum, r, i) => sum + weights[i]! * (r[key as keyof SpeedResult] as number), 0)
+        : value,
+    ]),
+  ) as unknown as SpeedResult;
+
 /** The mean of several cycles, and by how much their torque differs. */
 function meanCycle(cycles: readonly SpeedResult[]): SpeedResult {
-  const last = cycles.at(-1)!;
-  const of = (key: keyof SpeedResult) => cycles.reduce((s, c) => s + (c[key] as number), 0) / cycles.length;
+  const { cycles: run, steps } = cycles.at(-1)!;
   const torques = cycles.map((c) => c.torque);
-  return {
-    ...(Object.fromEntries(
-      Object.entries(last).map(([key, v]) => [key, typeof v === 'number' ? of(key as keyof SpeedResult) : v]),
-    ) as unknown as SpeedResult),
-    cycles: last.cycles,
-    steps: last.steps,
-    wander: Math.max(...torques) - Math.min(...torques),
-  };
+  const even = cycles.map(() => 1 / cycles.length);
+  return { ...weighted(cycles, even), cycles: run, steps, wander: Math.max(...torques) - Math.min(...torques) };
 }
 
 /** Filling and work within a share of each other over the last two changes of cycle. */

@@ -1,4 +1,5 @@
 /** The cam a head wants: where its two lobes should stand, for a stated aim. */
+import { cholesky, solveFactored } from '../claim/cholesky.js';
 import { degrees } from '../quantity/units.js';
 import { COARSE, LIVE } from './model.js';
 import type { CamAt, SimulationSetup } from './setup.js';
@@ -39,29 +40,23 @@ function design(): CamAt[] {
   return [...grid, at(0.25, 0.25), at(0.75, 0.25), at(0.25, 0.75), at(0.75, 0.75), at(0.5, 0.25)];
 }
 
-/** Least squares of z = Σ b_k φ_k over 1, x, y, x², xy, y² by the normal equations. */
-function quadratic(points: readonly (readonly [x: number, y: number, z: number])[]): number[] {
-  const basis = (x: number, y: number) => [1, x, y, x * x, x * y, y * y];
+/** 1, x, y, x², xy, y². */
+const basis = (x: number, y: number): number[] => [1, x, y, x * x, x * y, y * y];
+
+/** Least squares of z over that basis, by the normal equations. */
+function quadratic(points: readonly (readonly [x: number, y: number, z: number])[]): Float64Array {
   const n = 6;
-  const m = Array.from({ length: n }, () => new Array<number>(n + 1).fill(0));
+  const normal = new Float64Array(n * n);
+  const right = new Float64Array(n);
   for (const [x, y, z] of points) {
     const b = basis(x, y);
     for (let i = 0; i < n; i++) {
-      for (let j = 0; j < n; j++) m[i]![j]! += b[i]! * b[j]!;
-      m[i]![n]! += b[i]! * z;
+      for (let j = 0; j < n; j++) normal[i * n + j]! += b[i]! * b[j]!;
+      right[i]! += b[i]! * z;
     }
   }
-  for (let i = 0; i < n; i++) {
-    let pivot = i;
-    for (let r = i + 1; r < n; r++) if (Math.abs(m[r]![i]!) > Math.abs(m[pivot]![i]!)) pivot = r;
-    [m[i], m[pivot]] = [m[pivot]!, m[i]!];
-    for (let r = 0; r < n; r++) {
-      if (r === i) continue;
-      const f = m[r]![i]! / m[i]![i]!;
-      for (let k = i; k <= n; k++) m[r]![k]! -= f * m[i]![k]!;
-    }
-  }
-  return m.map((row, i) => row[n]! / row[i]!);
+  cholesky(normal, n);
+  return solveFactored(normal, n, right);
 }
 
 /**
@@ -93,7 +88,7 @@ export function camWanted(setup: SimulationSetup, aim: CamAim, fits: FitStore): 
       const [x, y] = [i / 22, j / 26];
       surface.push({
         at: { lobeSeparation: l0 + x * (l1 - l0), intakeCentreline: c0 + y * (c1 - c0) },
-        z: b[0]! + b[1]! * x + b[2]! * y + b[3]! * x * x + b[4]! * x * y + b[5]! * y * y,
+        z: basis(x, y).reduce((sum, f, k) => sum + f * b[k]!, 0),
         edge: i === 0 || i === 22 || j === 0 || j === 26,
       });
     }

@@ -62,11 +62,8 @@ export interface Pipe {
   nextEnergy: Float64Array;
   nextBurned: Float64Array;
   readonly ends: readonly [Face, Face];
-  /** Heat taken from the walls since it was set to 0, J. */
-  heat: number;
-  /** Mach number and mass flow (kg/s) at the choke's face over the last step, towards the last cell. */
+  /** Mach number at the choke's face over the last step, towards the last cell. */
   chokeMach: number;
-  chokeFlow: number;
   /** Longest time in which no wave passes more than one cell, s. */
   waveTime: number;
 }
@@ -104,9 +101,7 @@ export function pipeOf(gas: Gas, grid: Grid, start: Rest | ((x: number) => Rest)
     nextEnergy: array(),
     nextBurned: array(),
     ends: [face(), face()],
-    heat: 0,
     chokeMach: 0,
-    chokeFlow: 0,
     waveTime: 0,
   };
   let x = 0;
@@ -223,7 +218,6 @@ export function stepPipe(pipe: Pipe, dt: number, left: EndFlow, right: EndFlow, 
   let lg = 0;
   let pHalf = 0;
   let good = true;
-  let heat = 0;
   for (let i = 0; i <= n; i++) {
     // The state on the right of the face, that on the far side of the cell, and the cell's wall pressure.
     let rr = 0;
@@ -350,10 +344,7 @@ export function stepPipe(pipe: Pipe, dt: number, left: EndFlow, right: EndFlow, 
         gEnergy *= A;
         gBurned = gMass * rY;
       }
-      if (i === choke) {
-        pipe.chokeMach = star >= 0 ? star / lc : star / rc;
-        pipe.chokeFlow = gMass;
-      }
+      if (i === choke) pipe.chokeMach = star >= 0 ? star / lc : star / rc;
     }
     if (i > 0) {
       // The cell on the left of this face is complete.
@@ -366,7 +357,6 @@ export function stepPipe(pipe: Pipe, dt: number, left: EndFlow, right: EndFlow, 
         const t = p[c]! * perRho[c]!;
         force -= drag * v;
         warmth = drag * (R + fresh + Y[c]! * extra + rise * t) * (wall - t * perR);
-        heat += warmth;
       }
       const m = mass[c]! + dt * (fMass - gMass);
       const mo = momentum[c]! + dt * (fPush - gPush + force);
@@ -389,7 +379,6 @@ export function stepPipe(pipe: Pipe, dt: number, left: EndFlow, right: EndFlow, 
     lg = rg;
     pHalf = pHere;
   }
-  if (good) pipe.heat += heat * dt;
   return good;
 }
 

@@ -2,7 +2,7 @@
  * What one head is to the simulation, as plain JSON: its sheets, its sizes, the engine, and every value that is assumed,
  * each by its name and with how far it may be off. A model is made of it at any set of those values.
  */
-import { camProfiles, type Build, type CamCard } from '../evaluate/target.js';
+import { camProfiles, type Build } from '../evaluate/target.js';
 import { exhaustCentreline } from '../cam/profile.js';
 import type { FlowPoint } from '../flow/curve.js';
 import { seriesFlow } from '../power/schools.js';
@@ -100,7 +100,7 @@ export interface SimulationSetup {
 export const AROUND = { p: 99_000, T: 298.15 };
 /** Share of the intake's flow an exhaust that was not flowed is taken to have (common practice, no source). */
 const USUAL_EXHAUST = 0.75;
-const USUAL_CAM = { lobeSeparation: degrees(110), intakeCentreline: degrees(106) };
+const USUAL_SEPARATION = degrees(110);
 
 export interface HeadSetup {
   readonly ports: readonly PortSetup[];
@@ -147,7 +147,7 @@ export function simulationSetup(
   if (build.compression === undefined && head.compression === undefined)
     said.push('Compression is not known; 10:1 is assumed.');
   if (build.rod === undefined) said.push('The rod is not known; 1.6 strokes are assumed.');
-  const lobeSeparation = cam.lobeSeparation ?? USUAL_CAM.lobeSeparation;
+  const lobeSeparation = cam.lobeSeparation ?? USUAL_SEPARATION;
   const compression = head.compression ?? build.compression ?? 10;
   return {
     bore,
@@ -314,6 +314,10 @@ export interface CamAt {
   readonly intakeCentreline: number;
 }
 
+/** How far two cams are apart: the greater of the two angles. */
+export const camsApart = (a: CamAt, b: CamAt): number =>
+  Math.max(Math.abs(a.lobeSeparation - b.lobeSeparation), Math.abs(a.intakeCentreline - b.intakeCentreline));
+
 /** The engine at these values. `fits` are of the grid it will run on. */
 export function engineModel(
   setup: SimulationSetup,
@@ -442,5 +446,3 @@ export function portProfile(sizes: PortSizes): { readonly points: AreaPoint[]; r
 /** A manifold that loses flow, as the flow that is left of a port's best (in series). */
 export const throughManifold = (points: readonly FlowPoint[], manifold: number): FlowPoint[] =>
   points.map((p) => ({ lift: p.lift, flow: seriesFlow.compute({ flows: [p.flow, manifold] }) }));
-
-export type { CamCard };

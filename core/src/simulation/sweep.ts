@@ -1,8 +1,8 @@
 /** A head over engine speed: the curve, what each assumption does to it, the difference of two heads. */
-import { shareAbove, deviations, moments, DRAWS, type Response } from '../uncertainty/propagate.js';
+import { shareAbove, deviations, moments, DRAWS, GRID, type Response } from '../uncertainty/propagate.js';
 import { standardUncertainty } from '../uncertainty/leaf.js';
 import { shareLeaf } from '../uncertainty/leaves.js';
-import { runPoint, type SpeedPoint, type SpeedResult, type Seed, type Trace } from './breathing.js';
+import { runPoint, weighted, type SpeedPoint, type SpeedResult, type Seed, type Trace } from './breathing.js';
 import { COARSE, LIVE, type Running } from './model.js';
 import {
   atSpeed,
@@ -10,7 +10,6 @@ import {
   fitPorts,
   leafOfAssumed,
   valuesOf,
-  type Assumed,
   type AssumedId,
   type CamAt,
   type Fits,
@@ -41,21 +40,23 @@ export class FitStore {
   }
 }
 
+/** The engine of a job on a grid, with its back pressure at that speed. */
+const modelOf = ({ setup, speed, values, cam }: PointJob, cell: number, fits: FitStore) =>
+  atSpeed(setup, engineModel(setup, fits.of(setup, cell), values, cam), speed);
+
 /** Cells of 30 mm find the cycle's state at a quarter of the cost; the finer grid starts from there. */
 const FIRST: Running = { ...COARSE, settled: 4e-3 };
 
 /** Runs one point; one that cannot be run says why. `from` is the state of a like one to start from. */
 export function solvePoint(job: PointJob, fits = new FitStore(), from?: Seed): { point: SpeedPoint; seed?: Seed } {
-  const { setup, speed, running = LIVE, values = valuesOf(setup), cam = setup.cam } = job;
+  const { speed, running = LIVE } = job;
   try {
     let seed = from;
     if (!seed && running.cell < COARSE.cell) {
-      const coarse = atSpeed(setup, engineModel(setup, fits.of(setup, COARSE.cell), values, cam), speed);
-      const first = runPoint(coarse, speed, FIRST);
+      const first = runPoint(modelOf(job, COARSE.cell, fits), speed, FIRST);
       if (first.point.ok) seed = first.seed;
     }
-    const model = atSpeed(setup, engineModel(setup, fits.of(setup, running.cell), values, cam), speed);
-    const { point, seed: end } = runPoint(model, speed, running, seed);
+    const { point, seed: end } = runPoint(modelOf(job, running.cell, fits), speed, running, seed);
     return { point, ...(end ? { seed: end } : {}) };
   } catch (e) {
     return { point: { speed, ok: false, reason: (e as Error).message } };
@@ -64,10 +65,9 @@ export function solvePoint(job: PointJob, fits = new FitStore(), from?: Seed): {
 
 /** The last cycle in full, of a settled point. */
 export function traceOf(job: PointJob, fits = new FitStore()): Trace | string {
-  const { setup, speed, running = LIVE, values = valuesOf(setup), cam = setup.cam } = job;
+  const { speed, running = LIVE } = job;
   try {
-    const model = atSpeed(setup, engineModel(setup, fits.of(setup, running.cell), values, cam), speed);
-    const { point, engine } = runPoint(model, speed, running);
+    const { point, engine } = runPoint(modelOf(job, running.cell, fits), speed, running);
     if (!point.ok) return point.reason;
     const trace = engine!.emptyTrace();
     return engine!.cycle(trace) ?? trace;
@@ -83,18 +83,6 @@ const GAUSS: readonly (readonly [number, number])[] = [
   [Math.sqrt(0.6), 5 / 18],
 ];
 
-const mixed = (points: readonly SpeedResult[], weights: readonly number[]): SpeedResult => {
-  const first = points[Math.floor(points.length / 2)]!;
-  return Object.fromEntries(
-    Object.entries(first).map(([key, value]) => [
-      key,
-      typeof value === 'number'
-        ? points.reduce((s, p, i) => s + weights[i]! * (p[key as keyof SpeedResult] as number), 0)
-        : value,
-    ]),
-  ) as unknown as SpeedResult;
-};
-
 export interface SweepPoint {
   readonly speed: number;
   /** Mean over what is not known of the runner's length; the one length where it is known well. */
@@ -105,16 +93,19 @@ export interface SweepPoint {
 
 /** A length known within this share is run alone. */
 const WELL_KNOWN = 0.03;
+const runnerOf = (setup: SimulationSetup) => setup.assumed.find((a) => a.id === 'runnerLength')!;
+/** Whether the runner's length is known well enough to be run alone. */
+export const runnerKnown = (setup: SimulationSetup): boolean =>
+  runnerOf(setup).half < WELL_KNOWN * runnerOf(setup).value;
 
 /**
  * One speed of a head. A runner's length that is only assumed is run at three lengths and averaged: a tenth of length
  * moves the filling by several per cent from speed to speed, and would be drawn as a property of the head.
  */
 export function sweepPoint(setup: SimulationSetup, speed: number, fits = new FitStore(), running = LIVE): SweepPoint {
-  const length = setup.assumed.find((a) => a.id === 'runnerLength')!;
+  const length = runnerOf(setup);
   const values = valuesOf(setup);
-  if (length.half < WELL_KNOWN * length.value)
-    return { speed, point: solvePoint({ setup, speed, running, values }, fits).point };
+  if (runnerKnown(setup)) return { speed, point: solvePoint({ setup, speed, running, values }, fits).point };
   const middle = solvePoint({ setup, speed, running, values }, fits);
   const runs = GAUSS.map(([at]) =>
     at === 0
@@ -130,7 +121,7 @@ export function sweepPoint(setup: SimulationSetup, speed: number, fits = new Fit
   const good = runs as SpeedResult[];
   return {
     speed,
-    point: mixed(
+    point: weighted(
       good,
       GAUSS.map(([, w]) => w),
     ),
@@ -152,9 +143,8 @@ const TWO_MORE: Running = { ...COARSE, cycles: 2, least: 2 };
  * settled state. Friction needs no run; the runner's length settles anew and is run on its own grid.
  */
 export function sensitivities(setup: SimulationSetup, speed: number, fits = new FitStore()): Sensitivity[] | string {
-  const cell = COARSE.cell;
   const values = valuesOf(setup);
-  const model = (v: Values) => atSpeed(setup, engineModel(setup, fits.of(setup, cell), v), speed);
+  const model = (v: Values) => modelOf({ setup, speed, values: v }, COARSE.cell, fits);
   try {
     const base = runPoint(model(values), speed, COARSE);
     if (!base.point.ok) return base.point.reason;
@@ -239,9 +229,6 @@ export function responsesAt(
 }
 /** Standard uncertainty of a torque that is left by cells of 15 mm and by the end of settling, each head its own. */
 const SOLUTION = 0.004;
-
-/** The deviations at which the uncertainty's own grid stands. */
-const GRID = [-4, -3, -2, -1.3, -0.7, 0, 0.7, 1.3, 2, 3, 4];
 
 export interface TorqueBand {
   readonly low: number;
@@ -340,8 +327,6 @@ export function workingWeights(speeds: readonly number[], from: number, to: numb
   const sum = inside.reduce((a, b) => a + b, 0);
   return sum === 0 ? speeds.map(() => 1 / speeds.length) : inside.map((w) => w / sum);
 }
-
-export type { Assumed };
 
 /** Speeds of a sweep about the one the build asks for, rising: at most 250 rpm apart, the target among them. */
 export function sweepSpeeds(target: number): number[] {

@@ -22,7 +22,7 @@ export interface Response {
 }
 
 /** Standard deviations at which a bending response is evaluated (JCGM 101:2008 asks for the function itself there). */
-const GRID = [-4, -3, -2, -1.3, -0.7, 0, 0.7, 1.3, 2, 3, 4];
+export const GRID = [-4, -3, -2, -1.3, -0.7, 0, 0.7, 1.3, 2, 3, 4];
 /** A response bends when its two sides differ by more than this share of what it does. */
 const BEND = 0.15;
 

@@ -5,6 +5,7 @@ import type { CamFound } from '../simulation/camSearch.js';
 import { CAM_FINENESS } from '../simulation/camSearch.js';
 import type { HeldBack, Part } from '../simulation/holdback.js';
 import type { Difference } from '../simulation/sweep.js';
+import { camsApart, type CamAt } from '../simulation/setup.js';
 import type { SizeWanted } from '../simulation/portSize.js';
 import { oddsWords } from './verdict.js';
 
@@ -77,17 +78,14 @@ export function holdbackWords(h: HeldBack, say: Say): string {
 export function camWords(
   name: string,
   c: CamFound,
-  now: { lobeSeparation: number; intakeCentreline: number },
+  now: CamAt,
   /** What was sought: `over the working speeds`. */
   where: string,
   say: Say,
 ): string {
   const angle = (x: number) => say.of(x, 'angle', { digits: 0 });
   const gain = c.torque - c.now;
-  const off = Math.max(
-    Math.abs(c.at.lobeSeparation - now.lobeSeparation),
-    Math.abs(c.at.intakeCentreline - now.intakeCentreline),
-  );
+  const off = camsApart(c.at, now);
   const wants = `${name} wants a lobe separation of ${angle(c.at.lobeSeparation)} on a centreline of ${angle(c.at.intakeCentreline)}, both ±${angle(CAM_FINENESS)}`;
   const edge = c.edge ? ' The best lies at the edge of what was searched.' : '';
   return off < CAM_FINENESS + degrees(0.5) || gain < 0.004 * c.now
@@ -132,13 +130,11 @@ export function measureNext(
 export function fairSwapWords(
   a: { readonly letter: string; readonly cam: CamFound },
   b: { readonly letter: string; readonly cam: CamFound },
-  now: { lobeSeparation: number; intakeCentreline: number },
+  now: CamAt,
   say: Say,
 ): string {
-  const apart = (p: { lobeSeparation: number; intakeCentreline: number }, q: typeof p) =>
-    Math.max(Math.abs(p.lobeSeparation - q.lobeSeparation), Math.abs(p.intakeCentreline - q.intakeCentreline));
-  const between = apart(a.cam.at, b.cam.at);
-  const off = (x: CamFound) => say.of(apart(x.at, now), 'angle', { digits: 0 });
+  const between = camsApart(a.cam.at, b.cam.at);
+  const off = (x: CamFound) => say.of(camsApart(x.at, now), 'angle', { digits: 0 });
   const gain = (x: CamFound) => say.of(x.torque - x.now, 'torque', { digits: 0, signed: true });
   if (between <= CAM_FINENESS * Math.SQRT2)
     return `${a.letter} and ${b.letter} want the same cam, as far as can be told: a back-to-back test on one cam is fair.`;

@@ -1,11 +1,10 @@
 import type { SimulationSetup, Trace } from '@alluvium/core';
+import { toCsv } from '@alluvium/records';
 import { download } from '../charts/save.js';
 import type { Curve } from './useSweep.js';
 
-const cell = (v: string | number): string => {
-  const text = typeof v === 'number' ? String(Number(v.toPrecision(6))) : v;
-  return /[",\n]/.test(text) ? `"${text.replaceAll('"', '""')}"` : text;
-};
+/** No more figures than a simulation has. */
+const cell = (v: string | number): string | number => (typeof v === 'number' ? Number(v.toPrecision(6)) : v);
 
 /** Every curve with its range and everything it assumes, in SI, so that others can check it. */
 export function sweepCsv(
@@ -50,7 +49,7 @@ export function sweepCsv(
   rows.push([], ['head', 'assumed', 'value_SI', 'within_SI', 'from']);
   for (const h of heads) for (const a of h.setup.assumed) rows.push([h.name, a.label, a.value, a.half, a.note]);
   for (const h of heads) for (const s of h.setup.said) rows.push([h.name, s]);
-  return rows.map((r) => r.map(cell).join(',')).join('\r\n');
+  return toCsv(rows.map((r) => r.map(cell)));
 }
 
 export const saveSweep = (name: string, heads: Parameters<typeof sweepCsv>[0]): void =>
@@ -93,7 +92,7 @@ export function cycleCsv(traces: readonly { readonly name: string; readonly trac
         t.chokeMach[i]!,
       ]),
     );
-  return rows.map((r) => r.map(cell).join(',')).join('\r\n');
+  return toCsv(rows.map((r) => r.map(cell)));
 }
 
 export const saveCycle = (name: string, traces: Parameters<typeof cycleCsv>[0]): void =>

@@ -77,15 +77,22 @@ describe('a curve as far as it was run', () => {
   });
 });
 
+/** Lines of a CSV, its mark and last line end taken off. */
+const linesOf = (csv: string) => csv.replace('\uFEFF', '').trimEnd().split('\r\n');
+
 describe('what is saved', () => {
   const h = head();
   for (const s of speeds) h.single.set(s, point(s, horsepower(100) / (2 * Math.PI * s)));
   it('a line a point, every assumption, everything said; text with a comma is quoted', () => {
-    const lines = sweepCsv([{ name: 'Head, one', setup, curve: curveOf(h, speeds) }]).split('\r\n');
+    const lines = linesOf(sweepCsv([{ name: 'Head, one', setup, curve: curveOf(h, speeds) }]));
     expect(lines[0]).toMatch(/^head,speed_rpm,torque_Nm/);
     expect(lines[1]).toMatch(/^"Head, one",2000,/);
     expect(lines.filter((l) => l.startsWith('"Head, one",'))).toHaveLength(6);
     expect(lines).toContain('"Head, one","friction, against the usual line",1,0.2,usual');
+  });
+  it('a head named like a formula is not run as one', () => {
+    const csv = sweepCsv([{ name: '=1+1', setup, curve: curveOf(h, speeds) }]);
+    expect(csv).not.toMatch(/^=1\+1/m);
   });
   it('a cycle by crank angle in degrees', () => {
     const one = {
@@ -110,7 +117,7 @@ describe('what is saved', () => {
       path: [[1], [1]],
       place: [0],
     };
-    const lines = cycleCsv([{ name: 'A', trace: one as never }]).split('\r\n');
+    const lines = linesOf(cycleCsv([{ name: 'A', trace: one as never }]));
     expect(lines).toHaveLength(3);
     expect(lines[2]).toMatch(/^A,180,1,0,/);
   });

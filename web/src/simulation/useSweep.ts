@@ -1,6 +1,7 @@
 import {
   bandOf,
   responsesAt,
+  runnerKnown,
   sensitiveSpeeds,
   type Sensitivity,
   type SimulationSetup,
@@ -109,8 +110,6 @@ export function useSweep(
     const each = (run: (head: SweptHead) => (() => Promise<void>)[]) => {
       for (const { id } of now) jobs.push(...run(swept.get(id)!));
     };
-    const settled = (h: SweptHead) =>
-      h.setup.assumed.find((a) => a.id === 'runnerLength')!.half < 0.03 * h.setup.assumed[0]!.value;
     for (const speed of order)
       each((h) =>
         h.single.has(speed)
@@ -134,7 +133,7 @@ export function useSweep(
       );
     for (const speed of order)
       each((h) =>
-        h.points.has(speed) || settled(h)
+        h.points.has(speed) || runnerKnown(h.setup)
           ? []
           : [
               async () => {
