@@ -12,6 +12,10 @@ import * as report from './claim/report.js';
 import { toldApart } from './claim/same.js';
 import * as verdict from './claim/verdict.js';
 import * as chamber from './chamber/chamber.js';
+import * as gain from './change/gain.js';
+import * as machining from './change/machining.js';
+import * as nextCut from './change/nextCut.js';
+import * as usual from './change/usual.js';
 import { dwellMean } from './cam/dwell.js';
 import * as correction from './dyno/correction.js';
 import * as pull from './dyno/pull.js';
@@ -58,5 +62,6 @@ export const CATALOGUE: readonly { readonly heading: string; readonly methods: r
   },
   { heading: 'Arrival', methods: methodsOf(arrival) },
   { heading: 'Simulation', methods: methodsOf(cylinder) },
+  { heading: 'What a cut bought, and the next one', methods: [gain, usual, nextCut, machining].flatMap(methodsOf) },
   { heading: 'Dyno', methods: [...methodsOf(correction), ...methodsOf(pull)] },
 ];

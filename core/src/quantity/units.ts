@@ -255,6 +255,33 @@ export const KINDS = kind({
     inch: 'W/(m² K)',
     metric: 'W/(m² K)',
   },
+  time: {
+    name: 'a time',
+    units: [
+      { symbol: 'h', factor: 3600, digits: 1, also: ['hr', 'hrs', 'hour', 'hours'] },
+      { symbol: 'min', factor: 60, digits: 0, also: ['minutes'] },
+    ],
+    inch: 'h',
+    metric: 'h',
+  },
+  flowPerTime: {
+    name: 'a gain for each hour',
+    units: [
+      { symbol: 'cfm/h', factor: CFM / 3600, digits: 1 },
+      { symbol: '(L/s)/h', factor: 1e-3 / 3600, digits: 2 },
+    ],
+    inch: 'cfm/h',
+    metric: '(L/s)/h',
+  },
+  flowPerMoney: {
+    name: 'a gain for a hundred of money',
+    units: [
+      { symbol: 'cfm per 100', factor: CFM / 100, digits: 1 },
+      { symbol: 'L/s per 100', factor: 1e-3 / 100, digits: 2 },
+    ],
+    inch: 'cfm per 100',
+    metric: 'L/s per 100',
+  },
   percent: {
     name: 'a percentage',
     units: [{ symbol: '%', factor: 0.01, digits: 1, also: ['pct', 'percent'] }],
