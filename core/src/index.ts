@@ -61,6 +61,7 @@ export * from './evaluate/evidence.js';
 export * from './evaluate/head.js';
 export * from './evaluate/sheetRows.js';
 export * from './evaluate/sheetBook.js';
+export * from './evaluate/flowAt.js';
 export * from './evaluate/pool.js';
 export * from './evaluate/limits.js';
 export * from './evaluate/estimates.js';

@@ -7,10 +7,12 @@ import {
   Attachment,
   Checklist,
   Finding,
+  Forecast,
   Head,
   Inspection,
   Measure,
   NOUN_NAMES,
+  Operation,
   Port,
   RawReading,
   Report,
@@ -20,6 +22,7 @@ import {
   Source,
   Stage,
   Survey,
+  Task,
   VelocityMap,
   WetFlow,
   LineupEntry,
@@ -33,6 +36,7 @@ export const WholeHead = z.object({
   stages: z.array(Stage),
   ports: z.array(Port),
   sheets: z.array(Sheet),
+  operations: z.array(Operation),
   measures: z.array(Measure),
   surveys: z.array(Survey),
   inspections: z.array(Inspection),
@@ -43,6 +47,8 @@ export const WholeHead = z.object({
   velocityMaps: z.array(VelocityMap),
   wetFlows: z.array(WetFlow),
   reports: z.array(Report),
+  tasks: z.array(Task),
+  forecasts: z.array(Forecast),
 });
 export type WholeHead = z.infer<typeof WholeHead>;
 

@@ -96,16 +96,23 @@ export function toCoreSetup(sheet: Pick<Sheet, 'setup'>): SheetSetup {
   }) as SheetSetup;
 }
 
+/** One reading of a side as core takes it, with the full scale of its range in that direction. */
+export const toCoreReading = (
+  sheet: Pick<Sheet, 'setup'>,
+  reading: NonNullable<Sheet['rows'][number][Side]>,
+  side: Side,
+): Reading =>
+  known({
+    pulls: reading.pulls.map((p) => p.si),
+    fullScale: sheet.setup.ranges.find((range) => range.name === reading.range)?.[side]?.si,
+    depression: reading.depression?.si,
+    noisy: reading.noisy,
+  }) as Reading;
+
 export function toCoreRows(sheet: Pick<Sheet, 'setup' | 'rows'>): CoreRow[] {
   const reading = (row: Sheet['rows'][number], side: Side): Reading | undefined => {
     const r = row[side];
-    if (!r) return undefined;
-    return known({
-      pulls: r.pulls.map((p) => p.si),
-      fullScale: sheet.setup.ranges.find((range) => range.name === r.range)?.[side]?.si,
-      depression: r.depression?.si,
-      noisy: r.noisy,
-    }) as Reading;
+    return r ? toCoreReading(sheet, r, side) : undefined;
   };
   return sheet.rows.map(
     (row) => known({ lift: row.lift.si, intake: reading(row, 'intake'), exhaust: reading(row, 'exhaust') }) as CoreRow,

@@ -14,6 +14,7 @@ export function wholesOf(bundle: Bundle): WholeHead[] {
       stages,
       ports: ofHead(bundle.ports),
       sheets: ofStage(bundle.sheets),
+      operations: ofStage(bundle.operations).sort((a, b) => a.position - b.position),
       measures: ofStage(bundle.measures),
       surveys: ofStage(bundle.surveys),
       inspections: ofHead(bundle.inspections).sort((a, b) => a.position - b.position),
@@ -24,6 +25,8 @@ export function wholesOf(bundle: Bundle): WholeHead[] {
       velocityMaps: ofStage(bundle.velocityMaps),
       wetFlows: ofStage(bundle.wetFlows),
       reports: ofStage(bundle.reports),
+      tasks: ofHead(bundle.tasks).sort((a, b) => a.position - b.position),
+      forecasts: ofHead(bundle.forecasts),
     };
   });
 }

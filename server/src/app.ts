@@ -24,6 +24,7 @@ import { changeRoutes } from './routes/changes.js';
 import { claimRoutes } from './routes/claims.js';
 import { correctionRoutes } from './routes/corrections.js';
 import { feedRoutes } from './routes/feed.js';
+import { cutRoutes } from './routes/cuts.js';
 import { headRoutes } from './routes/heads.js';
 import { lineupRoutes } from './routes/lineup.js';
 import { nounRoutes } from './routes/nouns.js';
@@ -137,6 +138,7 @@ export async function createApp({
     await claimRoutes(api, db);
     correctionRoutes(api, db);
     headRoutes(api, db);
+    cutRoutes(api, db);
     lineupRoutes(api, db);
     bundleRoutes(api, db, pictures, { ...(backups ? { backups } : {}), ...(room ? { room } : {}) });
     careRoutes(api, house, backups, () => room?.free() ?? null, keys !== undefined);

@@ -10,8 +10,14 @@ export interface Conditions {
   readonly exhaustPipe?: string | undefined;
   /** Whose valves it was tested with. */
   readonly valve?: string | undefined;
+  /** Its own size, where it was not the head's own, m. */
+  readonly flowValve?: number | undefined;
+  readonly pipeDiameter?: number | undefined;
+  readonly pipeLength?: number | undefined;
   /** Which runner. */
   readonly port?: string | undefined;
+  /** Whose bench; left out where benches are what is compared. */
+  readonly bench?: string;
 }
 
 export type AspectState = 'same' | 'convertible' | 'unknown' | 'differs';
@@ -32,8 +38,10 @@ export interface Comparison {
   readonly sentence: string;
 }
 
-/** Bores closer than this are one fixture, m. */
+/** Bores closer than this are one fixture, m; valves and pipes so much closer are one. */
 const SAME_BORE = 0.00025;
+const SAME_VALVE = 0.0001;
+const SAME_PIPE = 0.001;
 
 /** Holds the conditions of two tables of one side against each other. Depression converts; nothing else does. */
 export function comparable(a: Conditions, b: Conditions, side: Side): Comparison {
@@ -68,7 +76,19 @@ export function comparable(a: Conditions, b: Conditions, side: Side): Comparison
       (x, y) => `One exhaust was ${x}, the other ${y}: two different quantities.`,
     );
   word('valves', a.valve, b.valve, () => 'One was tested with the head’s own valves, the other with flow valves.');
+  const apart = (x: number | undefined, y: number | undefined, by: number) =>
+    x !== undefined && y !== undefined && Math.abs(x - y) > by;
+  if (a.valve === 'other' && b.valve === 'other' && apart(a.flowValve, b.flowValve, SAME_VALVE))
+    put('size of the flow valve', 'differs', 'They were tested with flow valves of two sizes.');
+  if (
+    side === 'exhaust' &&
+    a.exhaustPipe === 'piped' &&
+    b.exhaustPipe === 'piped' &&
+    (apart(a.pipeDiameter, b.pipeDiameter, SAME_PIPE) || apart(a.pipeLength, b.pipeLength, 10 * SAME_PIPE))
+  )
+    put('size of the pipe', 'differs', 'They were tested with two different pipes.');
   word('port', a.port, b.port, (x, y) => `One table is of ${x}, the other of ${y}.`);
+  if (a.bench !== undefined && b.bench !== undefined) word('bench', a.bench, b.bench, (x, y) => `One is of ${x}, the other of ${y}.`);
   return verdictOn(aspects);
 }
 

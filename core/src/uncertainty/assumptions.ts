@@ -44,6 +44,8 @@ export interface Assumptions {
   readonly nitrous: number;
   /** A size somebody else states, times as uncertain as one taken here. */
   readonly statedSize: number;
+  /** What an hour of the shop costs; 0 as long as nobody said. Money. */
+  readonly hourRate: number;
 }
 
 export const USUAL_ASSUMPTIONS: Assumptions = {
@@ -68,6 +70,7 @@ export const USUAL_ASSUMPTIONS: Assumptions = {
   charge: 0.03,
   nitrous: 0.1,
   statedSize: 2,
+  hourRate: 0,
 };
 
 /** What each of them is called, and where it comes from; the order of the table. */
@@ -101,4 +104,5 @@ export const ASSUMPTION_WORDS: Readonly<
   charge: { label: 'charge density under boost', source: P },
   nitrous: { label: 'what nitrous adds, within ±', source: P },
   statedSize: { label: 'a size somebody else states, times as uncertain as one taken here', source: P },
+  hourRate: { label: 'what an hour of the shop costs', source: 'The shop’s own; 0 leaves hours out of the cost.' },
 };

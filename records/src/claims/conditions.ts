@@ -20,6 +20,9 @@ export const conditionsOf = (sheet: Sheet, ports: readonly Port[], side: Side): 
   entry: known(sheet.setup.entry),
   exhaustPipe: known(sheet.setup.exhaustPipe),
   valve: known(sheet.setup.valve),
+  flowValve: sheet.setup[`${side}FlowValve`]?.si,
+  pipeDiameter: sheet.setup.pipeDiameter?.si,
+  pipeLength: sheet.setup.pipeLength?.si,
   port: portName(ports, portIdOf(sheet, side)),
 });
 

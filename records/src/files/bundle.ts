@@ -12,6 +12,7 @@ export const BUNDLE_KEYS = {
   stage: 'stages',
   port: 'ports',
   sheet: 'sheets',
+  operation: 'operations',
   measure: 'measures',
   survey: 'surveys',
   inspection: 'inspections',
@@ -33,6 +34,8 @@ export const BUNDLE_KEYS = {
   assumption: 'assumptions',
   verdict: 'verdicts',
   pull: 'pulls',
+  task: 'tasks',
+  forecast: 'forecasts',
 } as const satisfies Record<Noun, string>;
 
 /** Everything a shop knows, or a part of it, in one JSON file. */
@@ -45,6 +48,7 @@ export const Bundle = z.object({
   stages: z.array(NOUNS.stage).default([]),
   ports: z.array(NOUNS.port).default([]),
   sheets: z.array(NOUNS.sheet).default([]),
+  operations: z.array(NOUNS.operation).default([]),
   measures: z.array(NOUNS.measure).default([]),
   surveys: z.array(NOUNS.survey).default([]),
   inspections: z.array(NOUNS.inspection).default([]),
@@ -66,6 +70,8 @@ export const Bundle = z.object({
   assumptions: z.array(NOUNS.assumption).default([]),
   verdicts: z.array(NOUNS.verdict).default([]),
   pulls: z.array(NOUNS.pull).default([]),
+  tasks: z.array(NOUNS.task).default([]),
+  forecasts: z.array(NOUNS.forecast).default([]),
   /** Content of the attachments by hash, base64. */
   files: z.record(z.string(), z.base64()).default({}),
 });
@@ -99,7 +105,9 @@ export const MOST_RECORDS = 300_000;
 
 /** Fields that name another record, by noun. */
 const REFERENCES: { readonly [N in Noun]?: Readonly<Record<string, Noun>> } = {
+  head: { specimenOf: 'head' },
   stage: { headId: 'head', parentId: 'stage' },
+  operation: { stageId: 'stage', portId: 'port' },
   port: { headId: 'head' },
   sheet: { stageId: 'stage', sourceId: 'source', intakePortId: 'port', exhaustPortId: 'port' },
   measure: { stageId: 'stage', portId: 'port', sourceId: 'source' },
@@ -122,6 +130,7 @@ const REFERENCES: { readonly [N in Noun]?: Readonly<Record<string, Noun>> } = {
     findingId: 'finding',
     inspectionId: 'inspection',
     sessionId: 'session',
+    stageId: 'stage',
   },
   velocitymap: { stageId: 'stage', portId: 'port', sessionId: 'session' },
   wetflow: { stageId: 'stage', portId: 'port', sessionId: 'session', attachmentId: 'attachment' },
@@ -130,6 +139,8 @@ const REFERENCES: { readonly [N in Noun]?: Readonly<Record<string, Noun>> } = {
   question: { sourceId: 'source', headId: 'head' },
   verdict: { buildId: 'build' },
   pull: { buildId: 'build', stageId: 'stage' },
+  task: { headId: 'head', portId: 'port' },
+  forecast: { headId: 'head', stageId: 'stage', outcomeId: 'stage' },
   lineup: { buildId: 'build', stageId: 'stage', sheetId: 'sheet' },
 };
 

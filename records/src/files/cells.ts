@@ -1,7 +1,7 @@
 /** A flow sheet as text cells, the way it is typed, pasted and exchanged; and from cells to rows, with a sentence for every cell that cannot be read. */
 import { readTyped, unitFor, type Kind, type Quantity, type System } from '@alluvium/core';
-import type { Setup, SheetRow } from '../nouns/sheet.js';
-import { MAX_ROWS, readingSchema, rowProblems, Row } from '../nouns/sheet.js';
+import type { Setup, SheetRow, SheetValveOut } from '../nouns/sheet.js';
+import { MAX_ROWS, NO_VALVE_OUT, readingSchema, rowProblems, Row, valveOutProblems } from '../nouns/sheet.js';
 import { depressionSchema } from '../nouns/build.js';
 
 export const COLUMNS = ['lift', 'intakeRange', 'intake', 'exhaustRange', 'exhaust', 'missing', 'comment'] as const;
@@ -30,6 +30,10 @@ const ALL = COLUMNS.filter((c) => c !== 'comment');
 /** The columns a sheet of this reading shows. */
 export const columnsFor = (reads: Setup['reads']): readonly Column[] =>
   reads === 'percent' || reads === 'differential' ? ALL : (['lift', 'intake', 'exhaust', 'missing'] as const);
+
+/** What stands in the place of a lift where the valve was out, a radiused plug in its seat. */
+const OUT = /^(valve[\s-]*)?out$/i;
+export const VALVE_OUT = 'valve out';
 
 /** What is not a reading although something stands in the cell: a dash, "n/a". */
 const isMissing = (text: string): boolean => /^(-|–|—|n\/?a|none|x)$/i.test(text.trim());
@@ -68,20 +72,36 @@ export function readCells(
   cells: readonly Cells[],
   setup: Pick<Setup, 'reads' | 'ranges'>,
   system: System,
-): { rows: SheetRow[]; problems: CellProblem[] } {
+): { rows: SheetRow[]; valveOut: SheetValveOut; problems: CellProblem[] } {
   const problems: CellProblem[] = [];
   if (cells.length > MAX_ROWS) {
     return {
       rows: [],
+      valveOut: NO_VALVE_OUT,
       problems: [
         { row: MAX_ROWS, column: 'lift', message: `A sheet has at most ${MAX_ROWS} rows; here are ${cells.length}.` },
       ],
     };
   }
   const places: number[] = [];
+  let valveOut: SheetValveOut | undefined;
+  let outAt = -1;
   const rows = cells.flatMap((cell, row): SheetRow[] => {
     if (isEmpty(cell)) return [];
     const complain = (column: Column, message: string) => void problems.push({ row, column, message });
+    const read = (side: 'intake' | 'exhaust'): SheetRow['intake'] => {
+      const text = cell[side].trim();
+      if (text === '' || isMissing(text)) return null;
+      const reading = readReading(text, setup, system);
+      if (typeof reading !== 'string') return { ...reading, range: cell[`${side}Range`].trim() || null };
+      complain(side, reading);
+      return null;
+    };
+    if (OUT.test(cell.lift.trim())) {
+      if (valveOut) complain('lift', 'There is a row with the valve out already: enter both as pulls of one row.');
+      else [valveOut, outAt] = [{ intake: read('intake'), exhaust: read('exhaust') }, row];
+      return [];
+    }
     const lift = readTyped(cell.lift, 'lift', system);
     if (!lift.ok) {
       complain('lift', lift.problem);
@@ -92,14 +112,6 @@ export function readCells(
       complain('lift', checked.error.issues[0]!.message);
       return [];
     }
-    const read = (side: 'intake' | 'exhaust'): SheetRow['intake'] => {
-      const text = cell[side].trim();
-      if (text === '' || isMissing(text)) return null;
-      const reading = readReading(text, setup, system);
-      if (typeof reading !== 'string') return { ...reading, range: cell[`${side}Range`].trim() || null };
-      complain(side, reading);
-      return null;
-    };
     places.push(row);
     return [
       {
@@ -119,14 +131,20 @@ export function readCells(
       message: problem.message,
     });
   }
-  return { rows: rows.sort((a, b) => a.lift.si - b.lift.si), problems };
+  for (const { path, message } of valveOut ? valveOutProblems(setup, valveOut) : [])
+    problems.push({ row: outAt, column: `${path[1] as 'intake' | 'exhaust'}Range`, message });
+  return { rows: rows.sort((a, b) => a.lift.si - b.lift.si), valveOut: valveOut ?? NO_VALVE_OUT, problems };
 }
 
 /**
  * Cells that read back to the same rows. With a system, the units it would assume anyway are left out, which is how
  * people type; such cells read back the same only under that system.
  */
-export function writeCells(rows: readonly SheetRow[], system?: System): Cells[] {
+export function writeCells(
+  rows: readonly SheetRow[],
+  system?: System,
+  valveOut: SheetValveOut = NO_VALVE_OUT,
+): Cells[] {
   const bare = (typed: string, kind: Kind) => {
     const unit = system && ` ${unitFor(kind, system).symbol}`;
     if (typed.endsWith(' %')) return typed.slice(0, -2);
@@ -136,15 +154,20 @@ export function writeCells(rows: readonly SheetRow[], system?: System): Cells[] 
     r
       ? `${r.pulls.map((p) => bare(p.typed, 'flow')).join(' / ')}${r.depression ? ` @ ${bare(r.depression.typed, 'depression')}` : ''}${r.noisy ? ' ~' : ''}`
       : '';
-  return rows.map((row) => ({
+  const sides = ({ intake, exhaust }: Pick<SheetRow, 'intake' | 'exhaust'>) => ({
+    intakeRange: intake?.range ?? '',
+    intake: reading(intake),
+    exhaustRange: exhaust?.range ?? '',
+    exhaust: reading(exhaust),
+  });
+  const cells = rows.map((row) => ({
     lift: bare(row.lift.typed, 'lift'),
-    intakeRange: row.intake?.range ?? '',
-    intake: reading(row.intake),
-    exhaustRange: row.exhaust?.range ?? '',
-    exhaust: reading(row.exhaust),
+    ...sides(row),
     missing: row.missing,
     comment: row.note,
   }));
+  const isOut = valveOut.intake !== null || valveOut.exhaust !== null;
+  return isOut ? [...cells, { ...emptyCells(), lift: VALVE_OUT, ...sides(valveOut) }] : cells;
 }
 
 /** The same cells for another system of units; a cell that cannot be read stays as it was typed. */
@@ -155,9 +178,8 @@ export function respell(
   to: System,
 ): Cells[] {
   return cells.map((cell) => {
-    const { rows, problems } = readCells([cell], setup, from);
-    const only = rows[0];
-    return problems.length === 0 && only ? writeCells([only], to)[0]! : cell;
+    const { rows, valveOut, problems } = readCells([cell], setup, from);
+    return (problems.length === 0 && writeCells(rows, to, valveOut)[0]) || cell;
   });
 }
 

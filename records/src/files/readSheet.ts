@@ -1,5 +1,5 @@
 import { fromSi, toSi, unitFor, unitNamed, type ColumnStyle, type System, likelyLiftUnit } from '@alluvium/core';
-import { Setup, rowProblems, type Sheet } from '../nouns/sheet.js';
+import { NO_VALVE_OUT, Setup, rowProblems, valveOutProblems, type Sheet } from '../nouns/sheet.js';
 import { readCells } from './cells.js';
 import { unitTyped } from './mixedUnits.js';
 import { SETUP_KEYS, type SheetNames, type SheetTable } from './table.js';
@@ -81,8 +81,9 @@ export function readSheetTable(table: SheetTable, name: string, system: System, 
   const full = Setup.parse(setup);
   const massFlow = table.cells.map((c) => MASS.exec(`${c.intake} ${c.exhaust}`)?.[0]).find(Boolean);
   const cells = withHints(table, hints, system);
-  const { rows: all, problems: bad } = readCells(cells, full, system);
+  const { rows: all, valveOut: out, problems: bad } = readCells(cells, full, system);
   const rows = withoutBad(all, full);
+  const valveOut = valveOutProblems(full, out).length > 0 ? NO_VALVE_OUT : out;
   problems.push(...bad.slice(0, 50).map((p) => `Row ${p.row + 1}, ${p.column}: ${p.message}`));
   if (bad.length > 50) problems.push(`… and ${bad.length - 50} more.`);
   const port = (key: 'intakePort' | 'exhaustPort') => {
@@ -110,6 +111,7 @@ export function readSheetTable(table: SheetTable, name: string, system: System, 
       setup: full,
       rows,
       swirl: [],
+      valveOut,
       chart: null,
       stopped: (own.stopped ?? '').slice(0, 200),
       note: massFlow && hints.density ? noted(own.note ?? '', massFlow, hints.density) : (own.note ?? ''),

@@ -185,7 +185,7 @@ export const sheetNames = (
   exhaustPort: ports.find((p) => p.id === sheet.exhaustPortId)?.number,
 });
 
-export type SheetContent = Pick<Sheet, 'title' | 'kind' | 'date' | 'setup' | 'rows' | 'stopped' | 'note'>;
+export type SheetContent = Pick<Sheet, 'title' | 'kind' | 'date' | 'setup' | 'rows' | 'valveOut' | 'stopped' | 'note'>;
 
 /** The set-up lines of a sheet: how it was done, and what it refers to. */
 export function setupLines(sheet: SheetContent, names: SheetNames = {}): string[][] {
@@ -212,5 +212,5 @@ export const columnsOf = (rows: Sheet['rows']): readonly Column[] =>
 /** The sheet as a table of text cells, its set-up lines first. */
 export function sheetTable(sheet: SheetContent, names: SheetNames = {}): string[][] {
   const columns = columnsOf(sheet.rows);
-  return [...setupLines(sheet, names), [...columns], ...writeCells(sheet.rows).map((c) => columns.map((k) => c[k]))];
+  return [...setupLines(sheet, names), [...columns], ...writeCells(sheet.rows, undefined, sheet.valveOut).map((c) => columns.map((k) => c[k]))];
 }

@@ -53,12 +53,12 @@ export function sheetWorkbook(sheet: SheetContent, names: SheetNames, system: Sy
     if (!reading || reading.pulls.length > 1 || reading.depression || reading.noisy) return undefined;
     return figure(reading.pulls[0]! as Quantity, percent ? 'percent' : 'flow', system);
   };
-  const texts = writeCells(sheet.rows);
+  const texts = writeCells(sheet.rows, undefined, sheet.valveOut);
   const setup = setupLines(sheet, names);
   const rows = [
     ...setup,
     columns.map(heading),
-    ...sheet.rows.map((row, i) => columns.map((c) => number(row, c) ?? texts[i]![c])),
+    ...texts.map((text, i) => columns.map((c) => (sheet.rows[i] && number(sheet.rows[i], c)) ?? text[c])),
   ];
   return { name: tabName(sheet.title), rows, widths: widthsOf(rows.slice(setup.length)), frozen: setup.length + 1 };
 }

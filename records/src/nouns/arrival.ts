@@ -186,6 +186,8 @@ const attachmentShape = z.object({
   findingId: Id.nullable().default(null),
   inspectionId: Id.nullable().default(null),
   sessionId: Id.nullable().default(null),
+  /** The stage it shows the head at. */
+  stageId: Id.nullable().default(null),
   name: z.string().trim().max(200).default('photo'),
   type: z.enum(Object.keys(PICTURE_TYPES) as [PictureType, ...PictureType[]]),
   /** SHA-256 of the stored content, hexadecimal. */

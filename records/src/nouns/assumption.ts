@@ -35,6 +35,7 @@ export const ASSUMPTIONS: Readonly<
   charge: { kind: 'percent', max: 0.5 },
   nitrous: { kind: 'percent', max: 1 },
   statedSize: { kind: 'ratio', max: 20 },
+  hourRate: { kind: 'money', max: 1e5 },
 };
 export type AssumptionName = keyof typeof ASSUMPTIONS;
 export const ASSUMPTION_NAMES = Object.keys(ASSUMPTIONS) as AssumptionName[];

@@ -20,6 +20,8 @@ export const Head = z.object({
   /** How many cylinders this casting covers; null when nobody said. */
   cylinders: z.int32().min(1).max(24, 'A head covers 1 to 24 cylinders.').nullable().default(null),
   price: quantitySchema('money', { min: 0, sentence: 'The price cannot be negative.' }).nullable().default(null),
+  /** The first specimen of the same article, where this is another one of it. */
+  specimenOf: Id.nullable().default(null),
   note: Note,
 });
 export type Head = z.infer<typeof Head>;
@@ -33,6 +35,8 @@ export const Stage = z.object({
   name: Name,
   position: z.int32().min(0).default(0),
   date: DateText,
+  /** Why it was not flowed; empty when it was, or nobody said. */
+  unflowed: Short,
   note: Note,
 });
 export type Stage = z.infer<typeof Stage>;

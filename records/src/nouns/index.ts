@@ -4,6 +4,7 @@ import { Attachment, Checklist, Finding, Inspection, Seat } from './arrival.js';
 import { Calibration, Call, PlanTemplate, RawReading, Session, VelocityMap, WetFlow } from './bench.js';
 import { Build } from './build.js';
 import { Question, Report } from './claim.js';
+import { Forecast, Operation, Task } from './change.js';
 import { Pull } from './dyno.js';
 import { Head, Port, Stage } from './head.js';
 import { Measure, Tolerance } from './measure.js';
@@ -19,6 +20,7 @@ export const NOUNS = {
   stage: Stage,
   port: Port,
   sheet: Sheet,
+  operation: Operation,
   measure: Measure,
   survey: Survey,
   inspection: Inspection,
@@ -40,6 +42,8 @@ export const NOUNS = {
   assumption: Assumption,
   verdict: FrozenVerdict,
   pull: Pull,
+  task: Task,
+  forecast: Forecast,
 } as const;
 export type Noun = keyof typeof NOUNS;
 export const NOUN_NAMES = Object.keys(NOUNS) as Noun[];
@@ -53,6 +57,7 @@ export const NOUN_WORDS: Record<Noun, { one: string; many: string }> = {
   stage: { one: 'stage', many: 'stages' },
   port: { one: 'port', many: 'ports' },
   sheet: { one: 'flow sheet', many: 'flow sheets' },
+  operation: { one: 'piece of work', many: 'pieces of work' },
   measure: { one: 'measure', many: 'measures' },
   survey: { one: 'survey', many: 'surveys' },
   inspection: { one: 'inspection', many: 'inspections' },
@@ -74,11 +79,14 @@ export const NOUN_WORDS: Record<Noun, { one: string; many: string }> = {
   assumption: { one: 'assumption', many: 'assumptions' },
   verdict: { one: 'kept verdict', many: 'kept verdicts' },
   pull: { one: 'dyno pull', many: 'dyno pulls' },
+  task: { one: 'line of the work list', many: 'lines of the work list' },
+  forecast: { one: 'forecast', many: 'forecasts' },
 };
 
 export * from './arrival.js';
 export * from './assumption.js';
 export * from './bench.js';
+export * from './change.js';
 export * from './build.js';
 export * from './claim.js';
 export * from './common.js';

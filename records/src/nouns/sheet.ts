@@ -139,6 +139,13 @@ export const Chart = z.object({
 });
 export type Chart = z.infer<typeof Chart>;
 
+/** Readings with the valve out, by side. */
+export const ValveOut = z.object({
+  intake: Reading.nullable().default(null),
+  exhaust: Reading.nullable().default(null),
+});
+export const NO_VALVE_OUT = { intake: null, exhaust: null } as const;
+
 const sheetShape = z.object({
   ...Stored,
   stageId: Id,
@@ -156,6 +163,8 @@ const sheetShape = z.object({
     .array(z.object({ lift, speed: z.array(SWIRL).min(1).max(20) }))
     .max(MAX_ROWS)
     .default([]),
+  /** Flow with the valve out and a radiused plug in the seat: the port by itself. */
+  valveOut: ValveOut.prefault({}),
   /** The picture it was read off, and how; null when it was typed or measured. */
   chart: Chart.nullable().default(null),
   /** Why the run ended where it did. */
@@ -169,6 +178,12 @@ interface Problem {
 }
 
 const SIDES = ['intake', 'exhaust'] as const;
+
+const NAME_THE_RANGE = (side: string) => `Name the range, and give its full scale in the ${side} direction.`;
+/** Whether a reading can be turned into a flow: a percent needs the full scale of its range in that direction. */
+const hasScale = (setup: Pick<Setup, 'reads' | 'ranges'>, range: string | null, side: 'intake' | 'exhaust'): boolean =>
+  (setup.reads !== 'percent' && setup.reads !== 'differential') ||
+  Boolean(setup.ranges.find((r) => r.name === range)?.[side]);
 
 /** What is wrong with the rows taken together: doubled lifts, a percent without its full scale. */
 export function rowProblems(
@@ -187,20 +202,25 @@ export function rowProblems(
         path: ['rows', i, 'lift'],
         message: `Lift ${row.lift.typed} stands in row ${twin + 1} too: take one out, or enter both as pulls of one row.`,
       });
-    if (setup.reads !== 'percent' && setup.reads !== 'differential') return;
     for (const side of SIDES) {
       const reading = row[side];
-      if (!reading) continue;
-      const range = setup.ranges.find((r) => r.name === reading.range);
-      if (!range?.[side])
-        problems.push({
-          path: ['rows', i, side],
-          message: `Name the range, and give its full scale in the ${side} direction.`,
-        });
+      if (reading && !hasScale(setup, reading.range, side))
+        problems.push({ path: ['rows', i, side], message: NAME_THE_RANGE(side) });
     }
   });
   return problems;
 }
+
+/** What is wrong with the readings taken with the valve out. */
+export const valveOutProblems = (
+  setup: Pick<Setup, 'reads' | 'ranges'>,
+  valveOut: Readonly<Record<'intake' | 'exhaust', { readonly range: string | null } | null>>,
+): Problem[] =>
+  SIDES.flatMap((side) =>
+    valveOut[side] && !hasScale(setup, valveOut[side].range, side)
+      ? [{ path: ['valveOut', side], message: NAME_THE_RANGE(side) }]
+      : [],
+  );
 
 /** A table of flow over lift for one or both sides of one stage, with the set-up it was taken in. */
 export const Sheet = sheetShape.transform((sheet, ctx) => {
@@ -210,26 +230,33 @@ export const Sheet = sheetShape.transform((sheet, ctx) => {
     sound = false;
     ctx.addIssue({ code: 'custom', ...problem });
   };
-  const rows = sheet.rows.map((row, i) => {
-    const read = (side: 'intake' | 'exhaust') => {
-      const reading = row[side];
-      if (!reading) return null;
-      const pulls = reading.pulls.flatMap((pull, k) => {
-        const parsed = schema.safeParse(pull);
-        if (parsed.success) return [parsed.data];
-        complain({ path: ['rows', i, side, 'pulls', k], message: parsed.error.issues[0]!.message });
-        return [];
-      });
-      return { ...reading, pulls };
-    };
-    return { ...row, intake: read('intake'), exhaust: read('exhaust') };
-  });
+  const read = (reading: z.infer<typeof Reading> | null, path: (string | number)[]) => {
+    if (!reading) return null;
+    const pulls = reading.pulls.flatMap((pull, k) => {
+      const parsed = schema.safeParse(pull);
+      if (parsed.success) return [parsed.data];
+      complain({ path: [...path, 'pulls', k], message: parsed.error.issues[0]!.message });
+      return [];
+    });
+    return { ...reading, pulls };
+  };
+  const rows = sheet.rows.map((row, i) => ({
+    ...row,
+    intake: read(row.intake, ['rows', i, 'intake']),
+    exhaust: read(row.exhaust, ['rows', i, 'exhaust']),
+  }));
+  const valveOut = {
+    intake: read(sheet.valveOut.intake, ['valveOut', 'intake']),
+    exhaust: read(sheet.valveOut.exhaust, ['valveOut', 'exhaust']),
+  };
   rowProblems(sheet.setup, rows).forEach(complain);
+  valveOutProblems(sheet.setup, valveOut).forEach(complain);
   if (!sound) return z.NEVER;
-  return { ...sheet, rows: rows.sort((a, b) => a.lift.si - b.lift.si) };
+  return { ...sheet, valveOut, rows: rows.sort((a, b) => a.lift.si - b.lift.si) };
 });
 export type Sheet = z.infer<typeof Sheet>;
 export type SheetRow = Sheet['rows'][number];
+export type SheetValveOut = Sheet['valveOut'];
 
 /** A head in the comparison of a build, at a chosen stage, read from a chosen sheet (null: the one the program picks). */
 export const LineupEntry = z.object({

@@ -18,6 +18,7 @@ const AttachmentQuery = z.object({
   finding: Id.optional(),
   inspection: Id.optional(),
   session: Id.optional(),
+  stage: Id.optional(),
   name: z.string().trim().max(200).default('photo'),
 });
 
@@ -119,6 +120,7 @@ export function arrivalRoutes(app: FastifyInstance, db: Database, pictures: Pict
           findingId: query.finding ?? null,
           inspectionId: query.inspection ?? null,
           sessionId: query.session ?? null,
+          stageId: query.stage ?? null,
           name: query.name,
           note: '',
         };

@@ -21,6 +21,7 @@ import {
   type VelocityMap,
   type WetFlow,
   type WholeSession,
+  NO_VALVE_OUT,
 } from '@alluvium/records';
 import { depressionVerdict } from '@alluvium/core';
 import type { FastifyInstance } from 'fastify';
@@ -85,6 +86,7 @@ async function sheetFor(tx: Queries, session: Session, setup: number, number: nu
     setup: sheetSetup(answers, check && factorOf(check)?.value),
     rows: [],
     swirl: [],
+    valveOut: NO_VALVE_OUT,
     chart: null,
     stopped: '',
     note: '',

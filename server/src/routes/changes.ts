@@ -6,6 +6,7 @@ import type { Database, Queries } from '../db/database.js';
 import { Problem } from '../problems.js';
 import { done, find, insertAll, isStored, lastBatch, remove, replace, touchedBy, undo } from '../store.js';
 import { checked } from '../checked.js';
+import { forecastStays, soundForecast, soundHead, soundOperation, soundStage, soundTask } from '../sound.js';
 
 type AnyRecord = { id: string; version: number };
 
@@ -19,6 +20,18 @@ const GUARDS: { readonly [N in Noun]?: (tx: Queries, record: object) => Promise<
     if (found!.any) throw new Problem('refused', 'A call is made before the first reading; this session has some.');
   },
 };
+
+/** What must hold of a record once the whole change is made, whether it was added or replaced. */
+const SOUND: { readonly [N in Noun]?: (tx: Queries, record: object) => Promise<void> } = {
+  stage: soundStage,
+  operation: soundOperation,
+  task: soundTask,
+  head: soundHead,
+  forecast: soundForecast,
+};
+
+/** What stays as it was when a record is replaced, and how that is said. */
+const FIXED: { readonly [N in Noun]?: (before: object, after: object) => void } = { forecast: forecastStays };
 
 /** What comes in by a door of its own only: a photo with its content, a reading of its session. */
 const OWN_DOOR: { readonly [D in Step['do']]: readonly Noun[] } = {
@@ -59,7 +72,17 @@ async function take(tx: Queries, step: Step): Promise<Taken> {
   const record = checked(schema, step.record);
   const there = await find(tx, noun, record.id);
   if (there && there.version !== record.version && isStored(there, record)) return { record: there, wrote: false };
+  if (there) FIXED[noun]?.(there, record);
   return { record: await replace(tx, noun, record as never), wrote: true };
+}
+
+/** Does something for one step, and says which step it was that failed. */
+async function atStep(at: number, work: () => Promise<void>): Promise<void> {
+  try {
+    await work();
+  } catch (error) {
+    throw error instanceof Problem ? new Problem(error.id, error.message, { ...error.more, step: at }) : error;
+  }
 }
 
 /** Takes every step or none. A change that came twice writes nothing the second time and answers as the first did. */
@@ -68,13 +91,11 @@ export async function makeChange(db: Database, steps: readonly Step[]): Promise<
     await tx.script('set constraints all deferred');
     const taken: Taken[] = [];
     for (const [at, step] of steps.entries()) {
-      try {
-        taken.push(await take(tx, step));
-      } catch (error) {
-        throw error instanceof Problem ? new Problem(error.id, error.message, { ...error.more, step: at }) : error;
-      }
+      await atStep(at, async () => void taken.push(await take(tx, step)));
     }
     await tx.script('set constraints all immediate');
+    for (const [at, { record, wrote }] of taken.entries())
+      if (record && wrote) await atStep(at, async () => SOUND[steps[at]!.noun]?.(tx, record));
     const records = taken.map((t) => t.record);
     if (taken.some((t) => t.wrote)) return { records, ...(await done(tx)) };
     const batch = await lastBatch(tx, steps[0]!.noun, records[0]!.id);

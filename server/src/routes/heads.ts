@@ -24,9 +24,12 @@ const OF_HEAD = {
   findings: ['finding', 'date nulls first, id'],
   attachments: ['attachment', 'name, id'],
   sessions: ['session', 'date nulls first, id'],
+  tasks: ['task', 'position, id'],
+  forecasts: ['forecast', 'made, id'],
 } as const satisfies Partial<Record<keyof WholeHead, readonly [Noun, string]>>;
 const OF_STAGE = {
   sheets: ['sheet', 'date nulls first, entered'],
+  operations: ['operation', 'position, id'],
   measures: ['measure', 'item, id'],
   surveys: ['survey', 'side desc, date nulls first, entered'],
   seats: ['seat', 'side desc, cylinder, valve, date nulls first, id'],

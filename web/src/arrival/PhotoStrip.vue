@@ -12,6 +12,7 @@ const props = defineProps<{
   findingId?: string;
   inspectionId?: string;
   sessionId?: string;
+  stageId?: string;
   photos: readonly Attachment[];
 }>();
 const change = useChange('here');
@@ -35,6 +36,7 @@ async function take(files: Iterable<File>): Promise<void> {
           finding: props.findingId,
           inspection: props.inspectionId,
           session: props.sessionId,
+          stage: props.stageId,
         }),
       `Photo “${file.name}” kept.`,
     );

@@ -1,7 +1,6 @@
 <script setup lang="ts">
 import {
   cellAreas,
-  cellVelocity,
   format,
   idealVelocity,
   mapClosure,
@@ -9,7 +8,6 @@ import {
   mapWords,
   meanVelocity,
   noted,
-  outlineOf,
   readMap,
   uniformityIndex,
   work,
@@ -17,17 +15,16 @@ import {
   written,
   REFERENCE_DENSITY,
   REFERENCE_DEPRESSION,
-  type MapCell,
 } from '@alluvium/core';
 import {
   MAP_PLACES,
   WALLS,
   evaluateSheetOf,
   liftsOf,
+  mapCells,
+  mapOutline,
   pickSheet,
   portOf,
-  surveyAt,
-  toCoreSections,
   addition,
   removal,
   type VelocityMap,
@@ -192,22 +189,10 @@ function key(event: KeyboardEvent, r: number, c: number): void {
 }
 
 /** The section the map lies on, where one is measured. */
-const section = computed(() => {
-  const survey =
-    draft.value.side && surveyAt(props.head, draft.value.stageId ?? '', draft.value.side, draft.value.portId);
-  return survey ? toCoreSections(survey).find((s) => s.place === draft.value.place) : undefined;
-});
-const outline = computed(() => (section.value ? outlineOf(section.value.shape) : null));
+const outline = computed(() => mapOutline(props.head, draft.value as VelocityMap) ?? null);
 const areas = computed(() => (outline.value ? cellAreas(outline.value, rows.value, columns.value) : undefined));
-const cells = computed((): MapCell[] =>
-  (draft.value.cells ?? [])
-    .filter((c) => c.row < rows.value && c.column < columns.value)
-    .map((c) => ({
-      row: c.row,
-      column: c.column,
-      ...cellVelocity(c.low.si, (c.high ?? c.low).si),
-      area: areas.value ? areas.value[c.row]![c.column]! : 1,
-    })),
+const cells = computed(() =>
+  mapCells({ cells: draft.value.cells ?? [], rows: rows.value, columns: columns.value } as VelocityMap, outline.value),
 );
 const read = computed(() => readMap(cells.value));
 const velocities = computed(() =>
@@ -360,7 +345,7 @@ const impossible = computed(() => read.value && ideal.value && read.value.fastes
             <dd><WorkedNumber :working="closes" :digits="1" signed /></dd>
           </template>
         </dl>
-        <p v-if="read && !section" class="note">
+        <p v-if="read && !outline" class="note">
           No section of the {{ draft.place }} is measured at this stage: a plain grid is drawn, every place counts the
           same, and the map cannot be held against the bench. Measure the section, and both follow.
         </p>

@@ -1,10 +1,8 @@
 import {
   SAME_LIFT,
-  flowBetweenRows,
+  flowAt,
   flowDifference,
   flowGain,
-  noted,
-  pointLeaf,
   work,
   type FlowCurve,
   type Side,
@@ -50,15 +48,8 @@ export function rowLifts(
   return all.filter((l, i) => (i === 0 || l - all[i - 1]! > SAME_LIFT) && l <= top + SAME_LIFT);
 }
 
-/** One head's flow at a lift: of its row, or read between rows. */
-function flowAt(head: CompareHead, side: Side, lift: number): { flow: Working; interpolated: boolean } | undefined {
-  const curve = curveOf(head, side);
-  if (!curve || curve.at(lift) === undefined) return undefined;
-  const point = head.result![side].points.find((p) => Math.abs(p.lift - lift) <= SAME_LIFT);
-  if (point) return { flow: point.flow, interpolated: false };
-  const between = work(flowBetweenRows, { curve, lift: noted(lift, '') });
-  return { flow: { ...between, leaf: pointLeaf(head.sheet!.id, side, lift) }, interpolated: true };
-}
+const flowOf = (head: CompareHead, side: Side, lift: number) =>
+  head.result && head.sheet && flowAt(head.result[side], head.sheet.id, side, lift);
 
 /** The difference table: the first head is the baseline. */
 export function liftRows(
@@ -75,11 +66,11 @@ export function liftRows(
     isCam: camLift !== undefined && near(camLift, lift),
     beyondCam: camLift !== undefined && lift > camLift + SAME_LIFT,
     cells: heads.map((head, i): Cell => {
-      const own = flowAt(head, side, lift);
+      const own = flowOf(head, side, lift);
       if (!own) return { interpolated: false };
       if (i === 0 || !base) return own;
       if (side === 'exhaust' && !sameExhaust(head, base)) return { ...own, apart: head.sheet!.setup.exhaustPipe };
-      const under = flowAt(base, side, lift);
+      const under = flowOf(base, side, lift);
       if (!under || under.flow.value <= 0) return own;
       const both = { other: own.flow, base: under.flow };
       return { ...own, gain: work(flowDifference, both), share: work(flowGain, both) };

@@ -114,6 +114,7 @@ export const addPhoto = (
     finding?: string | undefined;
     inspection?: string | undefined;
     session?: string | undefined;
+    stage?: string | undefined;
   },
 ) => {
   const query = new URLSearchParams({ name: file.name.slice(0, 200) || 'photo' });

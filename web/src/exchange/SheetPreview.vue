@@ -7,7 +7,7 @@ import { useSettings } from '../state/settings.js';
 /** A sheet as it was read from a file, its units in the headings; a cell in another unit says so itself. */
 const props = defineProps<{ file: SheetFile }>();
 const settings = useSettings();
-const rows = computed(() => writeCells(props.file.sheet.rows, settings.system));
+const rows = computed(() => writeCells(props.file.sheet.rows, settings.system, props.file.sheet.valveOut));
 const reads = computed(() => props.file.sheet.setup.reads);
 const liftUnit = computed(() => unitFor('lift', settings.system).symbol);
 const flowUnit = computed(() =>

@@ -90,7 +90,7 @@ function loadCells(): void {
   cells.value = [
     ...(kept
       ? respell(kept.cells, draft.value.setup!, kept.system, settings.system)
-      : writeCells(draft.value.rows ?? [], settings.system)),
+      : writeCells(draft.value.rows ?? [], settings.system, draft.value.valveOut ?? undefined)),
     emptyCells(),
   ];
 }
@@ -104,8 +104,9 @@ watch(
 const read = computed(() => readCells(cells.value, draft.value.setup!, settings.system));
 watch(
   read,
-  ({ rows, problems: bad }) => {
+  ({ rows, valveOut, problems: bad }) => {
     if (fingerprint(rows) !== fingerprint(draft.value.rows)) draft.value.rows = rows;
+    if (fingerprint(valveOut) !== fingerprint(draft.value.valveOut)) draft.value.valveOut = valveOut;
     form.typing('rows', bad[0]?.message ?? '');
     if (form.dirty.value)
       localStorage.setItem(cellsKey(), JSON.stringify({ system: settings.system, cells: cells.value }));
@@ -116,12 +117,13 @@ watch(
 // What was sent to be saved: when it comes back, the cells may already say more and are kept; anything else that changes
 // the draft from outside (their version taken, an undo) is written into the cells.
 let sent = '';
+const tableOf = ({ rows, valveOut }: Pick<Draft<'sheet'>, 'rows' | 'valveOut'>) => fingerprint({ rows, valveOut });
 watch(
   () => [props.sheet?.version, form.conflict.value] as const,
   () => {
-    const rows = fingerprint(draft.value.rows);
-    if (rows === fingerprint(read.value.rows)) return;
-    if (rows === sent) draft.value.rows = read.value.rows;
+    const stands = tableOf(draft.value);
+    if (stands === tableOf(read.value)) return;
+    if (stands === sent) Object.assign(draft.value, { rows: read.value.rows, valveOut: read.value.valveOut });
     else loadCells();
   },
   { flush: 'post' },
@@ -354,7 +356,7 @@ const offered = computed(() => {
   return taken.length > 0 ? { setup, text: `${source.name} states of its tests: ${listed(taken)}.` } : undefined;
 });
 function save(): void {
-  sent = fingerprint(read.value.rows);
+  sent = tableOf(read.value);
   void form.save();
 }
 /** A new sheet goes on under its own address at once. */

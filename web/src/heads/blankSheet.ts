@@ -1,4 +1,4 @@
-import { Setup, type Sheet } from '@alluvium/records';
+import { NO_VALVE_OUT, Setup, type Sheet } from '@alluvium/records';
 import type { Draft } from '../data/form.js';
 import { today } from '../data/today.js';
 
@@ -21,6 +21,7 @@ export function blankSheet(stageId: string, before?: Sheet, kind: Sheet['kind'] 
     setup: last ? last.setup : Setup.parse(kind === 'claim' ? {} : { depression: '28 inH2O' }),
     rows: [],
     swirl: [],
+    valveOut: NO_VALVE_OUT,
     chart: null,
     stopped: '',
     note: '',

@@ -1,0 +1,135 @@
+/** The nouns of change: what was done at a stage, what is to be done, and what a cut was forecast to buy. */
+import { OPERATION_KINDS, OPERATIONS } from '@alluvium/core';
+import { z } from 'zod';
+import { QuantityInput, quantitySchema } from '../quantity.js';
+import { DateText, Day, Id, Note, Short, SideName, Stored } from './common.js';
+
+const hours = quantitySchema('time', {
+  min: 0,
+  max: 2000 * 3600,
+  sentence: 'Hours must lie between 0 and 2,000.',
+})
+  .nullable()
+  .default(null);
+const sided = (kind: (typeof OPERATION_KINDS)[number], side: string | null): string | undefined =>
+  OPERATIONS[kind].sided && side === null ? `Say whether the ${kind} was on the intake or the exhaust.` : undefined;
+
+/** One thing done to a head at a stage: what, where, by whom, how long it took and what it cost. */
+export const Operation = z
+  .object({
+    ...Stored,
+    stageId: Id,
+    kind: z.enum(OPERATION_KINDS),
+    side: SideName.nullable().default(null),
+    /** Null when it was done to every port of the side. */
+    portId: Id.nullable().default(null),
+    place: Short,
+    by: Short,
+    time: hours,
+    /** Parts and outside work; the shop's own hours are counted by its rate. */
+    parts: quantitySchema('money', { min: 0, max: 1e7, sentence: 'Money cannot be negative, nor above ten million.' })
+      .nullable()
+      .default(null),
+    position: z.int32().min(0).default(0),
+    note: Note,
+  })
+  .superRefine((o, ctx) => {
+    const message = sided(o.kind, o.side);
+    if (message) ctx.addIssue({ code: 'custom', path: ['side'], message });
+  });
+export type Operation = z.infer<typeof Operation>;
+
+/** What a task watches: a wall gets thinner, a diameter or an area grows. */
+export const TASK_SIZES = ['wall', 'diameter', 'area'] as const;
+export const TASK_KINDS = ['cut', 'keep out', 'check'] as const;
+
+const taskShape = z.object({
+  ...Stored,
+  headId: Id,
+  position: z.int32().min(0).default(0),
+  kind: z.enum(TASK_KINDS).default('cut'),
+  operation: z.enum(OPERATION_KINDS).nullable().default(null),
+  side: SideName.nullable().default(null),
+  portId: Id.nullable().default(null),
+  /** What, and where: the floor of the short turn, 20 mm in. */
+  place: z.string().trim().min(1, 'Say where.').max(200, 'Keep this under 200 letters.'),
+  size: z.enum(TASK_SIZES).default('diameter'),
+  wanted: QuantityInput.nullable().default(null),
+  /** Where to stop: least wall, largest opening. */
+  limit: QuantityInput.nullable().default(null),
+  found: QuantityInput.nullable().default(null),
+  /** The port the others follow, and how near they have to come. */
+  pattern: z.boolean().default(false),
+  within: QuantityInput.nullable().default(null),
+  tool: Short,
+  time: hours,
+  done: DateText,
+  note: Note,
+});
+const TASK_QUANTITIES = ['wanted', 'limit', 'found', 'within'] as const;
+const taskLimits = {
+  length: { min: 0, max: 0.5, sentence: 'A size must lie between 0 and 500 mm.' },
+  area: { min: 0, max: 0.05, sentence: 'An area must lie between 0 and 50,000 mm².' },
+} as const;
+export const taskKind = (size: (typeof TASK_SIZES)[number]): 'length' | 'area' => (size === 'area' ? 'area' : 'length');
+
+/** A line of a head's work list: what is cut where, to which size, and where to stop. */
+export const Task = taskShape.transform((task, ctx) => {
+  const kind = taskKind(task.size);
+  const schema = quantitySchema(kind, taskLimits[kind]);
+  let sound = true;
+  const read = (name: (typeof TASK_QUANTITIES)[number]) => {
+    const value = task[name];
+    if (value === null) return null;
+    const parsed = schema.safeParse(value);
+    if (parsed.success) return parsed.data;
+    sound = false;
+    ctx.addIssue({ code: 'custom', path: [name], message: parsed.error.issues[0]!.message });
+    return null;
+  };
+  const [wanted, limit, found, within] = TASK_QUANTITIES.map(read);
+  const [w, l] = [wanted?.si, limit?.si];
+  if (w !== undefined && l !== undefined && (task.size === 'wall' ? w < l : w > l)) {
+    sound = false;
+    ctx.addIssue({
+      code: 'custom',
+      path: ['wanted'],
+      message: task.size === 'wall' ? 'This is thinner than the limit.' : 'This is larger than the limit.',
+    });
+  }
+  if (!sound) return z.NEVER;
+  return { ...task, wanted: wanted!, limit: limit!, found: found!, within: within! };
+});
+export type Task = z.infer<typeof Task>;
+
+const flow = z.number().min(-2).max(2);
+
+/** What a cut was forecast to buy, before it was made: kept as it was said, and scored after the re-flow. */
+export const Forecast = z.object({
+  ...Stored,
+  headId: Id,
+  /** The stage it starts from. */
+  stageId: Id,
+  operation: z.enum(OPERATION_KINDS),
+  side: SideName.default('intake'),
+  made: Day,
+  by: Short,
+  content: z.object({
+    /** The core that made it. */
+    program: z.string().max(40),
+    /** The method's title, or the person's own word. */
+    method: z.string().max(200),
+    /** Gain of the mean flow over the window of lift, and its standard uncertainty, m³/s. */
+    gain: flow,
+    u: z.number().min(0).max(2),
+    /** The window: the cam's, or a usual one as high as the sheet. */
+    window: z.string().max(200),
+    /** What went in, as it was printed. */
+    inputs: z.array(z.object({ label: z.string().max(200), text: z.string().max(200) })).max(40),
+    records: z.array(z.object({ noun: z.string().max(40), id: Id, version: z.int32().min(1) })).max(500),
+  }),
+  /** The stage that answers it; null until it was cut and flowed. */
+  outcomeId: Id.nullable().default(null),
+  note: Note,
+});
+export type Forecast = z.infer<typeof Forecast>;

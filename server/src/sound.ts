@@ -1,0 +1,86 @@
+/** What must hold between records of a head: stages that follow each other, ports that are there, forecasts that stay. */
+import { fingerprint, type Forecast, type Head, type Operation, type Stage, type Task } from '@alluvium/records';
+import type { Queries } from './db/database.js';
+import { Problem } from './problems.js';
+
+const refuse = (field: string, message: string): never => {
+  throw new Problem('bad-input', message, { fields: [{ field, message }] });
+};
+const one = async <T>(tx: Queries, sql: string, ...parameters: unknown[]): Promise<T> =>
+  (await tx.query<{ found: T }>(`select ${sql} as found`, parameters))[0]!.found;
+
+/** A stage comes from one of its own head that is no younger, and never from itself. */
+export async function soundStage(tx: Queries, record: object): Promise<void> {
+  const { id, headId, parentId, date } = record as Stage;
+  if (parentId !== null) {
+    if (!(await one<boolean>(tx, 'exists (select from stage where id = $1 and head_id = $2)', parentId, headId)))
+      refuse('parentId', 'A stage comes from a stage of the same head.');
+    const ring = await one<boolean>(
+      tx,
+      `exists (with recursive up(id, parent_id) as (
+         select id, parent_id from stage where id = $1
+         union select s.id, s.parent_id from stage s join up on s.id = up.parent_id
+       ) select from up where parent_id = $2)`,
+      parentId,
+      id,
+    );
+    if (ring || parentId === id) refuse('parentId', 'This stage would come from itself.');
+    const older = await one<string | null>(tx, '(select date::text from stage where id = $1)', parentId);
+    if (date !== null && older !== null && date < older)
+      refuse('date', `The stage it comes from is of ${older}: this one cannot be older.`);
+  }
+  const child = await one<string | null>(tx, '(select min(date)::text from stage where parent_id = $1)', id);
+  if (date !== null && child !== null && date > child)
+    refuse('date', `A stage that comes from it is of ${child}: this one cannot be younger.`);
+}
+
+async function portOfHead(tx: Queries, headId: string, portId: string | null, side: string | null): Promise<void> {
+  if (portId === null) return;
+  const there = await one<string | null>(tx, '(select side from port where id = $1 and head_id = $2)', portId, headId);
+  if (there === null) refuse('portId', 'This head has no such port.');
+  if (side !== null && there !== side) refuse('portId', `That port is on the ${there!} side.`);
+}
+
+export async function soundOperation(tx: Queries, record: object): Promise<void> {
+  const { stageId, portId, side } = record as Operation;
+  await portOfHead(tx, await one<string>(tx, '(select head_id from stage where id = $1)', stageId), portId, side);
+}
+export async function soundTask(tx: Queries, record: object): Promise<void> {
+  const { headId, portId, side } = record as Task;
+  await portOfHead(tx, headId, portId, side);
+}
+
+/** Specimens of one article all name the first one. */
+export async function soundHead(tx: Queries, record: object): Promise<void> {
+  const { id, specimenOf } = record as Head;
+  if (specimenOf === null) return;
+  if (specimenOf === id) refuse('specimenOf', 'A head is no other specimen of itself.');
+  if (await one<boolean>(tx, 'exists (select from head where id = $1 and specimen_of is not null)', specimenOf))
+    refuse('specimenOf', 'That head is another specimen itself: name the first of them.');
+  if (await one<boolean>(tx, 'exists (select from head where specimen_of = $1)', id))
+    refuse('specimenOf', 'Others name this head as their first specimen.');
+}
+
+/** A forecast is of a stage of its head, and is answered by a stage that was flowed after it was made. */
+export async function soundForecast(tx: Queries, record: object): Promise<void> {
+  const { headId, stageId, outcomeId, made } = record as Forecast;
+  const ofHead = (id: string) => one<boolean>(tx, 'exists (select from stage where id = $1 and head_id = $2)', id, headId);
+  if (!(await ofHead(stageId))) refuse('stageId', 'This head has no such stage.');
+  if (outcomeId === null) return;
+  if (!(await ofHead(outcomeId)) || outcomeId === stageId) refuse('outcomeId', 'It is answered by a later stage of this head.');
+  const first = await one<string | null>(
+    tx,
+    "(select min(date)::text from sheet where stage_id = $1 and kind = 'measured')",
+    outcomeId,
+  );
+  if (first === null) refuse('outcomeId', 'That stage was not flowed yet.');
+  if (first! < made) refuse('outcomeId', `That stage was flowed on ${first!}, before the forecast was made.`);
+}
+
+/** What was forecast stays as it was said; only what answered it and a note are added. */
+export function forecastStays(before: object, after: object): void {
+  const said = ({ headId, stageId, operation, side, made, by, content }: Forecast) =>
+    fingerprint({ headId, stageId, operation, side, made, by, content });
+  if (said(before as Forecast) !== said(after as Forecast))
+    throw new Problem('refused', 'A forecast stays as it was made. Make a new one beside it.');
+}
