@@ -5,6 +5,7 @@
 import { arrivals } from './arrival.js';
 import { surveys } from './surveys.js';
 import { bench } from './bench.js';
+import { change } from './change.js';
 import { claims } from './claims.js';
 import { dyno } from './dyno.js';
 import { head, lists, measures, own, sheet, type Json } from './tables.js';
@@ -762,5 +763,6 @@ surveys();
 bench();
 claims();
 dyno();
+change();
 
 export const scenario = { format: 'alluvium-bundle', version: 1, ...lists };

@@ -26,6 +26,10 @@ const LISTS = [
   'reports',
   'questions',
   'pulls',
+  'operations',
+  'tasks',
+  'forecasts',
+  'assumptions',
 ] as const;
 export const lists = Object.fromEntries(LISTS.map((name) => [name, [] as Json[]])) as Record<
   (typeof LISTS)[number],

@@ -64,10 +64,12 @@ export async function soundHead(tx: Queries, record: object): Promise<void> {
 /** A forecast is of a stage of its head, and is answered by a stage that was flowed after it was made. */
 export async function soundForecast(tx: Queries, record: object): Promise<void> {
   const { headId, stageId, outcomeId, made } = record as Forecast;
-  const ofHead = (id: string) => one<boolean>(tx, 'exists (select from stage where id = $1 and head_id = $2)', id, headId);
+  const ofHead = (id: string) =>
+    one<boolean>(tx, 'exists (select from stage where id = $1 and head_id = $2)', id, headId);
   if (!(await ofHead(stageId))) refuse('stageId', 'This head has no such stage.');
   if (outcomeId === null) return;
-  if (!(await ofHead(outcomeId)) || outcomeId === stageId) refuse('outcomeId', 'It is answered by a later stage of this head.');
+  if (!(await ofHead(outcomeId)) || outcomeId === stageId)
+    refuse('outcomeId', 'It is answered by a later stage of this head.');
   const first = await one<string | null>(
     tx,
     "(select min(date)::text from sheet where stage_id = $1 and kind = 'measured')",

@@ -11,6 +11,7 @@ import {
   changeRangeWords,
   cutReasonWords,
   cutStopWords,
+  lookFirstWords,
   nextCutWords,
   scoreWords,
   stopWords,
@@ -196,7 +197,6 @@ describe('the next cut', () => {
         { part: 'flange', text: 'gasket stands in' },
       ],
       bowl: 0.93,
-      taper: { rate: 0.2, station: 0.03 },
     });
     const names = cuts.map((c) => c.operation);
     for (const name of [
@@ -206,12 +206,16 @@ describe('the next cut', () => {
       'roof raised',
       'bowl blend',
       'port matched',
-      'polish',
     ])
       expect(names).toContain(name);
     const values = cuts.flatMap((c) => (c.most ? [c.most.value] : []));
     expect(values).toEqual([...values].sort((a, b) => b - a));
     expect(cuts.find((c) => c.operation === 'port matched')!.most).toBeUndefined();
+    expect(lookFirstWords({ closure: 0.05, taper: { rate: 0.2, station: 0.03 } }, say)).toEqual([
+      expect.stringMatching(/differ by 5\.0.%/),
+      expect.stringContaining('at 30 mm'),
+    ]);
+    expect(lookFirstWords({ closure: -0.01 }, say)).toEqual([]);
     for (const c of cuts) for (const r of c.reasons) expect(cutReasonWords(r, say)).toMatch(/\.$/);
     for (const c of cuts) for (const s of c.stops) expect(cutStopWords(s, say)).toMatch(/\.$/);
   });

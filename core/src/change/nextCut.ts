@@ -133,8 +133,7 @@ export type CutReason =
   | { readonly code: 'early knee'; readonly knee: number; readonly quarter: number }
   | { readonly code: 'exhaust share'; readonly share: number }
   | { readonly code: 'dead spots'; readonly share: number }
-  | { readonly code: 'uneven'; readonly part: string; readonly text: string }
-  | { readonly code: 'taper'; readonly rate: number; readonly station: number };
+  | { readonly code: 'uneven'; readonly part: string; readonly text: string };
 
 export type CutStop =
   | { readonly code: 'wall'; readonly spare: number }
@@ -161,7 +160,7 @@ const BOWL_LEAST = 0.95;
 const WINDOW_SHORT = 0.05;
 const EXHAUST_LEAST = 0.7;
 const DEAD_MOST = 0.08;
-const TAPER_MOST = 0.12;
+export const TAPER_MOST = 0.12;
 const LOW_SHORT = 0.03;
 /** A choke is opened by this much where nothing else says how far; a valve by the next size. */
 const USUAL_OPENING = 1.08;
@@ -286,7 +285,6 @@ export function nextCuts(facts: CutFacts): CutCandidate[] {
   if (flangeFound.length > 0) put('port matched', uneven(flangeFound), undefined);
   const chamberFound = inPart('chamber');
   if (chamberFound.length > 0) put('chamber unshrouded', uneven(chamberFound), undefined, [{ code: 'chamber wall' }]);
-  if (facts.taper && facts.taper.rate > TAPER_MOST) put('polish', [{ code: 'taper', ...facts.taper }], undefined, []);
   if (side === 'exhaust' && facts.natural && facts.exhaustShare !== undefined && facts.exhaustShare < EXHAUST_LEAST)
     put(
       'short turn lowered',

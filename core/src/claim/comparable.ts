@@ -88,7 +88,8 @@ export function comparable(a: Conditions, b: Conditions, side: Side): Comparison
   )
     put('size of the pipe', 'differs', 'They were tested with two different pipes.');
   word('port', a.port, b.port, (x, y) => `One table is of ${x}, the other of ${y}.`);
-  if (a.bench !== undefined && b.bench !== undefined) word('bench', a.bench, b.bench, (x, y) => `One is of ${x}, the other of ${y}.`);
+  if (a.bench !== undefined && b.bench !== undefined)
+    word('bench', a.bench, b.bench, (x, y) => `One is of ${x}, the other of ${y}.`);
   return verdictOn(aspects);
 }
 

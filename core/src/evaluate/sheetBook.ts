@@ -63,7 +63,7 @@ export function sheetBook(
       : []),
   ];
   if (read.length === 0) return { leaves: new Map(), made: new Map() };
-  const below = cam && read.length > 1 ? belowFirst(id, side, read[0]!, cam) : undefined;
+  const below = cam && read.length > 1 ? belowFirst(side, read[0]!, cam) : undefined;
   const { of } = responses({
     leaves: leaves.list,
     evaluate: (x) => {
@@ -90,9 +90,10 @@ export function sheetBook(
 const BELOW_FIRST = 0.3;
 
 /** What the guess below the first row does to a mean over the cam. */
-function belowFirst(id: string, side: Side, first: FlowPoint, cam: CamProfile) {
+function belowFirst(side: Side, first: FlowPoint, cam: CamProfile) {
   const leaf = shareLeaf(
-    `below:${id}:${side}`,
+    // One guess for every sheet of a side: between two stages of a head it cancels.
+    `below:${side}`,
     'flow below the sheet’s first row',
     BELOW_FIRST,
     undefined,

@@ -1,5 +1,6 @@
 /** What a cut bought, where the flow is lost and what comes next, in the words of the trade. */
-import type { CutCandidate, CutReason, CutStop } from '../change/nextCut.js';
+import { TAPER_MOST, type CutCandidate, type CutFacts, type CutReason, type CutStop } from '../change/nextCut.js';
+import { CLOSURE_LIMIT } from '../section/survey.js';
 import type { OperationKind } from '../change/operations.js';
 import type { Between, Split, SplitChange } from '../change/split.js';
 import type { StopState } from '../change/stops.js';
@@ -62,7 +63,7 @@ export function cutReasonWords(reason: CutReason, say: Say): string {
         ? `The window is large enough for ${say.of(reason.windowFlow, 'flow', { digits: 0 })} and the port passes ${say.of(reason.peak, 'flow', { digits: 0 })}: its shape holds it back.`
         : `The port passes ${say.of(reason.peak, 'flow', { digits: 0 })}, all that a window of its size usually carries (${say.of(reason.windowFlow, 'flow', { digits: 0 })}).`;
     case 'low lift':
-      return `At ${say.of(reason.lift, 'lift')} its coefficient is ${reason.coefficient.toFixed(2)}; the best of ${reason.count} in the library there is ${reason.best.toFixed(2)}.`;
+      return `At ${say.of(reason.lift, 'lift')} its coefficient is ${reason.coefficient.toFixed(2)}; ${reason.count > 0 ? `the best of ${reason.count} heads in the library there` : 'the best usually seen there'} is ${reason.best.toFixed(2)}.`;
     case 'valve decides':
       return `The valve takes at least half of the loss (the port ${(100 * reason.share.low).toFixed(0)} to ${whole(reason.share.high, say)}).`;
     case 'early knee':
@@ -73,9 +74,23 @@ export function cutReasonWords(reason: CutReason, say: Say): string {
       return `Over ${whole(reason.share, say)} of the velocity map the air moves at less than half the mean.`;
     case 'uneven':
       return `Found on arrival, ${reason.part}: ${reason.text}${/[.!?]$/.test(reason.text) ? '' : '.'}`;
-    case 'taper':
-      return `The area changes by ${whole(reason.rate, say)} in a centimetre at ${(reason.station * 1000).toFixed(0)} mm.`;
   }
+}
+
+/** What is looked at before anything is cut: sections that do not close, an area that changes too fast. */
+export function lookFirstWords({ closure, taper }: Pick<CutFacts, 'closure' | 'taper'>, say: Say): string[] {
+  return [
+    ...(closure !== undefined && Math.abs(closure) > CLOSURE_LIMIT
+      ? [
+          `The sections and the poured volume differ by ${say.of(Math.abs(closure), 'percent', { digits: 1 })}: measure again before a section is cut.`,
+        ]
+      : []),
+    ...(taper && taper.rate > TAPER_MOST
+      ? [
+          `The area changes by ${whole(taper.rate, say)} in a centimetre at ${(taper.station * 1000).toFixed(0)} mm: look there for a step or a lump.`,
+        ]
+      : []),
+  ];
 }
 
 export function cutStopWords(stop: CutStop, say: Say): string {

@@ -19,7 +19,7 @@ import { floorsOf, toCoreSections } from '../nouns/survey.js';
 import { measuresAt, surveyAt } from '../select.js';
 import { measured, toPortValve } from '../toCore.js';
 import { chokeAt } from './loss.js';
-import { flowedSheets, readOf, type ChangeContext } from './stageGain.js';
+import { readOf, sheetOfSide, type ChangeContext } from './stageGain.js';
 
 /** The low lift at which a coefficient is held against the best seen: this share of the valve's diameter. */
 const LOW = 0.12;
@@ -44,7 +44,7 @@ export function cutFacts(
   split: Split,
   context: CutContext = {},
 ): CutFacts | undefined {
-  const sheet = flowedSheets(whole.sheets, stageId, side).at(-1);
+  const sheet = sheetOfSide(whole, stageId, side, context);
   if (!sheet) return undefined;
   const { result } = readOf(whole, sheet, side);
   const portId = portIdOf(sheet, side);
@@ -71,7 +71,7 @@ export function cutFacts(
     .sort((a, b) => Math.abs(a.liftRatio! - LOW) - Math.abs(b.liftRatio! - LOW))[0];
   const best = near && (context.bestAt ?? usualBestAt)(near.liftRatio!);
   const map = mapAt(whole, stageId, side)?.reading;
-  const other = side === 'exhaust' ? flowedSheets(whole.sheets, stageId, 'intake').at(-1) : undefined;
+  const other = side === 'exhaust' ? sheetOfSide(whole, stageId, 'intake', context) : undefined;
   const intake = other && readOf(whole, other, 'intake').result.peak?.flow;
   const parts = new Set(['bowl', 'throat', 'short turn', 'guide', 'port', 'flange', 'manifold', 'divider', 'chamber']);
   return {
@@ -104,9 +104,7 @@ export function cutFacts(
         ? exhaustToIntake.compute({ exhaust: result.peak.flow, intake })
         : undefined,
     natural: context.natural ?? true,
-    dead: map
-      ? map.dead.reduce((s, c) => s + c.area, 0) / map.cells.reduce((s, c) => s + c.area, 0)
-      : undefined,
+    dead: map ? map.dead.reduce((s, c) => s + c.area, 0) / map.cells.reduce((s, c) => s + c.area, 0) : undefined,
     uneven: whole.findings
       .filter((f) => f.mendedStageId === null && f.side === side && parts.has(f.part))
       .map((f) => ({ part: f.part, text: f.text })),

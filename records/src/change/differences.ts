@@ -101,7 +101,12 @@ function ofFlow(gains: readonly StageGain[]): StageDifference[] {
   const own = gains.flatMap(({ side, before, after }) => [
     ...difference(`${side} peak`, 'flow', before.result.peak?.flow, after.result.peak?.flow, 0),
     ...difference(`${side} knee`, 'lift', before.result.knee, after.result.knee, 5e-4),
-    ...difference(`${side} coefficient at a quarter of the valve`, 'ratio', coefficientOf(before.result), coefficientOf(after.result)),
+    ...difference(
+      `${side} coefficient at a quarter of the valve`,
+      'ratio',
+      coefficientOf(before.result),
+      coefficientOf(after.result),
+    ),
   ]);
   const of = (side: Side) => gains.find((g) => g.side === side);
   const [intake, exhaust] = [of('intake'), of('exhaust')];
@@ -112,7 +117,9 @@ function ofFlow(gains: readonly StageGain[]): StageDifference[] {
   return [
     ...own,
     ...difference('exhaust / intake', 'percent', share('before'), share('after')),
-    ...(intake ? difference('swirl at the last lift', 'rotation', topSwirl(intake.before.sheet), topSwirl(intake.after.sheet)) : []),
+    ...(intake
+      ? difference('swirl at the last lift', 'rotation', topSwirl(intake.before.sheet), topSwirl(intake.after.sheet))
+      : []),
   ];
 }
 
@@ -120,7 +127,8 @@ function ofFlow(gains: readonly StageGain[]): StageDifference[] {
 function ofCompression(whole: WholeHead, before: Stage, after: Stage, cylinderVolume: number | undefined) {
   const at = (stage: Stage) => {
     const measures = measuresAt(whole, stage.id);
-    const of = (item: 'chamber volume' | 'gasket volume' | 'deck volume' | 'piston dish') => measured(measures, item, null);
+    const of = (item: 'chamber volume' | 'gasket volume' | 'deck volume' | 'piston dish') =>
+      measured(measures, item, null);
     return workIf(compressionRatio, {
       cylinderVolume,
       chamber: of('chamber volume'),

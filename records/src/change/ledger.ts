@@ -80,7 +80,9 @@ function saidOf(stage: Stage, operations: readonly Operation[], gains: readonly 
     );
   for (const { together } of gains.slice(0, 1))
     if (together.length > 0)
-      said.push(`What it gained stands together with ${together.map((s) => `“${s.name}”`).join(' and ')}: not flowed between.`);
+      said.push(
+        `What it gained stands together with ${together.map((s) => `“${s.name}”`).join(' and ')}: not flowed between.`,
+      );
   return said;
 }
 

@@ -15,7 +15,7 @@ import type { Sheet } from '../nouns/sheet.js';
 import { toCoreSections } from '../nouns/survey.js';
 import { lineage, measuresAt, surveyAt } from '../select.js';
 import { measured, toCoreReading, toCoreSetup, toPortValve } from '../toCore.js';
-import { flowedSheets, readOf, stageGain, type ChangeContext } from './stageGain.js';
+import { flowedSheets, readOf, sheetOfSide, stageGain, type ChangeContext } from './stageGain.js';
 
 export interface LossStages {
   readonly stages: readonly Stage[];
@@ -54,7 +54,7 @@ export function lossStages(
   for (const stage of lineage(whole.stages, stageId)) {
     if (flowedSheets(whole.sheets, stage.id, side).length === 0) continue;
     const gain = stageGain(whole, stage, side, context);
-    const sheet = taken.length === 0 ? (gain?.after.sheet ?? flowedSheets(whole.sheets, stage.id, side).at(-1)!) : undefined;
+    const sheet = taken.length === 0 ? sheetOfSide(whole, stage.id, side, context) : undefined;
     if (sheet) taken.unshift({ stage, sheet });
     if (!gain?.credited) break;
     taken.unshift({ stage: gain.before.stage, sheet: gain.before.sheet });

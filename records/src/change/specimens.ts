@@ -1,52 +1,73 @@
 /** Several specimens of one article, held against each other where they were flowed alike. */
-import { comparable, nextSpecimen, specimensApart, work, type Side, type SpecimenOff, type Working } from '@alluvium/core';
+import {
+  comparable,
+  nextSpecimen,
+  specimensApart,
+  work,
+  type Side,
+  type SpecimenOff,
+  type Working,
+} from '@alluvium/core';
 import type { WholeHead } from '../api.js';
 import { conditionsOf } from '../claims/conditions.js';
 import type { JudgingContext } from '../evaluateHead.js';
 import type { Sheet } from '../nouns/sheet.js';
 import { flowedSheets, readOf } from './stageGain.js';
 
+interface Flowed {
+  readonly whole: WholeHead;
+  readonly sheet: Sheet;
+}
+
 export interface SpecimensOf {
   readonly side: Side;
-  readonly apart: readonly SpecimenOff<{ readonly whole: WholeHead; readonly sheet: Sheet }>[];
+  readonly apart: readonly SpecimenOff<Flowed>[];
   /** How far the next one may lie from their mean; missing with fewer than two. */
   readonly next?: Working;
-  /** Specimens that were not flowed like the first, or not at all. */
+  /** Specimens that were not flowed like the others, or not at all. */
   readonly leftOut: readonly string[];
 }
 
-/** The first specimen of an article. */
-export const articleOf = (head: WholeHead['head']): string => head.specimenOf ?? head.id;
+/** Sheets of a head as it came. */
+function received(whole: WholeHead, side: Side): Sheet[] {
+  const first = whole.stages.find((s) => s.parentId === null) ?? whole.stages[0];
+  return first ? flowedSheets(whole.sheets, first.id, side) : [];
+}
 
-/** Peaks of the specimens as they came, those tested like the first of them. */
+/** Peaks of the specimens as they came, those of them that were tested alike. */
 export function specimensOf(wholes: readonly WholeHead[], side: Side, context: JudgingContext = {}): SpecimensOf {
-  const leftOut: string[] = [];
-  const taken: { whole: WholeHead; sheet: Sheet; value: number }[] = [];
   const { sources = [] } = context;
-  const bench = (s: Sheet) => sources.find((x) => x.id === s.sourceId)?.name ?? s.sourceId ?? 'our own bench';
-  for (const whole of wholes) {
-    const first = whole.stages.find((s) => s.parentId === null) ?? whole.stages[0];
-    const sheets = first ? flowedSheets(whole.sheets, first.id, side) : [];
-    const base = taken[0];
-    const alike = sheets.filter((sheet) => {
-      if (!base) return true;
-      // Which runner it was is no matter here: the article is what is asked about.
-      const of = (w: WholeHead, s: Sheet) => ({ ...conditionsOf(s, w.ports, side), port: 'any', bench: bench(s) });
-      return comparable(of(base.whole, base.sheet), of(whole, sheet), side).may !== 'not';
+  const conditions = ({ whole, sheet }: Flowed) => ({
+    ...conditionsOf(sheet, whole.ports, side),
+    bench: sources.find((x) => x.id === sheet.sourceId)?.name ?? sheet.sourceId ?? 'our own bench',
+  });
+  const all = wholes.map((whole) => received(whole, side).map((sheet): Flowed => ({ whole, sheet })));
+  /** Of each specimen the sheet most like another's: the same runner before any other. */
+  const likeTo = (base: Flowed): Flowed[] =>
+    all.flatMap((own) => {
+      const port = conditions(base).port;
+      const alike = own.filter((f) => {
+        const [a, b] = [conditions(base), conditions(f)].map((c) => ({ ...c, port: 'any' }));
+        return comparable(a!, b!, side).may !== 'not';
+      });
+      return alike.find((f) => conditions(f).port === port) ?? alike.at(-1) ?? [];
     });
-    const sheet = alike.at(-1);
-    const peak = sheet && readOf(whole, sheet, side).result.peak?.flow;
-    if (!sheet || peak === undefined)
-      leftOut.push(
-        `${whole.head.name}: ${sheets.length === 0 ? 'not flowed as it came' : 'tested in another way'}`,
-      );
-    else taken.push({ whole, sheet, value: peak });
-  }
-  const apart = specimensApart(taken.map(({ value, ...specimen }) => ({ specimen, value })));
+  const taken = all
+    .flat()
+    .map(likeTo)
+    .reduce<Flowed[]>((best, found) => (found.length > best.length ? found : best), []);
+  const read = taken.flatMap((specimen) => {
+    const value = readOf(specimen.whole, specimen.sheet, side).result.peak?.flow;
+    return value === undefined ? [] : [{ specimen, value }];
+  });
   return {
     side,
-    apart,
-    ...(taken.length > 1 ? { next: work(nextSpecimen, { values: taken.map((t) => t.value) }) } : {}),
-    leftOut,
+    apart: specimensApart(read),
+    ...(read.length > 1 ? { next: work(nextSpecimen, { values: read.map((t) => t.value) }) } : {}),
+    leftOut: wholes.flatMap((whole, i) =>
+      read.some((r) => r.specimen.whole === whole)
+        ? []
+        : [`${whole.head.name}: ${all[i]!.length === 0 ? 'not flowed as it came' : 'tested in another way'}`],
+    ),
   };
 }

@@ -24,7 +24,7 @@ import { evaluateSheetOf, valvesOf, type FlowedHead, type JudgingContext } from 
 import type { Stage } from '../nouns/head.js';
 import type { Sheet } from '../nouns/sheet.js';
 import { pooledResult, repeatsOf } from '../repeats.js';
-import { lineage, measuresAt, portName } from '../select.js';
+import { lineage, measuresAt, pickSheet, portName } from '../select.js';
 
 /** What gains are weighed with besides the head: how sure things are, and the cams of the build at hand. */
 export interface ChangeContext extends JudgingContext {
@@ -101,6 +101,18 @@ function pairOf(whole: FlowedHead, before: Stage, after: Stage, side: Side, cont
   return best;
 }
 
+/** The sheet that speaks for a side at a stage: the one its gain is read from, else the one the program picks. */
+export function sheetOfSide(
+  whole: FlowedHead,
+  stageId: string,
+  side: Side,
+  context: ChangeContext = {},
+): Sheet | undefined {
+  const stage = whole.stages.find((s) => s.id === stageId);
+  const gained = stage && stageGain(whole, stage, side, context)?.after.sheet;
+  return gained ?? pickSheet(flowedSheets(whole.sheets, stageId, side), stageId);
+}
+
 /** A sheet with its repeats, read as one. */
 export function readOf(whole: FlowedHead, sheet: Sheet, side: Side) {
   const sheets = repeatsOf(whole, sheet) as readonly [Sheet, ...Sheet[]];
@@ -134,7 +146,9 @@ export function stageGain(
   const curves = [before.result.curve, after.result.curve];
   if (!curves[0] || !curves[1]) return undefined;
   const window = liftWindow([curves[0], curves[1]], context.cams?.[side]);
-  const lifts = [...new Set([...before.result.points, ...after.result.points].map((p) => p.lift))].sort((x, y) => x - y);
+  const lifts = [...new Set([...before.result.points, ...after.result.points].map((p) => p.lift))].sort(
+    (x, y) => x - y,
+  );
   const asked = { [side]: { lifts, cam: window?.cam } };
   const book = joined(
     booksOf(whole, before.sheets, context, asked).flow,

@@ -212,5 +212,9 @@ export const columnsOf = (rows: Sheet['rows']): readonly Column[] =>
 /** The sheet as a table of text cells, its set-up lines first. */
 export function sheetTable(sheet: SheetContent, names: SheetNames = {}): string[][] {
   const columns = columnsOf(sheet.rows);
-  return [...setupLines(sheet, names), [...columns], ...writeCells(sheet.rows, undefined, sheet.valveOut).map((c) => columns.map((k) => c[k]))];
+  return [
+    ...setupLines(sheet, names),
+    [...columns],
+    ...writeCells(sheet.rows, undefined, sheet.valveOut).map((c) => columns.map((k) => c[k])),
+  ];
 }

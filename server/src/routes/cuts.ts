@@ -27,7 +27,7 @@ export function cutRoutes(app: FastifyInstance, db: Database): void {
 
   /** The cams a build weighs lift with; none where its cam fits no engine. */
   const camsOf = async (buildId: string | undefined) => {
-    const build = buildId && ((await find(db, 'build', buildId)) as Build | undefined);
+    const build = buildId === undefined ? undefined : ((await find(db, 'build', buildId)) as Build | undefined);
     if (!build?.cam) return {};
     try {
       const { intakeCam, exhaustCam } = evaluateTarget(toCoreBuild(build));
