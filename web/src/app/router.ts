@@ -11,6 +11,7 @@ export const STEPS = [
   { name: 'claims', title: 'Claims', needsBuild: false },
   { name: 'match', title: 'Match', needsBuild: true },
   { name: 'simulate', title: 'Simulate', needsBuild: true },
+  { name: 'change', title: 'Change', needsBuild: false },
   { name: 'dyno', title: 'Dyno', needsBuild: true },
 ] as const;
 
@@ -81,6 +82,13 @@ export const router = createRouter({
       name: 'simulate',
       component: () => import('../simulation/SimulationPage.vue'),
       meta: { title: 'Simulate' },
+    },
+    {
+      path: '/change/:id?',
+      name: 'change',
+      component: () => import('../change/ChangePage.vue'),
+      props: true,
+      meta: { title: 'Change' },
     },
     { path: '/dyno', name: 'dyno', component: () => import('../dyno/DynoPage.vue'), meta: { title: 'Dyno' } },
     {

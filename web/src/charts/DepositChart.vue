@@ -15,6 +15,8 @@ const props = defineProps<{
   topLift: number;
   height: number;
   side: 'intake' | 'exhaust';
+  /** What was noted at a lift, written where it happened. */
+  notes?: readonly { lift: number; text: string }[];
 }>();
 const settings = useSettings();
 const box = useTemplateRef<HTMLElement>('box');
@@ -109,6 +111,10 @@ const labels = computed(() => {
         />
       </g>
       <line :x1="LEFT" :x2="width - RIGHT" :y1="y(0)" :y2="y(0)" stroke="var(--ink)" />
+      <g v-for="(n, i) in notes ?? []" :key="`note${n.lift}`">
+        <line :x1="x(n.lift)" :x2="x(n.lift)" :y1="y(0)" :y2="26 + 16 * (i % 3)" stroke="var(--slate)" />
+        <text :x="x(n.lift) - 4" :y="22 + 16 * (i % 3)" text-anchor="end" class="noted">{{ n.text }}</text>
+      </g>
       <text v-for="l in labels" :key="l.letter" :x="width - RIGHT + 10" :y="l.ly + 5" class="name">
         {{ l.letter }} {{ settings.say.of(l.last, 'flow', { digits: 0, signed: true }).split('\u00a0')[0] }}
       </text>
@@ -133,5 +139,8 @@ text {
 }
 .name {
   font-weight: 500;
+}
+.noted {
+  font: italic 13px var(--serif);
 }
 </style>

@@ -1,4 +1,4 @@
-import type { Extent, LineupView, Noun, Touched } from '@alluvium/records';
+import type { Extent, LineupView, Noun, Touched, WholeHead } from '@alluvium/records';
 import type { Query, QueryClient, QueryKey } from '@tanstack/vue-query';
 
 /** Every query of the application by its key: the only place where keys are written. */
@@ -20,6 +20,8 @@ export const KEYS = {
   rescue: ['rescue'],
   library: ['library'],
   claims: ['claims'],
+  cuts: (buildId: unknown) => ['cuts', buildId],
+  specimens: (headId: unknown) => ['specimens', headId],
   head: (id: unknown) => ['head', id],
   lineup: (buildId: unknown) => ['lineup', buildId],
   session: (id: unknown) => ['session', id],
@@ -43,6 +45,8 @@ const IN_CLAIMS: ReadonlySet<Noun> = new Set<Noun>([
   'assumption',
   'calibration',
 ]);
+/** What a gain is read from. */
+const IN_CUTS: ReadonlySet<Noun> = new Set<Noun>([...IN_CLAIMS, 'operation']);
 const LISTS: { readonly [N in Noun]?: readonly QueryKey[] } = {
   build: [KEYS.builds],
   // A lineup is read with every source.
@@ -62,6 +66,9 @@ const LISTS: { readonly [N in Noun]?: readonly QueryKey[] } = {
 
 const begins = (key: QueryKey, prefix: QueryKey) => prefix.every((part, i) => key[i] === part);
 
+const isSpecimen = (query: Pick<Query, 'state'>, headId: string): boolean =>
+  (query.state.data as readonly WholeHead[] | undefined)?.some((w) => w.head.id === headId) ?? false;
+
 /** Whether what a query holds is old once this record changed. */
 export function isTouched(query: Pick<Query, 'queryKey' | 'state'>, touched: Touched): boolean {
   const { queryKey: key } = query;
@@ -72,6 +79,10 @@ export function isTouched(query: Pick<Query, 'queryKey' | 'state'>, touched: Tou
       return IN_LIBRARY.has(noun);
     case 'ranges':
       return noun === 'sheet' || noun === 'session' || noun === 'reading';
+    case 'cuts':
+      return IN_CUTS.has(noun);
+    case 'specimens':
+      return noun === 'head' || (headId !== null && isSpecimen(query, headId));
     case 'claims':
       return IN_CLAIMS.has(noun);
     case 'head':

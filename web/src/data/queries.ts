@@ -14,6 +14,7 @@ import type {
   Question,
   RecordOf,
   Sheet,
+  SingleCut,
   Source,
   Assumption,
   FrozenVerdict,
@@ -41,6 +42,20 @@ export const usePlans = () => list<PlanTemplate>(KEYS.plans, '/api/plan');
 export const useCalibrations = () => list<Calibration>(KEYS.calibrations, '/api/calibration');
 export const useQuestions = () => list<Question>(KEYS.questions, '/api/question');
 export const useScans = () => list<Attachment>(KEYS.scans, '/api/attachment');
+
+/** The shop's cuts that can be told by themselves, each with what it bought over the cam of a build. */
+export const useCuts = (buildId: MaybeRefOrGetter<string>) =>
+  useQuery({
+    queryKey: KEYS.cuts(computed(() => toValue(buildId))),
+    queryFn: () => {
+      const build = toValue(buildId);
+      return get<SingleCut[]>(`/api/cuts${build ? `?build=${encodeURIComponent(build)}` : ''}`);
+    },
+    shallow: true,
+  });
+/** Every specimen of a head's article, whole. */
+export const useSpecimens = (headId: MaybeRefOrGetter<string>) =>
+  one<WholeHead[]>((id) => KEYS.specimens(id), headId, (id) => `/api/head/${id}/specimens`);
 
 /** A call of a finished session with the sheets that say what came out. */
 export interface ScoredCall {

@@ -81,7 +81,7 @@ const inLineup = computed(() =>
   }),
 );
 const details = (s: Sheet) => sheetDetails(s, whole.value!.ports, sources.data.value ?? []).join(' · ');
-const STEPS = ['arrival', 'measure', 'bench', 'claims'] as const;
+const STEPS = ['arrival', 'measure', 'bench', 'claims', 'change'] as const;
 
 const go = (query: Record<string, string>) => router.push({ name: 'head', params: { id: props.id }, query });
 

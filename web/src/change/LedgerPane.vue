@@ -1,0 +1,235 @@
+<script setup lang="ts">
+import { SIDES, format, type OperationKind, type Quantity, type Side } from '@alluvium/core';
+import {
+  addition,
+  ledgerTable,
+  ledgerWorkbook,
+  removal,
+  replacement,
+  toCsv,
+  usualOf,
+  type LedgerRow,
+  type SingleCut,
+  type WholeHead,
+} from '@alluvium/records';
+import { computed } from 'vue';
+import { download } from '../charts/save.js';
+import { standingOf, useAssumptions, useCuts } from '../data/queries.js';
+import { useActiveBuild } from '../data/build.js';
+import { useChange } from '../data/useChange.js';
+import { saveWorkbook } from '../exchange/workbook.js';
+import QuantityField from '../parts/QuantityField.vue';
+import WaitingNote from '../parts/WaitingNote.vue';
+import WorkedNumber from '../parts/WorkedNumber.vue';
+import { useSettings } from '../state/settings.js';
+
+/** What each stage cost and gave, added up; and what such cuts usually buy in this shop. */
+const props = defineProps<{ whole: WholeHead; rows: readonly LedgerRow[] }>();
+const settings = useSettings();
+const change = useChange();
+const { active } = useActiveBuild();
+const query = useCuts(() => active.value?.build.id ?? '');
+const standing = standingOf(query);
+const assumptions = useAssumptions();
+const rate = computed(() => assumptions.data.value?.find((a) => a.name === 'hourRate'));
+async function rateTo(value: Quantity | null): Promise<void> {
+  const stands = rate.value;
+  if (value?.si === stands?.value.si) return;
+  const step = value
+    ? stands
+      ? replacement('assumption', { ...stands, value })
+      : addition('assumption', { name: 'hourRate', value })
+    : stands && removal('assumption', stands.id);
+  if (step) await change.make([step], value ? `An hour costs ${value.typed} now.` : 'Hours cost nothing now.');
+}
+const hours = (s: number | undefined) => (s === undefined ? '' : settings.say.of(s, 'time'));
+const tone = (row: LedgerRow, side: Side) => {
+  const gain = row.sides[side]?.gain;
+  return !gain?.gain || !gain.counts ? 'quiet' : gain.gain.value > 0 ? 'gain' : 'loss';
+};
+/** Stages that were worked on and brought nothing that can be told. */
+const idle = computed(() =>
+  props.rows.filter(
+    (r) =>
+      r.operations.length > 0 &&
+      Object.values(r.sides).some((e) => e.gain.credited) &&
+      !Object.values(r.sides).some((e) => e.gain.counts && e.gain.gain!.value > 0),
+  ),
+);
+const kinds = computed(() => {
+  const cuts = query.data.value ?? [];
+  const seen = new Map<string, { operation: OperationKind; side: Side }>();
+  for (const { operation, side } of cuts) seen.set(`${operation} ${side}`, { operation, side });
+  return [...seen.values()]
+    .map(({ operation, side }) => ({ operation, side, ...usualOf(cuts, operation, side, props.whole.head.kind) }))
+    .sort((a, b) => (b.usual?.gain ?? 0) - (a.usual?.gain ?? 0));
+});
+const share = (v: number) => settings.say.of(v, 'percent', { digits: 1, signed: true });
+const where = (cuts: readonly SingleCut[]) => cuts.map((c) => `${c.head} ${share(c.gain)}`).join(', ');
+const fileName = computed(() => `ledger ${props.whole.head.name}`);
+const saveCsv = () => download(`${fileName.value}.csv`, toCsv(ledgerTable(props.rows, settings.system)), 'text/csv');
+const saveXlsx = () => saveWorkbook(fileName.value, ledgerWorkbook(props.whole.head.name, props.rows, settings.system));
+const money = (v: number) => format(v, 'money', settings.system);
+</script>
+
+<template>
+  <div>
+    <p class="tools no-print">
+      <QuantityField
+        class="rate"
+        :model-value="rate?.value ?? null"
+        kind="money"
+        label="An hour of the shop costs"
+        placeholder="not counted"
+        @update:model-value="rateTo"
+      />
+      <el-button size="small" @click="saveCsv">Save as CSV</el-button>
+      <el-button size="small" @click="saveXlsx">Save as XLSX</el-button>
+    </p>
+    <div class="scroll">
+      <table class="ruled">
+        <thead>
+          <tr>
+            <th>stage</th>
+            <th class="num">hours</th>
+            <th class="num">cost</th>
+            <th>side</th>
+            <th class="num">gain</th>
+            <th class="num">share</th>
+            <th class="num">each hour</th>
+            <th class="num">for the money</th>
+            <th class="num">since the first</th>
+            <th class="num">power</th>
+            <th class="num">torque</th>
+          </tr>
+        </thead>
+        <tbody v-for="row in rows" :key="row.stage.id">
+          <tr v-for="(side, i) in SIDES" :key="side" :class="{ first: i === 0 }">
+            <td v-if="i === 0" rowspan="2">
+              {{ row.stage.name }}
+              <small class="note">{{ row.operations.map((o) => `${o.side ?? ''} ${o.kind}`.trim()).join(', ') }}</small>
+            </td>
+            <td v-if="i === 0" rowspan="2" class="num">{{ hours(row.time) }}</td>
+            <td v-if="i === 0" rowspan="2" class="num"><WorkedNumber v-if="row.cost" :working="row.cost" /></td>
+            <td>{{ side }}</td>
+            <template v-if="row.sides[side]?.gain.credited">
+              <td class="num" :class="tone(row, side)">
+                <WorkedNumber
+                  :working="row.sides[side]!.gain.gain"
+                  :book="row.sides[side]!.gain.book"
+                  signed
+                  :digits="1"
+                />
+              </td>
+              <td class="num" :class="tone(row, side)">
+                <WorkedNumber
+                  :working="row.sides[side]!.gain.share"
+                  :book="row.sides[side]!.gain.book"
+                  terse
+                  signed
+                  :digits="1"
+                />
+              </td>
+              <td class="num">
+                <WorkedNumber v-if="row.sides[side]!.perHour" :working="row.sides[side]!.perHour" :digits="1" />
+              </td>
+              <td class="num">
+                <WorkedNumber v-if="row.sides[side]!.perMoney" :working="row.sides[side]!.perMoney" :digits="1" />
+              </td>
+              <td class="num">
+                <WorkedNumber v-if="row.sides[side]!.sum" :working="row.sides[side]!.sum" signed :digits="1" />
+              </td>
+            </template>
+            <td v-else colspan="5" class="note">
+              {{ row.sides[side] ? `No credit. ${row.sides[side]!.gain.comparison.sentence}` : '' }}
+            </td>
+            <template v-if="i === 0">
+              <td class="num">
+                <WorkedNumber
+                  v-if="row.power"
+                  :working="row.power"
+                  :book="row.sides.intake?.gain.book"
+                  signed
+                  terse
+                  :digits="0"
+                />
+              </td>
+              <td class="num"><WorkedNumber v-if="row.torque" :working="row.torque" signed terse :digits="0" /></td>
+            </template>
+            <td v-else colspan="2" />
+          </tr>
+          <tr v-if="row.said.length">
+            <td colspan="11" class="caution">{{ row.said.join(' ') }}</td>
+          </tr>
+        </tbody>
+      </table>
+    </div>
+    <p class="note">
+      Gains are of the mean flow over {{ active?.target?.intakeCam ? 'this cam' : 'a usual cam' }}; grey ones are not
+      told apart from two set-ups of one port. Power and torque are the intake’s best flow by the peak-flow rule at the
+      target, a ceiling. For the whole range put two stages in the lineup and
+      <RouterLink to="/simulate">run both in the engine</RouterLink>
+      .
+    </p>
+    <p v-if="idle.length" class="caution">
+      Did not pay as far as the bench can tell: {{ idle.map((r) => r.stage.name).join(', ') }}.
+    </p>
+    <h2>What such cuts usually buy here</h2>
+    <WaitingNote v-if="!query.data.value" :loading="standing.loading.value" :error="standing.error.value" />
+    <p v-else-if="kinds.length === 0" class="note">
+      No cut of this shop stands by itself yet, flowed before and after in one way.
+    </p>
+    <div v-else class="scroll">
+      <table class="ruled">
+        <thead>
+          <tr>
+            <th>cut</th>
+            <th>side</th>
+            <th class="num">seen</th>
+            <th class="num">gain</th>
+            <th class="num">next one</th>
+            <th class="num">hours</th>
+            <th class="num">cost</th>
+            <th>on</th>
+          </tr>
+        </thead>
+        <tbody>
+          <tr v-for="k in kinds" :key="`${k.operation} ${k.side}`">
+            <td>{{ k.operation }}</td>
+            <td>{{ k.side }}</td>
+            <td class="num">{{ k.usual!.count }}</td>
+            <td class="num">{{ share(k.usual!.gain) }}</td>
+            <td class="num">
+              {{
+                k.usual!.next === undefined
+                  ? 'one is no spread'
+                  : `${share(k.usual!.gain - k.usual!.next)} to ${share(k.usual!.gain + k.usual!.next)}`
+              }}
+            </td>
+            <td class="num">{{ hours(k.usual!.hours) }}</td>
+            <td class="num">{{ k.usual!.cost === undefined ? '' : money(k.usual!.cost) }}</td>
+            <td class="note">{{ where(k.cuts) }}</td>
+          </tr>
+        </tbody>
+      </table>
+    </div>
+  </div>
+</template>
+
+<style scoped>
+.tools {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 8px 16px;
+  align-items: end;
+}
+.rate {
+  width: 220px;
+}
+.scroll {
+  overflow-x: auto;
+}
+td small {
+  display: block;
+}
+</style>
