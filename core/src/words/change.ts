@@ -132,7 +132,7 @@ export function stopWords(state: StopState, found: string, limit: string): strin
     case 'under way':
       return 'under way';
     case 'there':
-      return 'there: done';
+      return 'at its size';
     case 'stop':
       return `measured ${found}: stop`;
     case 'passed':

@@ -11,9 +11,15 @@ const settings = useSettings();
 
 const TALL = 380;
 const THIN = 30;
+const LEAST = 0.05;
 const layers = computed(() => {
   const gains = props.rows.map((r) => r.sides[props.side]?.gain);
-  const most = gains.reduce((s, g) => s + Math.max(0, g?.gain?.value ?? 0), 0);
+  // A little that was gained in all is drawn as little: the scale never goes below a share of the flow.
+  const least = LEAST * Math.max(0, ...gains.map((g) => g?.before.result.peak?.flow ?? 0));
+  const most = Math.max(
+    least,
+    gains.reduce((s, g) => s + Math.max(0, g?.gain?.value ?? 0), 0),
+  );
   const room = Math.max(0, TALL - THIN * props.rows.length);
   return props.rows.map((row, i) => {
     const gain = gains[i];

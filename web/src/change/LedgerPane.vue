@@ -56,6 +56,14 @@ const idle = computed(() =>
       !Object.values(r.sides).some((e) => e.gain.counts && e.gain.gain!.value > 0),
   ),
 );
+/** Where a stage that did not pay over the cam did count. */
+function idleWords(row: LedgerRow): string {
+  const counted = Object.values(row.sides).flatMap((e) => e.gain.lifts.filter((l) => l.counts && l.gain.value > 0));
+  const from = counted.length > 0 ? Math.min(...counted.map((l) => l.lift)) : undefined;
+  return from === undefined
+    ? row.stage.name
+    : `${row.stage.name}, which counts from ${settings.say.of(from, 'lift')} up`;
+}
 const kinds = computed(() => {
   const cuts = query.data.value ?? [];
   const seen = new Map<string, { operation: OperationKind; side: Side }>();
@@ -172,7 +180,7 @@ const money = (v: number) => format(v, 'money', settings.system);
       .
     </p>
     <p v-if="idle.length" class="caution">
-      Did not pay as far as the bench can tell: {{ idle.map((r) => r.stage.name).join(', ') }}.
+      Over the whole lift the bench cannot tell that this paid: {{ idle.map(idleWords).join('; ') }}.
     </p>
     <h2>What such cuts usually buy here</h2>
     <WaitingNote v-if="!query.data.value" :loading="standing.loading.value" :error="standing.error.value" />

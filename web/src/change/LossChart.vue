@@ -10,7 +10,7 @@ const box = useTemplateRef<HTMLElement>('box');
 const { width: measured } = useElementSize(box);
 const width = computed(() => Math.max(320, measured.value || 640));
 const ROW = 52;
-const LEFT = 150;
+const LEFT = 210;
 const RIGHT = 20;
 const height = computed(() => ROW * props.split.changes.length + 34);
 const x = computed(() => {

@@ -31,7 +31,9 @@ const RIGHT = 118;
 const rows = computed(() =>
   props.others.map((o) => {
     const end = Math.min(o.curve.last.lift, props.base.last.lift);
-    const points = Array.from({ length: 101 }, (_, i) => (end * i) / 100).map((lift) => ({
+    // Below the first row of either nothing is known.
+    const start = Math.max(o.curve.first.lift, props.base.first.lift);
+    const points = Array.from({ length: 101 }, (_, i) => start + ((end - start) * i) / 100).map((lift) => ({
       lift,
       gain: difference(props.base, o.curve, lift) ?? 0,
     }));

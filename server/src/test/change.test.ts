@@ -1,0 +1,122 @@
+import { addition, removal, replacement, type SingleCut, type WholeHead } from '@alluvium/records';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { demoText, fixture, type Fixture } from './fixture.js';
+
+let f: Fixture;
+beforeAll(async () => {
+  f = await fixture();
+  await f.call('POST', '/api/bundle', JSON.parse(await demoText()));
+});
+afterAll(() => f.close());
+
+const change = (...steps: object[]) => f.call('POST', '/api/change', { steps });
+const whole = async (id: string) => (await f.call('GET', `/api/head/${id}/whole`)).body as WholeHead;
+
+describe('stages', () => {
+  const stage = (fields: object) => ({ headId: 'corrow-417', name: 'next', position: 4, ...fields });
+  it('are no older than the one they come from, nor younger than one that comes from them', async () => {
+    const early = await change(addition('stage', stage({ parentId: '417-pinch', date: '2026-03-01' })));
+    expect(early.status).toBe(400);
+    expect(early.body.fields[0]).toEqual({
+      field: 'date',
+      message: 'The stage it comes from is of 2026-03-16: this one cannot be older.',
+    });
+    const { stages } = await whole('corrow-417');
+    const late = await change(replacement('stage', { ...stages[0]!, date: '2026-06-01' }));
+    expect(late.body.detail).toContain('cannot be younger');
+  });
+  it('never come from themselves, nor from another head', async () => {
+    const { stages } = await whole('corrow-417');
+    const ring = await change(replacement('stage', { ...stages[1]!, parentId: '417-pinch', date: null }));
+    expect(ring.status).toBe(400);
+    expect(ring.body.detail).toBe('This stage would come from itself.');
+    const stray = await change(addition('stage', stage({ parentId: 'p6-bowl' })));
+    expect(stray.body.detail).toBe('A stage comes from a stage of the same head.');
+    // Nothing of it stands.
+    expect((await whole('corrow-417')).stages).toEqual(stages);
+  });
+});
+
+describe('operations, tasks and specimens', () => {
+  it('are on ports that are there, of their own side', async () => {
+    const operation = { stageId: '417-pinch', kind: 'bowl blend', side: 'intake' };
+    const none = await change(addition('operation', { ...operation, portId: 'pellam-p6-i3' }));
+    expect(none.body.fields[0]).toEqual({ field: 'portId', message: 'This head has no such port.' });
+    const side = await change(addition('operation', { ...operation, portId: 'corrow-417-e3' }));
+    expect(side.body.detail).toBe('That port is on the exhaust side.');
+    const task = await change(
+      addition('task', { headId: 'corrow-417', place: 'floor', side: 'exhaust', portId: 'corrow-417-i3' }),
+    );
+    expect(task.body.detail).toBe('That port is on the intake side.');
+    const hours = await change(addition('operation', { ...operation, time: '-2 h' }));
+    expect(hours.body.fields[0].field).toBe('time');
+  });
+  it('go with their stage, and come back with it', async () => {
+    const before = await whole('corrow-417');
+    const gone = await change(removal('stage', '417-pinch'));
+    expect((await whole('corrow-417')).operations.length).toBeLessThan(before.operations.length);
+    await f.call('POST', `/api/change/${gone.body.batch}/undo`);
+    expect((await whole('corrow-417')).operations).toEqual(before.operations);
+    expect((await whole('corrow-417')).forecasts[0]!.outcomeId).toBe('417-pinch');
+  });
+  it('name the first specimen, and never each other in a ring', async () => {
+    const first = (await f.call('GET', '/api/head/corrow-417')).body;
+    const ring = await change(replacement('head', { ...first, specimenOf: 'corrow-417-b' }));
+    expect(ring.body.detail).toContain('name the first of them');
+    const self = await change(replacement('head', { ...first, specimenOf: 'corrow-417' }));
+    expect(self.body.detail).toBe('A head is no other specimen of itself.');
+    for (const id of ['corrow-417', 'corrow-417-b']) {
+      const { body } = await f.call('GET', `/api/head/${id}/specimens`);
+      expect(body.map((w: WholeHead) => w.head.id)).toEqual(['corrow-417', 'corrow-417-b']);
+    }
+    expect((await f.call('GET', '/api/head/nobody/specimens')).status).toBe(404);
+  });
+});
+
+describe('forecasts', () => {
+  const forecast = (fields: object = {}) => ({
+    headId: 'pellam-p6',
+    stageId: 'p6-pinch',
+    operation: 'polish',
+    side: 'intake',
+    made: '2026-05-01',
+    content: { program: '1', method: 'own word', gain: 0.002, u: 0.001, window: '', inputs: [], records: [] },
+    ...fields,
+  });
+  it('stay as they were said; only what answers them is added', async () => {
+    const { body } = await change(addition('forecast', forecast()));
+    const [made] = body.records;
+    const turned = await change(replacement('forecast', { ...made, content: { ...made.content, gain: 0.01 } }));
+    expect(turned.status).toBe(409);
+    expect(turned.body.detail).toContain('stays as it was made');
+    const noted = await change(replacement('forecast', { ...made, note: 'a note may come later' }));
+    expect(noted.status).toBe(200);
+  });
+  it('are answered by a stage flowed after they were made', async () => {
+    const early = await change(addition('forecast', forecast({ stageId: 'p6-bowl', outcomeId: 'p6-pinch' })));
+    expect(early.body.detail).toBe('That stage was flowed on 2026-04-03, before the forecast was made.');
+    const self = await change(addition('forecast', forecast({ outcomeId: 'p6-pinch' })));
+    expect(self.body.detail).toContain('a later stage');
+    const stray = await change(addition('forecast', forecast({ stageId: '417-pinch' })));
+    expect(stray.body.detail).toBe('This head has no such stage.');
+    const open = { stageId: 'p6-pinch', name: 'polished', headId: 'pellam-p6', position: 5, parentId: 'p6-pinch' };
+    const added = await change(addition('stage', { ...open, id: 'p6-polish' }));
+    expect(added.status).toBe(200);
+    const unflowed = await change(addition('forecast', forecast({ outcomeId: 'p6-polish' })));
+    expect(unflowed.body.detail).toBe('That stage was not flowed yet.');
+  });
+});
+
+describe('the shop’s cuts', () => {
+  it('are gathered over all heads, weighed with the cam of a build, and follow what changes', async () => {
+    const ask = async (query = '') => (await f.call('GET', `/api/cuts${query}`)).body as SingleCut[];
+    const cuts = await ask('?build=slate-six');
+    expect(new Set(cuts.map((c) => c.headId))).toEqual(new Set(['corrow-417', 'pellam-p6', 'longreach-212']));
+    expect(cuts.every((c) => Math.abs(c.gain) < 0.1)).toBe(true);
+    expect((await ask()).length).toBe(cuts.length);
+    expect((await ask('?build=nobody')).length).toBe(cuts.length);
+    await change(addition('operation', { stageId: '417-pinch', kind: 'polish', side: 'intake' }));
+    // Two cuts in one stage: neither stands by itself any longer.
+    expect((await ask('?build=slate-six')).length).toBe(cuts.length - 1);
+  });
+});
