@@ -1,4 +1,4 @@
-/** `npm run -s evaluate -- FILE [--build NAME] [--simulate]`: the evaluation of a bundle as JSON on stdout; problems on stderr, exit code 2. */
+/** `npm run -s evaluate -- FILE [--build NAME] [--simulate] [--change]`: the evaluation of a bundle as JSON on stdout; problems on stderr, exit code 2. */
 import { readFileSync } from 'node:fs';
 import { resolve } from 'node:path';
 import { parseArgs } from 'node:util';
@@ -12,13 +12,18 @@ function main(): void {
   try {
     parsed = parseArgs({
       allowPositionals: true,
-      options: { build: { type: 'string' }, simulate: { type: 'boolean', default: false } },
+      options: {
+        build: { type: 'string' },
+        simulate: { type: 'boolean', default: false },
+        change: { type: 'boolean', default: false },
+      },
     });
   } catch (error) {
     throw new InputProblem((error as Error).message);
   }
   const [file, ...more] = parsed.positionals;
-  if (!file || more.length > 0) throw new InputProblem('Use: npm run -s evaluate -- FILE [--build NAME] [--simulate]');
+  if (!file || more.length > 0)
+    throw new InputProblem('Use: npm run -s evaluate -- FILE [--build NAME] [--simulate] [--change]');
   let text: string;
   try {
     // npm runs this from the project's folder; the path was typed in the user's.
@@ -42,7 +47,7 @@ function main(): void {
     );
   }
   try {
-    process.stdout.write(`${JSON.stringify(evaluateBundle(bundle, builds, parsed.values.simulate), null, 2)}\n`);
+    process.stdout.write(`${JSON.stringify(evaluateBundle(bundle, builds, parsed.values), null, 2)}\n`);
   } catch (error) {
     if (error instanceof RangeError) throw new InputProblem(error.message);
     throw error;

@@ -36,6 +36,7 @@ import {
   type Bundle,
 } from '@alluvium/records';
 import { z } from 'zod';
+import { ChangeReport, changeOf } from './change.js';
 import { SimulationReport, simulationOf } from './simulation.js';
 
 const figure = z.number().nullable();
@@ -160,6 +161,7 @@ export const Evaluation = z.object({
           objections: z.array(z.string()),
         }),
       ),
+      changes: z.array(ChangeReport).describe('the ledger of every head with more than one stage'),
     }),
   ),
 });
@@ -243,7 +245,7 @@ function side(result: SideResult, book: LeafBook): z.infer<typeof Side> {
 export function evaluateBundle(
   bundle: Bundle,
   builds: readonly Build[] = bundle.builds,
-  simulate: boolean = false,
+  { simulate = false, change = false }: { readonly simulate?: boolean; readonly change?: boolean } = {},
 ): Evaluation {
   const wholes = wholesOf(bundle);
   const say = sayIn('inch');
@@ -363,6 +365,11 @@ export function evaluateBundle(
               objections: arrivalObjections(arrival),
             },
           ];
+        }),
+        changes: wholes.flatMap((whole) => {
+          const cams = { intake: target.intakeCam, exhaust: target.exhaustCam };
+          const context = { sources: bundle.sources, assumptions, cams };
+          return changeOf(whole, context, { core, target }, change, say) ?? [];
         }),
       };
     }),

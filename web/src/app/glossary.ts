@@ -20,6 +20,7 @@ export const GLOSSARY: readonly (readonly [term: string, meaning: string])[] = [
   ],
   ['Coil bind', 'The height at which a spring is squeezed solid.'],
   ['Control head', 'A head whose flow is agreed on; it ties one bench to another.'],
+  ['Core sample', 'A head’s stages drawn as layers, each as thick as what it bought.'],
   [
     'Core shift',
     'The sand core moved in its mould: port and casting no longer share their middle, and one wall is thin.',
@@ -36,10 +37,12 @@ export const GLOSSARY: readonly (readonly [term: string, meaning: string])[] = [
   ['E/I', 'Exhaust flow over intake flow.'],
   ['Finding', 'Something on a head that is not as it should be; it stands until the stage at which it was mended.'],
   ['Flip', 'The smallest change of one thing alone that turns a verdict.'],
+  ['Forecast', 'What a cut is expected to buy, kept before it is made and scored after the port is flowed again.'],
   ['Full scale', 'What 100 % of a bench range means, in flow; one per range and per direction.'],
   ['Installed height', 'Spring seat to underside of the retainer with the valve shut.'],
   ['Knee', 'The lift beyond which a port gains little more.'],
   ['L/D', 'Lift over valve diameter; heads of unlike valves are compared at the same L/D.'],
+  ['Ledger', 'A head’s stages with what each cost and gave, added up.'],
   ['Lobe separation', 'Angle between the intake and the exhaust lobe, in degrees of the cam.'],
   ['Mean inlet Mach index', 'Piston speed against what the valves can pass; beyond about 0.6 an engine stops filling.'],
   [
@@ -47,6 +50,7 @@ export const GLOSSARY: readonly (readonly [term: string, meaning: string])[] = [
     'How far each wall may go back before it is down to the least metal to leave, and what the port then carries.',
   ],
   ['Odds', 'In how many of a hundred draws of all that is not known exactly the head carries the target.'],
+  ['Pattern port', 'The port that is cut first and that the others follow.'],
   ['Pinch', 'The narrow place of a port beside the pushrod.'],
   ['Pitot', 'A tube facing the stream: its pressure over the pressure around it gives the velocity.'],
   ['Plenum', 'The room of the manifold that the runners draw from.'],
@@ -66,6 +70,7 @@ export const GLOSSARY: readonly (readonly [term: string, meaning: string])[] = [
   ['Short turn', 'The inside of the bend, from port floor to seat.'],
   ['Shrouding', 'The bore wall crowding the valve, so that part of the curtain carries less.'],
   ['Source offset', 'How far a source reads from your own bench, from heads that both tested.'],
+  ['Specimen', 'One of several heads of the same article.'],
   ['Stability', 'Flow at the last lift tested over peak flow.'],
   ['Stage', 'A state of work of a head: as received, valve job, first cut.'],
   ['Survey', 'A port measured section by section, like a river.'],
@@ -77,6 +82,7 @@ export const GLOSSARY: readonly (readonly [term: string, meaning: string])[] = [
     'One standard deviation of what is believed of a figure; about twice it holds nineteen times in twenty.',
   ],
   ['Uniformity', 'How evenly air passes a section: 1 is even, 0 all of it through one point.'],
+  ['Valve-out pull', 'A reading with the valve out and a radiused plug in the seat: nearly the port by itself.'],
   ['Velocity map', 'Velocities on a grid across one place of a port, at one lift.'],
   [
     'Verdict',
@@ -84,4 +90,5 @@ export const GLOSSARY: readonly (readonly [term: string, meaning: string])[] = [
   ],
   ['Watch lifts', 'The few lifts you care most about.'],
   ['Window', 'The area over the short turn.'],
+  ['Work list', 'What is to be cut where, to which size, and where to stop.'],
 ];
