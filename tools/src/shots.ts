@@ -19,7 +19,7 @@ const VIEWS: readonly [name: string, path: string, prepare?: (page: Page) => Pro
     async (page) => page.getByRole('button', { name: /exhaust seat, cylinder 4/ }).click(),
   ],
   ['measure', '/measure/corrow-417?stage=417-received'],
-  ['measure-solid', '/measure/corrow-417?stage=417-received&pane=solid', async (page) => page.waitForTimeout(1500)],
+  ['change', '/change/corrow-417?build=slate-six'],
   ['compare', '/compare?build=slate-six'],
   ['claims', '/claims/ottermoor-230'],
   [

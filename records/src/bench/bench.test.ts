@@ -267,7 +267,7 @@ describe('what is owed', () => {
     },
     setups: [{ ...answered, bore: 'unknown' }],
   });
-  const nothing = { velocityMaps: [], wetFlows: [] };
+  const nothing = { velocityMaps: [], wetFlows: [], sheets: [] };
   it('points, doubtful readings, unknown facts, swirl, maps, wet flow', () => {
     const readings = [reading({ noisy: true })];
     const keys = owedOf({ session, readings, ...nothing }).map((o) => o.key.replace(/ r\d+$/, ''));
@@ -280,6 +280,18 @@ describe('what is owed', () => {
       'map 0',
       'wet flow',
     ]);
+  });
+  it('a valve-out pull of each port and side, until its sheet has one', () => {
+    const planned = { ...session, plan: { ...session.plan, valveOut: true } };
+    const readings = [reading({ sheetId: 'f' })];
+    const keys = (sheets: object[]) =>
+      owedOf({ session: planned, readings, ...nothing, sheets: sheets as never }).map((o) => o.key);
+    expect(keys([])).toContain('valve out intake 3');
+    const sheet = { id: 'f', valveOut: { intake: null, exhaust: null } };
+    expect(keys([sheet])).toContain('valve out intake 3');
+    expect(keys([{ ...sheet, valveOut: { intake: { pulls: [] }, exhaust: null } }])).not.toContain(
+      'valve out intake 3',
+    );
   });
   it('a set-up nothing was read under owes nothing', () => {
     expect(owedOf({ session, readings: [], ...nothing }).some((o) => o.key.startsWith('unknown'))).toBe(false);
@@ -294,13 +306,13 @@ describe('what is owed', () => {
       depression: '28 inH2O',
       cells: [{ row: 0, column: 0, low: '9 inH2O' }],
     });
-    const open = owedOf({ session, readings, velocityMaps: [map], wetFlows: [] });
+    const open = owedOf({ session, readings, velocityMaps: [map], wetFlows: [], sheets: [] });
     expect(open.map((o) => o.key)).toEqual(['unknown 0 bore fixture', 'unknown 0 leak test, valves shut', 'wet flow']);
     expect(isComplete(open)).toBe(false);
     const excused = Object.fromEntries(open.map((o) => [o.key, 'no fluid here']));
-    expect(isComplete(owedOf({ session: { ...session, excused }, readings, velocityMaps: [map], wetFlows: [] }))).toBe(
-      true,
-    );
+    expect(
+      isComplete(owedOf({ session: { ...session, excused }, readings, velocityMaps: [map], wetFlows: [], sheets: [] })),
+    ).toBe(true);
   });
   it('a run that stopped early must say why', () => {
     const early = { ...session, finished: true };

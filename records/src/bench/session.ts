@@ -214,7 +214,7 @@ export interface Owed {
 }
 
 /** What a session owes: points, doubtful readings, unknown facts, swirl, maps. Complete when all is done or excused. */
-export function owedOf({ session, readings, velocityMaps, wetFlows }: Omit<WholeSession, 'sheets' | 'calls'>): Owed[] {
+export function owedOf({ session, readings, velocityMaps, wetFlows, sheets }: Omit<WholeSession, 'calls'>): Owed[] {
   const { plan } = session;
   const owed: Owed[] = [];
   const owe = (key: string, text: string) => {
@@ -258,6 +258,16 @@ export function owedOf({ session, readings, velocityMaps, wetFlows }: Omit<Whole
     if (!velocityMaps.some((v) => v.place === m.place && sameLift(v.lift.si, m.lift.si) && v.cells.length > 0))
       owe(`map ${i}`, `No velocity map of the ${m.place} at ${m.lift.typed}.`);
   });
+  if (plan.valveOut)
+    for (const { number } of plan.ports) {
+      const own = new Set(readings.filter((r) => r.number === number).map((r) => r.sheetId));
+      for (const side of plan.sides)
+        if (!sheets.some((s) => own.has(s.id) && s.valveOut[side]))
+          owe(
+            `valve out ${side} ${number}`,
+            `Port ${number} ${side}: no valve-out pull. Type it on its sheet, with “valve out” in the place of the lift.`,
+          );
+    }
   if (plan.wetFlow && wetFlows.length === 0) owe('wet flow', 'No wet-flow photo.');
   return owed;
 }

@@ -49,6 +49,8 @@ export const Plan = z
     pulls: z.int32().min(1).max(10, 'At most ten pulls.').default(1),
     swirl: z.boolean().default(false),
     wetFlow: z.boolean().default(false),
+    /** A pull with the valve out and a radiused plug in the seat, of each port. */
+    valveOut: z.boolean().default(false),
     maps: z.array(Grid).max(20).default([]),
     /** When a reading counts as steady; shares of the mean. */
     steady: z

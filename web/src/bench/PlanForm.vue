@@ -193,6 +193,10 @@ async function keepTemplate(): Promise<void> {
           <input type="checkbox" :checked="plan.wetFlow" @change="put({ wetFlow: !plan.wetFlow })" />
           wet flow
         </label>
+        <label class="tick">
+          <input type="checkbox" :checked="plan.valveOut" @change="put({ valveOut: !plan.valveOut })" />
+          valve out
+        </label>
       </div>
     </div>
 

@@ -22,6 +22,7 @@ import QuantityField from '../parts/QuantityField.vue';
 import WaitingNote from '../parts/WaitingNote.vue';
 import WorkedNumber from '../parts/WorkedNumber.vue';
 import { useSettings } from '../state/settings.js';
+import { useStageTorque } from './useStageTorque.js';
 
 /** What each stage cost and gave, added up; and what such cuts usually buy in this shop. */
 const props = defineProps<{ whole: WholeHead; rows: readonly LedgerRow[] }>();
@@ -42,6 +43,14 @@ async function rateTo(value: Quantity | null): Promise<void> {
     : stands && removal('assumption', stands.id);
   if (step) await change.make([step], value ? `An hour costs ${value.typed} now.` : 'Hours cost nothing now.');
 }
+const run = useStageTorque(
+  () => props.whole,
+  () => props.rows,
+);
+const torqueText = (i: number) => {
+  const gained = run.gained(i);
+  return gained === undefined ? '' : settings.say.of(gained, 'torque', { digits: 1, signed: true });
+};
 const hours = (s: number | undefined) => (s === undefined ? '' : settings.say.of(s, 'time'));
 const tone = (row: LedgerRow, side: Side) => {
   const gain = row.sides[side]?.gain;
@@ -64,6 +73,13 @@ function idleWords(row: LedgerRow): string {
     ? row.stage.name
     : `${row.stage.name}, which counts from ${settings.say.of(from, 'lift')} up`;
 }
+/** Stages that could not be run, and why. */
+const problems = computed(() =>
+  props.rows.flatMap((r) => {
+    const found = run.torque.get(r.stage.id);
+    return typeof found === 'string' ? [[r.stage.id, `${r.stage.name}: ${found}`] as const] : [];
+  }),
+);
 const kinds = computed(() => {
   const cuts = query.data.value ?? [];
   const seen = new Map<string, { operation: OperationKind; side: Side }>();
@@ -93,6 +109,10 @@ const money = (v: number) => format(v, 'money', settings.system);
       />
       <el-button size="small" @click="saveCsv">Save as CSV</el-button>
       <el-button size="small" @click="saveXlsx">Save as XLSX</el-button>
+      <el-button v-if="run.busy.value" size="small" @click="run.stop">Stop</el-button>
+      <el-button v-else-if="active?.target && rows.length > 1" size="small" @click="run.ask">
+        Run each stage in the engine
+      </el-button>
     </p>
     <div class="scroll">
       <table class="ruled">
@@ -109,9 +129,10 @@ const money = (v: number) => format(v, 'money', settings.system);
             <th class="num">since the first</th>
             <th class="num">power</th>
             <th class="num">torque</th>
+            <th v-if="run.torque.size" class="num">run in the engine</th>
           </tr>
         </thead>
-        <tbody v-for="row in rows" :key="row.stage.id">
+        <tbody v-for="(row, at) in rows" :key="row.stage.id">
           <tr v-for="(side, i) in SIDES" :key="side" :class="{ first: i === 0 }">
             <td v-if="i === 0" rowspan="2">
               {{ row.stage.name }}
@@ -165,9 +186,10 @@ const money = (v: number) => format(v, 'money', settings.system);
               <td class="num"><WorkedNumber v-if="row.torque" :working="row.torque" signed terse :digits="0" /></td>
             </template>
             <td v-else colspan="2" />
+            <td v-if="run.torque.size && i === 0" rowspan="2" class="num">{{ torqueText(at) }}</td>
           </tr>
           <tr v-if="row.said.length">
-            <td colspan="11" class="caution">{{ row.said.join(' ') }}</td>
+            <td colspan="12" class="caution">{{ row.said.join(' ') }}</td>
           </tr>
         </tbody>
       </table>
@@ -175,10 +197,10 @@ const money = (v: number) => format(v, 'money', settings.system);
     <p class="note">
       Gains are of the mean flow over {{ active?.target?.intakeCam ? 'this cam' : 'a usual cam' }}; grey ones are not
       told apart from two set-ups of one port. Power and torque are the intake’s best flow by the peak-flow rule at the
-      target, a ceiling. For the whole range put two stages in the lineup and
-      <RouterLink to="/simulate">run both in the engine</RouterLink>
-      .
+      target, a ceiling. Run in the engine: the mean torque over the speeds this use works at, each stage simulated with
+      its own sheet; whether the flow behind it can be told stands under gain.
     </p>
+    <p v-for="[id, why] in problems" :key="id" class="note">{{ why }}</p>
     <p v-if="idle.length" class="caution">
       Over the whole lift the bench cannot tell that this paid: {{ idle.map(idleWords).join('; ') }}.
     </p>

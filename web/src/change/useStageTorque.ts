@@ -1,0 +1,82 @@
+import { WORKING_SPEEDS } from '@alluvium/core';
+import { evaluateHead, toSimulation, type LedgerRow, type WholeHead } from '@alluvium/records';
+import { onScopeDispose, ref, shallowReactive, watch } from 'vue';
+import { useActiveBuild } from '../data/build.js';
+import { Cancelled, Pool } from '../simulation/pool.js';
+import { useChangeContext } from './useChangeData.js';
+
+/** Speeds at which a stage is run, from end to end of those the engine works at. */
+const SPEEDS = 5;
+
+/** Mean torque of each flowed stage over the speeds the engine works at, by simulation, when asked for. */
+export function useStageTorque(whole: () => WholeHead, rows: () => readonly LedgerRow[]) {
+  const { active } = useActiveBuild();
+  const context = useChangeContext();
+  const pool = new Pool();
+  onScopeDispose(() => pool.close());
+  /** Torque by stage, or why the stage could not be run. */
+  const torque = shallowReactive(new Map<string, number | string>());
+  const busy = ref(false);
+  watch(
+    () => [active.value?.build, whole(), context.value] as const,
+    () => {
+      pool.cancel();
+      torque.clear();
+      busy.value = false;
+    },
+  );
+
+  async function run(stageId: string): Promise<number | string> {
+    const { build, core, target } = active.value!;
+    const head = whole();
+    const evaluation = evaluateHead(build, core, target!, head, stageId, null, context.value);
+    const setup = toSimulation(build, core, target!, { whole: head, evaluation }, undefined, context.value);
+    const [from, to] = WORKING_SPEEDS[build.use] ?? WORKING_SPEEDS.other!;
+    const points = await Promise.all(
+      Array.from({ length: SPEEDS }, (_, i) =>
+        pool.ask<'single'>({
+          kind: 'single',
+          setup,
+          speed: core.speed * (from + ((to - from) * i) / (SPEEDS - 1)),
+        }),
+      ),
+    );
+    let sum = 0;
+    for (const point of points) {
+      if (!point.ok) return point.reason;
+      sum += point.torque;
+    }
+    return sum / SPEEDS;
+  }
+  async function ask(): Promise<void> {
+    busy.value = true;
+    try {
+      await Promise.all(
+        rows().map(async ({ stage }) => {
+          try {
+            torque.set(stage.id, await run(stage.id));
+          } catch (error) {
+            if (error instanceof Cancelled) throw error;
+            if (!(error instanceof RangeError)) throw error;
+            torque.set(stage.id, error.message);
+          }
+        }),
+      );
+    } catch (error) {
+      if (!(error instanceof Cancelled)) throw error;
+    } finally {
+      busy.value = false;
+    }
+  }
+  /** What a stage gained over the nearest one before it that could be run. */
+  function gained(at: number): number | undefined {
+    const own = torque.get(rows()[at]!.stage.id);
+    if (typeof own !== 'number') return undefined;
+    for (let i = at - 1; i >= 0; i--) {
+      const before = torque.get(rows()[i]!.stage.id);
+      if (typeof before === 'number') return own - before;
+    }
+    return undefined;
+  }
+  return { torque, busy, ask, gained, stop: () => pool.cancel() };
+}
