@@ -22,7 +22,7 @@ import { booksOf } from './books.js';
 import { evaluateHead, evaluateSheetOf, judgeStage } from './evaluateHead.js';
 import { readBundle } from './files/bundle.js';
 import type { Sheet } from './nouns/sheet.js';
-import { lineage, measuresAt, pickSheet, sisterSheets } from './select.js';
+import { lineage, measuresAt, pickSheet, sisterSheets, olderPours } from './select.js';
 import { setupFrom } from './setups.js';
 import { measured, toCoreBuild } from './toCore.js';
 import { wholesOf } from './wholes.js';
@@ -404,5 +404,26 @@ describe('a verdict and what it rests on', () => {
     const engine = toCoreBuild(at);
     const e = evaluateHead(at, engine, evaluateTarget(engine), whole('pellam-p6'), 'p6-valve-job', null);
     expect(Math.min(...e.verdict.limits.map((l) => l.margin))).toBeCloseTo(0, 4);
+  });
+});
+
+describe('pours older than a cut', () => {
+  const measure = (item: string, date: string, side: string | null = 'intake') => ({
+    id: `${item}${date}`,
+    stageId: 's',
+    item,
+    side,
+    date,
+    sourceId: null,
+  });
+  const older = (...measures: object[]) => olderPours({ measures: measures as never }, 's');
+  it('are named until they are poured again', () => {
+    const pour = measure('port volume', '2026-03-01');
+    expect(older(pour)).toEqual([]);
+    expect(older(pour, measure('pinch', '2026-03-04'))).toEqual([
+      'intake port volume of 2026-03-01 is older than: pinch, 2026-03-04',
+    ]);
+    expect(older(pour, measure('pinch', '2026-03-04'), measure('port volume', '2026-03-05'))).toEqual([]);
+    expect(older(pour, measure('pinch', '2026-03-04', 'exhaust'))).toEqual([]);
   });
 });

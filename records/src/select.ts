@@ -128,6 +128,21 @@ const FLOW_CHANGES: readonly Measure['item'][] = [
   'chamber volume',
 ];
 
+/** Pours of a stage that are older than a size cut there since: the volume they say is not there any more. */
+export function olderPours(whole: Pick<WholeHead, 'measures'>, stageId: string): string[] {
+  const here = whole.measures.filter((m) => m.stageId === stageId && m.sourceId === null && m.date);
+  return here.flatMap((pour) => {
+    if (pour.item !== 'port volume' && pour.item !== 'chamber volume') return [];
+    const cut = here.find(
+      (m) => m.date! > pour.date! && m.item !== pour.item && m.side === pour.side && FLOW_CHANGES.includes(m.item),
+    );
+    const again = here.some((m) => m.item === pour.item && m.side === pour.side && cut && m.date! >= cut.date!);
+    return cut && !again
+      ? [`${pour.side ? `${pour.side} ` : ''}${pour.item} of ${pour.date} is older than: ${cut.item}, ${cut.date}`]
+      : [];
+  });
+}
+
 /** What was measured anew at a sheet's own stage after the sheet was taken, and differs from before: `valve diameter, 2026-05-02`. */
 export function changedSince(whole: Pick<WholeHead, 'measures'>, sheet: Sheet): string[] {
   if (!sheet.date) return [];

@@ -65,7 +65,7 @@ describe('what a kind of cut usually buys', () => {
   it('says nothing without cuts, no spread with one', () => {
     expect(usualGain([])).toBeUndefined();
     expect(usualGain([{ gain: 0.04, hours: 3600 }])).toEqual({ count: 1, gain: 0.04, hours: 3600 });
-    expect(usualGainWords(usualGain([]), 'back-cut', say)).toContain('No back-cut');
+    expect(usualGainWords(usualGain([]), 'back-cut', say)).toContain('before and after a back-cut by itself');
     expect(usualGainWords(usualGain([{ gain: 0.04 }, { gain: 0.06 }]), 'back-cut', say)).toMatch(/^2 of .*\+5\.0.%/);
   });
   it('tells the specimen that stands 26 above the other three', () => {

@@ -117,7 +117,7 @@ export const barredWords = 'Not advised: no metal is left above its limit.';
 
 /** What such cuts bought in this shop so far. */
 export function usualGainWords(usual: UsualGain | undefined, operation: string, say: Say): string {
-  if (!usual) return `No ${operation} of the shop’s own was flowed before and after yet.`;
+  if (!usual) return `This shop has not flowed a head before and after a ${operation} by itself yet.`;
   const { count, gain, next, hours } = usual;
   const mean = say.of(gain, 'percent', { digits: 1, signed: true });
   const spread = next === undefined ? '' : ` ± ${say.of(next, 'percent', { digits: 1 })} for the next`;

@@ -19,6 +19,7 @@ import {
 import {
   changedSince,
   measuresAt,
+  olderPours,
   sizeBook,
   sizeOf,
   type MeasureItem,
@@ -158,14 +159,15 @@ const results = computed(() => [
   ],
 ]);
 /** Sheets taken before a size was changed. */
-const older = computed(() =>
-  props.whole.sheets
+const older = computed(() => [
+  ...olderPours(props.whole, props.stage.id).map((o) => `${o}.`),
+  ...props.whole.sheets
     .filter((s) => s.stageId === props.stage.id)
     .flatMap((s) => {
       const what = changedSince(props.whole, s);
       return what.length > 0 ? [`“${s.title}” is older than: ${what.join('; ')}.`] : [];
     }),
-);
+]);
 </script>
 
 <template>

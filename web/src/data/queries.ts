@@ -55,7 +55,11 @@ export const useCuts = (buildId: MaybeRefOrGetter<string>) =>
   });
 /** Every specimen of a head's article, whole. */
 export const useSpecimens = (headId: MaybeRefOrGetter<string>) =>
-  one<WholeHead[]>((id) => KEYS.specimens(id), headId, (id) => `/api/head/${id}/specimens`);
+  one<WholeHead[]>(
+    (id) => KEYS.specimens(id),
+    headId,
+    (id) => `/api/head/${id}/specimens`,
+  );
 
 /** A call of a finished session with the sheets that say what came out. */
 export interface ScoredCall {

@@ -68,6 +68,7 @@ const pick = (id: string) => router.push({ name: props.step, params: { id } });
 <style scoped>
 .hand {
   display: inline-flex;
+  flex-wrap: wrap;
   gap: 14px;
   align-items: center;
 }
