@@ -66,7 +66,9 @@ describe('what a kind of cut usually buys', () => {
     expect(usualGain([])).toBeUndefined();
     expect(usualGain([{ gain: 0.04, hours: 3600 }])).toEqual({ count: 1, gain: 0.04, hours: 3600 });
     expect(usualGainWords(usualGain([]), 'back-cut', say)).toContain('before and after a back-cut by itself');
-    expect(usualGainWords(usualGain([{ gain: 0.04 }, { gain: 0.06 }]), 'back-cut', say)).toMatch(/^2 of .*\+5\.0.%/);
+    expect(usualGainWords(usualGain([{ gain: 0.04 }, { gain: 0.06, hours: 5400, cost: 95 }]), 'back-cut', say)).toMatch(
+      /^2 of .*\+5\.0.%.*, 1\.5.h, cost 95 each\.$/,
+    );
   });
   it('tells the specimen that stands 26 above the other three', () => {
     const four = [222, 224, 226, 250].map((v, i) => ({ specimen: i, value: cfm(v) }));

@@ -118,10 +118,16 @@ export const barredWords = 'Not advised: no metal is left above its limit.';
 /** What such cuts bought in this shop so far. */
 export function usualGainWords(usual: UsualGain | undefined, operation: string, say: Say): string {
   if (!usual) return `This shop has not flowed a head before and after a ${operation} by itself yet.`;
-  const { count, gain, next, hours } = usual;
+  const { count, gain, next, hours, cost } = usual;
   const mean = say.of(gain, 'percent', { digits: 1, signed: true });
   const spread = next === undefined ? '' : ` ± ${say.of(next, 'percent', { digits: 1 })} for the next`;
-  const took = hours === undefined ? '' : `, ${say.of(hours, 'time')} each`;
+  const each = [
+    hours === undefined ? '' : say.of(hours, 'time'),
+    cost === undefined ? '' : `cost ${say.of(cost, 'money')}`,
+  ]
+    .filter(Boolean)
+    .join(', ');
+  const took = each ? `, ${each} each` : '';
   return `${count === 1 ? 'One' : count} of the shop’s own: ${mean}${spread}${took}.`;
 }
 

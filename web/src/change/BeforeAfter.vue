@@ -4,6 +4,7 @@ import { computed } from 'vue';
 import DepositChart from '../charts/DepositChart.vue';
 import WorkedNumber from '../parts/WorkedNumber.vue';
 import { useSettings } from '../state/settings.js';
+import RowNote from './RowNote.vue';
 
 /** One side before and after a stage: each lift with what it gained, how sure that is, and what was noted there. */
 const props = defineProps<{ gain: StageGain }>();
@@ -60,7 +61,7 @@ const tone = (value: number, counts: boolean) => (!counts ? 'quiet' : value > 0 
           <td v-if="gain.credited" class="num" :class="tone(l.gain.value, l.counts)">
             <WorkedNumber :working="l.share" :book="gain.book" terse signed :digits="1" />
           </td>
-          <td class="note">{{ l.note }}</td>
+          <td><RowNote :sheet="gain.after.sheet" :lift="l.lift" :at="settings.say.of(l.lift, 'lift')" /></td>
         </tr>
         <tr v-if="gain.gain" class="first">
           <td>{{ gain.window?.own ? 'over this cam' : 'over a usual cam' }}</td>
