@@ -20,8 +20,15 @@ test('a head is read as layers: what each cut bought, what the test does not all
   await expect(page.getByText('these cannot be told apart').first()).toBeVisible();
   await pinch.click();
   // The comment stands on the chart and in its row.
-  await expect(page.getByRole('row', { name: /^\.450.*It bends here no longer/ })).toBeVisible();
+  await expect(page.getByRole('row', { name: /^\.450/ }).getByText('It bends here no longer')).toBeVisible();
   await expect(page.locator('svg').getByText('It bends here no longer')).toBeVisible();
+  const noted = page.getByRole('button', { name: 'Note at .550' });
+  await noted.focus();
+  await page.keyboard.press('Enter');
+  await page.keyboard.type('still climbs');
+  await page.keyboard.press('Enter');
+  await expect(page.getByText('Noted at .550.')).toBeVisible();
+  await expect(noted).toHaveText('still climbs');
   await page
     .getByRole('row', { name: /^\.600/ })
     .getByRole('button', { name: /^difference in flow: \+9\.2/ })
