@@ -87,6 +87,8 @@ export * from './change/machining.js';
 export * from './change/stops.js';
 export * from './change/split.js';
 export * from './change/nextCut.js';
+export * from './decide/cost.js';
+export * from './decide/choice.js';
 export * from './words/change.js';
 export * from './words/arrival.js';
 export * from './words/bench.js';

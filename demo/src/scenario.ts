@@ -7,6 +7,7 @@ import { surveys } from './surveys.js';
 import { bench } from './bench.js';
 import { change } from './change.js';
 import { claims } from './claims.js';
+import { decide } from './decide.js';
 import { dyno } from './dyno.js';
 import { head, lists, measures, own, sheet, type Json } from './tables.js';
 
@@ -764,5 +765,6 @@ bench();
 claims();
 dyno();
 change();
+decide();
 
 export const scenario = { format: 'alluvium-bundle', version: 1, ...lists };

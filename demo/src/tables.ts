@@ -30,6 +30,8 @@ const LISTS = [
   'tasks',
   'forecasts',
   'assumptions',
+  'ways',
+  'decisions',
 ] as const;
 export const lists = Object.fromEntries(LISTS.map((name) => [name, [] as Json[]])) as Record<
   (typeof LISTS)[number],

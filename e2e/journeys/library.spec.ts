@@ -162,6 +162,8 @@ const VIEWS = [
   '/change/corrow-417?pane=machining',
   '/change/corrow-417?pane=specimens',
   '/dyno?build=slate-six',
+  '/decide?build=slate-six',
+  '/decide?build=slate-six&way=slate-rework',
 ];
 
 for (const theme of ['light', 'night'] as const) {

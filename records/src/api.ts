@@ -24,6 +24,7 @@ import {
   Survey,
   Task,
   VelocityMap,
+  Way,
   WetFlow,
   LineupEntry,
   HEAD_KINDS,
@@ -84,6 +85,10 @@ export const LineupView = z.object({
   sources: z.array(Source),
 });
 export type LineupView = z.infer<typeof LineupView>;
+
+/** The ways to go of a build, in order, with the heads they stand on. */
+export const WaysView = z.object({ ways: z.array(Way), wholes: z.array(WholeHead), sources: z.array(Source) });
+export type WaysView = z.infer<typeof WaysView>;
 
 export const LineupWrite = z.object({
   entries: z

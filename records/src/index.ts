@@ -12,6 +12,7 @@ export * from './sheetName.js';
 export * from './evaluateHead.js';
 export * from './books.js';
 export * from './dyno.js';
+export * from './decide.js';
 export * from './files/pullTable.js';
 export * from './repeats.js';
 export * from './kept.js';

@@ -1,5 +1,13 @@
 /** What must hold between records of a head: stages that follow each other, ports that are there, forecasts that stay. */
-import { fingerprint, type Forecast, type Head, type Operation, type Stage, type Task } from '@alluvium/records';
+import {
+  fingerprint,
+  type Decision,
+  type Forecast,
+  type Head,
+  type Operation,
+  type Stage,
+  type Task,
+} from '@alluvium/records';
 import type { Queries } from './db/database.js';
 import { Problem } from './problems.js';
 
@@ -85,4 +93,11 @@ export function forecastStays(before: object, after: object): void {
     fingerprint({ headId, stageId, operation, side, made, by, content });
   if (said(before as Forecast) !== said(after as Forecast))
     throw new Problem('refused', 'A forecast stays as it was made. Make a new one beside it.');
+}
+
+/** What was decided stays as it was said, with its figures; words about it may be added. */
+export function decisionStays(before: object, after: object): void {
+  const said = ({ buildId, made, by, content }: Decision) => fingerprint({ buildId, made, by, content });
+  if (said(before as Decision) !== said(after as Decision))
+    throw new Problem('refused', 'A decision stays as it was made. Make a new one beside it.');
 }

@@ -41,6 +41,7 @@ const VIEWS: readonly [name: string, path: string, prepare?: (page: Page) => Pro
       await page.getByRole('button', { name: 'Stop' }).waitFor({ state: 'detached', timeout: 300_000 });
     },
   ],
+  ['decide', '/decide?build=slate-six'],
   ['dyno', '/dyno?build=slate-six', async (page) => page.getByRole('button', { name: /^417, first pull/ }).click()],
   [
     'import',
@@ -63,20 +64,6 @@ const VIEWS: readonly [name: string, path: string, prepare?: (page: Page) => Pro
       await page.getByText('Put port 1 intake on the bench.').waitFor();
       await page.keyboard.press('Space');
       await page.getByTestId('state').getByText('steady').waitFor({ timeout: 20_000 });
-    },
-  ],
-  [
-    'backups',
-    '/backups',
-    async (page) => {
-      await page
-        .getByText('at a start')
-        .waitFor({ timeout: 20_000 })
-        .catch(() => page.reload());
-      await page.getByRole('button', { name: 'Check everything' }).click();
-      await page.getByText('all sound').waitFor();
-      await page.getByRole('button', { name: 'Put back' }).first().click();
-      await page.waitForTimeout(9_500);
     },
   ],
   [

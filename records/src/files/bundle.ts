@@ -36,6 +36,8 @@ export const BUNDLE_KEYS = {
   pull: 'pulls',
   task: 'tasks',
   forecast: 'forecasts',
+  way: 'ways',
+  decision: 'decisions',
 } as const satisfies Record<Noun, string>;
 
 /** Everything a shop knows, or a part of it, in one JSON file. */
@@ -72,6 +74,8 @@ export const Bundle = z.object({
   pulls: z.array(NOUNS.pull).default([]),
   tasks: z.array(NOUNS.task).default([]),
   forecasts: z.array(NOUNS.forecast).default([]),
+  ways: z.array(NOUNS.way).default([]),
+  decisions: z.array(NOUNS.decision).default([]),
   /** Content of the attachments by hash, base64. */
   files: z.record(z.string(), z.base64()).default({}),
 });
@@ -140,6 +144,8 @@ const REFERENCES: { readonly [N in Noun]?: Readonly<Record<string, Noun>> } = {
   verdict: { buildId: 'build' },
   pull: { buildId: 'build', stageId: 'stage' },
   task: { headId: 'head', portId: 'port' },
+  way: { buildId: 'build', stageId: 'stage' },
+  decision: { buildId: 'build' },
   forecast: { headId: 'head', stageId: 'stage', outcomeId: 'stage' },
   lineup: { buildId: 'build', stageId: 'stage', sheetId: 'sheet' },
 };

@@ -11,7 +11,8 @@ import {
 } from '@alluvium/core';
 import { z } from 'zod';
 import { quantitySchema } from '../quantity.js';
-import { DateText, Name, Note, Stored } from './common.js';
+import { DateText, Day, Name, Note, Stored } from './common.js';
+import { Currency } from './currency.js';
 
 const length = (min: number, max: number, sentence: string) =>
   quantitySchema('length', { min: millimetres(min), max: millimetres(max), sentence });
@@ -200,6 +201,33 @@ export const Build = z
       .default(null),
     budget: quantitySchema('money', { min: 0, sentence: 'The budget cannot be negative.' }).nullable().default(null),
     due: DateText,
+    /** In which the sums of its ways are written; empty when nobody said. */
+    currency: Currency,
+    /** Rate where a line of cost has its tax still to come. */
+    tax: quantitySchema('percent', { min: 0, max: 1, sentence: 'A tax lies between 0 and 100 %.' })
+      .nullable()
+      .default(null),
+    /** Exchange rates: of the build's currency for one of the other. */
+    rates: z
+      .array(
+        z.object({
+          currency: z.string().trim().min(1, 'Name the currency.').max(8, 'Keep a currency under 8 letters.'),
+          rate: z.number().gt(0, 'An exchange rate must be above zero.').max(1e6),
+          date: Day,
+        }),
+      )
+      .max(20, 'At most 20 exchange rates.')
+      .default([]),
+    /** What matters, in the owner's words, with its weight. */
+    matters: z
+      .array(
+        z.object({
+          name: z.string().trim().min(1, 'Say what matters.').max(60, 'Keep this under 60 letters.'),
+          weight: z.number().min(0, 'A weight cannot be negative.').max(10, 'A weight is 0 to 10.'),
+        }),
+      )
+      .max(20, 'At most 20 things can matter.')
+      .default([]),
     /** What may not change, in the shop's words. */
     fixed: z.string().max(2000).default(''),
     watchLifts: z

@@ -5,6 +5,7 @@ import { Calibration, Call, PlanTemplate, RawReading, Session, VelocityMap, WetF
 import { Build } from './build.js';
 import { Question, Report } from './claim.js';
 import { Forecast, Operation, Task } from './change.js';
+import { Decision, Way } from './decide.js';
 import { Pull } from './dyno.js';
 import { Head, Port, Stage } from './head.js';
 import { Measure, Tolerance } from './measure.js';
@@ -43,6 +44,8 @@ export const NOUNS = {
   verdict: FrozenVerdict,
   pull: Pull,
   task: Task,
+  way: Way,
+  decision: Decision,
   forecast: Forecast,
 } as const;
 export type Noun = keyof typeof NOUNS;
@@ -81,12 +84,16 @@ export const NOUN_WORDS: Record<Noun, { one: string; many: string }> = {
   pull: { one: 'dyno pull', many: 'dyno pulls' },
   task: { one: 'line of the work list', many: 'lines of the work list' },
   forecast: { one: 'forecast', many: 'forecasts' },
+  way: { one: 'way to go', many: 'ways to go' },
+  decision: { one: 'decision', many: 'decisions' },
 };
 
 export * from './arrival.js';
 export * from './assumption.js';
 export * from './bench.js';
 export * from './change.js';
+export * from './currency.js';
+export * from './decide.js';
 export * from './build.js';
 export * from './claim.js';
 export * from './common.js';

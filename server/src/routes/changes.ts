@@ -6,7 +6,15 @@ import type { Database, Queries } from '../db/database.js';
 import { Problem } from '../problems.js';
 import { done, find, insertAll, isStored, lastBatch, remove, replace, touchedBy, undo } from '../store.js';
 import { checked } from '../checked.js';
-import { forecastStays, soundForecast, soundHead, soundOperation, soundStage, soundTask } from '../sound.js';
+import {
+  decisionStays,
+  forecastStays,
+  soundForecast,
+  soundHead,
+  soundOperation,
+  soundStage,
+  soundTask,
+} from '../sound.js';
 
 type AnyRecord = { id: string; version: number };
 
@@ -31,7 +39,10 @@ const SOUND: { readonly [N in Noun]?: (tx: Queries, record: object) => Promise<v
 };
 
 /** What stays as it was when a record is replaced, and how that is said. */
-const FIXED: { readonly [N in Noun]?: (before: object, after: object) => void } = { forecast: forecastStays };
+const FIXED: { readonly [N in Noun]?: (before: object, after: object) => void } = {
+  forecast: forecastStays,
+  decision: decisionStays,
+};
 
 /** What comes in by a door of its own only: a photo with its content, a reading of its session. */
 const OWN_DOOR: { readonly [D in Step['do']]: readonly Noun[] } = {

@@ -1,5 +1,13 @@
 import { randomUUID } from 'node:crypto';
-import { Id, LineupWrite, type LineupEntry, type LineupView, type Source } from '@alluvium/records';
+import {
+  Id,
+  LineupWrite,
+  type LineupEntry,
+  type LineupView,
+  type Source,
+  type Way,
+  type WaysView,
+} from '@alluvium/records';
 import type { FastifyInstance } from 'fastify';
 import { z } from 'zod';
 import type { Database } from '../db/database.js';
@@ -30,6 +38,24 @@ export function lineupRoutes(app: FastifyInstance, db: Database): void {
     '/api/build/:id/lineup',
     { schema: { ...schema, summary: 'The heads compared for a build, in order, whole' } },
     ({ params }) => read(params.id),
+  );
+
+  app.get<{ Params: { id: string } }>(
+    '/api/build/:id/ways',
+    { schema: { ...schema, summary: 'The ways to go of a build, in order, with their heads whole' } },
+    async ({ params }): Promise<WaysView> => {
+      if (!(await find(db, 'build', params.id))) throw new Problem('not-found', 'There is no such build.');
+      const ways = await rowsOf<Way>(db, 'select * from way where build_id = $1 order by position, id', [params.id]);
+      const heads = await db.query<{ head_id: string }>('select distinct head_id from stage where id = any($1)', [
+        ways.flatMap((w) => w.stageId ?? []),
+      ]);
+      const wholes = await wholeHeads(
+        db,
+        heads.map((h) => h.head_id),
+      );
+      const sources = await rowsOf<Source>(db, 'select * from source order by name');
+      return { ways, wholes: [...wholes.values()], sources };
+    },
   );
 
   app.put<{ Params: { id: string } }>(

@@ -120,3 +120,33 @@ describe('the shop’s cuts', () => {
     expect((await ask('?build=slate-six')).length).toBe(cuts.length - 1);
   });
 });
+
+describe('ways and decisions', () => {
+  it('come with the heads they stand on, in order', async () => {
+    const { status, body } = await f.call('GET', '/api/build/slate-six/ways');
+    expect(status).toBe(200);
+    expect(body.ways.map((w: { id: string }) => w.id)).toEqual([
+      'slate-keep',
+      'slate-rework',
+      'slate-p6',
+      'slate-longreach',
+    ]);
+    expect(new Set(body.wholes.map((w: WholeHead) => w.head.id))).toEqual(
+      new Set(['corrow-417', 'pellam-p6', 'longreach-212']),
+    );
+    expect((await f.call('GET', '/api/build/nobody/ways')).status).toBe(404);
+    expect((await f.call('GET', '/api/build/tarrow-three/ways')).body).toMatchObject({ ways: [], wholes: [] });
+  });
+  it('a decision stays as it was said; words about it may follow', async () => {
+    const { body } = await f.call('GET', '/api/decision/slate-decision');
+    const turned = { ...body, content: { ...body.content, chosen: 'Longreach 212' } };
+    expect((await change(replacement('decision', turned))).body.detail).toContain('stays as it was made');
+    expect((await change(replacement('decision', { ...body, risks: 'none left' }))).status).toBe(200);
+  });
+  it('refuses what no price can be', async () => {
+    const way = { buildId: 'slate-six', name: 'odd' };
+    const bad = await change(addition('way', { ...way, lines: [{ price: '99999999' }] }));
+    expect(bad.body.fields[0]).toEqual({ field: 'lines.0.price', message: 'A price must lie within ten million.' });
+    expect((await change(addition('way', { ...way, stageId: 'nowhere' }))).status).toBe(409);
+  });
+});

@@ -11,8 +11,8 @@ import { STEPS } from './router.js';
 const route = useRoute();
 const { active, heads } = useComparison();
 
-const GAP = 58;
-const TOP = 40;
+const GAP = 54;
+const TOP = 34;
 const SWAY = [30, 38, 24, 34];
 const stops = STEPS.map((step, i) => ({ ...step, x: SWAY[i % SWAY.length]!, y: TOP + i * GAP }));
 const course = line<{ x: number; y: number }>()

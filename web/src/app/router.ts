@@ -12,6 +12,7 @@ export const STEPS = [
   { name: 'match', title: 'Match', needsBuild: true },
   { name: 'simulate', title: 'Simulate', needsBuild: true },
   { name: 'change', title: 'Change', needsBuild: false },
+  { name: 'decide', title: 'Decide', needsBuild: true },
   { name: 'dyno', title: 'Dyno', needsBuild: true },
 ] as const;
 
@@ -89,6 +90,12 @@ export const router = createRouter({
       component: () => import('../change/ChangePage.vue'),
       props: true,
       meta: { title: 'Change' },
+    },
+    {
+      path: '/decide',
+      name: 'decide',
+      component: () => import('../decide/DecidePage.vue'),
+      meta: { title: 'Decide' },
     },
     { path: '/dyno', name: 'dyno', component: () => import('../dyno/DynoPage.vue'), meta: { title: 'Dyno' } },
     {

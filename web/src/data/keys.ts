@@ -1,4 +1,4 @@
-import type { Extent, LineupView, Noun, Touched, WholeHead } from '@alluvium/records';
+import type { Extent, LineupView, Noun, Touched, WaysView, WholeHead } from '@alluvium/records';
 import type { Query, QueryClient, QueryKey } from '@tanstack/vue-query';
 
 /** Every query of the application by its key: the only place where keys are written. */
@@ -10,6 +10,8 @@ export const KEYS = {
   assumptions: ['assumptions'],
   verdicts: ['verdicts'],
   pulls: ['pulls'],
+  ways: (buildId: unknown) => ['ways', buildId],
+  decisions: ['decisions'],
   plans: ['plans'],
   calibrations: ['calibrations'],
   questions: ['questions'],
@@ -56,6 +58,7 @@ const LISTS: { readonly [N in Noun]?: readonly QueryKey[] } = {
   assumption: [KEYS.assumptions],
   verdict: [KEYS.verdicts],
   pull: [KEYS.pulls],
+  decision: [KEYS.decisions],
   plan: [KEYS.plans],
   calibration: [KEYS.calibrations],
   question: [KEYS.questions],
@@ -66,6 +69,8 @@ const LISTS: { readonly [N in Noun]?: readonly QueryKey[] } = {
 
 const begins = (key: QueryKey, prefix: QueryKey) => prefix.every((part, i) => key[i] === part);
 
+const isOfWays = (query: Pick<Query, 'state'>, headId: string): boolean =>
+  (query.state.data as WaysView | undefined)?.wholes.some((w) => w.head.id === headId) ?? false;
 const isSpecimen = (query: Pick<Query, 'state'>, headId: string): boolean =>
   (query.state.data as readonly WholeHead[] | undefined)?.some((w) => w.head.id === headId) ?? false;
 
@@ -79,6 +84,9 @@ export function isTouched(query: Pick<Query, 'queryKey' | 'state'>, touched: Tou
       return IN_LIBRARY.has(noun);
     case 'ranges':
       return noun === 'sheet' || noun === 'session' || noun === 'reading';
+    case 'ways':
+      if (noun === 'way') return key[1] === buildId;
+      return noun === 'source' || (headId !== null && isOfWays(query, headId));
     case 'cuts':
       return IN_CUTS.has(noun);
     case 'specimens':

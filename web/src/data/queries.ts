@@ -4,6 +4,7 @@ import type {
   Calibration,
   Call,
   Checklist,
+  Decision,
   Head,
   HeadPage,
   HeadQuery,
@@ -19,6 +20,7 @@ import type {
   Assumption,
   FrozenVerdict,
   Tolerance,
+  WaysView,
   WholeHead,
   WholeSession,
 } from '@alluvium/records';
@@ -37,11 +39,20 @@ export const useChecklists = () => list<Checklist>(KEYS.checklists, '/api/checkl
 export const useAssumptions = () => list<Assumption>(KEYS.assumptions, '/api/assumption');
 export const useVerdicts = () => list<FrozenVerdict>(KEYS.verdicts, '/api/verdict');
 export const usePulls = () => list<Pull>(KEYS.pulls, '/api/pull');
+export const useDecisions = () => list<Decision>(KEYS.decisions, '/api/decision');
 export const useTolerances = () => list<Tolerance>(KEYS.tolerances, '/api/tolerance');
 export const usePlans = () => list<PlanTemplate>(KEYS.plans, '/api/plan');
 export const useCalibrations = () => list<Calibration>(KEYS.calibrations, '/api/calibration');
 export const useQuestions = () => list<Question>(KEYS.questions, '/api/question');
 export const useScans = () => list<Attachment>(KEYS.scans, '/api/attachment');
+
+/** The ways to go of a build with their heads. */
+export const useWays = (buildId: MaybeRefOrGetter<string>) =>
+  one<WaysView>(
+    (id) => KEYS.ways(id),
+    buildId,
+    (id) => `/api/build/${id}/ways`,
+  );
 
 /** The shop's cuts that can be told by themselves, each with what it bought over the cam of a build. */
 export const useCuts = (buildId: MaybeRefOrGetter<string>) =>

@@ -1,0 +1,220 @@
+<script setup lang="ts">
+import { COST_KINDS, TAXES, type CostKind, type Quantity } from '@alluvium/core';
+import { costOfWay, type Build, type CostLineRecord, type Way, type WholeHead } from '@alluvium/records';
+import { computed } from 'vue';
+import ChoiceField from '../parts/ChoiceField.vue';
+import QuantityField from '../parts/QuantityField.vue';
+import TextField from '../parts/TextField.vue';
+import WorkedNumber from '../parts/WorkedNumber.vue';
+
+/** The lines of a way's price: typed, taken from a template, from the head's own price, or from what arrival found. */
+const props = defineProps<{
+  modelValue: readonly CostLineRecord[];
+  wayId: string;
+  build: Build;
+  whole: WholeHead | undefined;
+  stageId: string | null;
+  rate: number;
+  problems: Readonly<Record<string, string>>;
+}>();
+const emit = defineEmits<{ 'update:modelValue': [CostLineRecord[]]; typing: [path: string, problem: string] }>();
+
+const blank = (kind: CostKind, more: Partial<CostLineRecord> = {}): CostLineRecord => ({
+  kind,
+  text: '',
+  quantity: 1,
+  price: null,
+  currency: '',
+  tax: 'included',
+  guess: null,
+  supplier: '',
+  date: null,
+  ...more,
+});
+const labour = computed<Quantity | null>(() => (props.rate > 0 ? { si: props.rate, typed: String(props.rate) } : null));
+const TEMPLATES: readonly {
+  readonly name: string;
+  readonly kinds: readonly CostKind[];
+  readonly hours: readonly CostKind[];
+}[] = [
+  {
+    name: 'core rework',
+    kinds: [
+      'head or core',
+      'core charge',
+      'cleaning',
+      'crack check',
+      'guides',
+      'seats',
+      'valves',
+      'springs and retainers',
+      'gaskets',
+    ],
+    hours: ['valve job', 'porting'],
+  },
+  {
+    name: 'head from a maker',
+    kinds: ['head or core', 'freight', 'duty', 'gaskets', 'bolts', 'pushrods'],
+    hours: ['valve job'],
+  },
+];
+const put = (lines: CostLineRecord[]) => emit('update:modelValue', lines);
+const add = (...lines: CostLineRecord[]) => put([...props.modelValue, ...lines]);
+const set = (i: number, fields: Partial<CostLineRecord>) =>
+  put(props.modelValue.map((l, k) => (k === i ? { ...l, ...fields } : l)));
+const drop = (i: number) => put(props.modelValue.filter((_, k) => k !== i));
+const fill = (t: (typeof TEMPLATES)[number]) =>
+  add(...t.kinds.map((k) => blank(k)), ...t.hours.map((k) => blank(k, { price: labour.value })));
+const price = computed(() => props.whole?.head.price ?? null);
+/** What stands against the head and has a cost that is not in the list yet. */
+const findings = computed(() =>
+  (props.whole?.findings ?? []).filter(
+    (f) =>
+      f.cost &&
+      f.mendedStageId === null &&
+      !props.modelValue.some((l) => l.kind === 'mending' && l.text === f.text.slice(0, 200)),
+  ),
+);
+const takeFindings = () =>
+  add(
+    ...findings.value.map((f) =>
+      blank('mending', { text: f.text.slice(0, 200), price: f.cost, guess: { si: 0.2, typed: '20 %' } }),
+    ),
+  );
+const read = computed(() =>
+  costOfWay({ id: props.wayId, lines: [...props.modelValue] } as Pick<Way, 'id' | 'lines'>, props.build),
+);
+const currencies = computed(() => [
+  ['', props.build.currency || 'own'] as const,
+  ...props.build.rates.map((r) => [r.currency, r.currency] as const),
+]);
+const TAX_WORDS = { included: 'tax in it', added: 'plus tax', none: 'no tax' } as const;
+</script>
+
+<template>
+  <fieldset>
+    <legend>What it costs</legend>
+    <p class="tools no-print">
+      <el-button size="small" @click="add(blank('other'))">Add a line</el-button>
+      <el-button v-for="t in TEMPLATES" :key="t.name" size="small" @click="fill(t)">From “{{ t.name }}”</el-button>
+      <el-button v-if="price" size="small" @click="add(blank('head or core', { price }))">
+        The head’s price, {{ price.typed }}
+      </el-button>
+      <el-button v-if="findings.length" size="small" @click="takeFindings">
+        {{ findings.length }} {{ findings.length === 1 ? 'finding' : 'findings' }} of arrival
+      </el-button>
+    </p>
+    <ol>
+      <li v-for="(l, i) in modelValue" :key="i" class="line">
+        <ChoiceField
+          :model-value="l.kind"
+          label="For"
+          :options="COST_KINDS.map((k) => [k, k] as const)"
+          @update:model-value="set(i, { kind: $event })"
+        />
+        <TextField :model-value="l.text" label="What" @update:model-value="set(i, { text: $event })" />
+        <div class="field">
+          <span class="label">Pieces or hours</span>
+          <el-input-number
+            :model-value="l.quantity"
+            :min="0"
+            :max="100000"
+            :controls="false"
+            size="small"
+            :aria-label="`Pieces or hours, line ${i + 1}`"
+            @change="set(i, { quantity: ($event as number | null | undefined) ?? 0 })"
+          />
+        </div>
+        <QuantityField
+          :model-value="l.price"
+          kind="money"
+          label="Price of one"
+          :problem="problems[`lines.${i}.price`] ?? ''"
+          @update:model-value="set(i, { price: $event })"
+          @update:problem="emit('typing', `lines.${i}.price`, $event)"
+        />
+        <ChoiceField
+          :model-value="l.currency"
+          label="Currency"
+          :options="currencies"
+          @update:model-value="set(i, { currency: $event })"
+        />
+        <ChoiceField
+          :model-value="l.tax"
+          label="Tax"
+          :options="TAXES.map((t) => [t, TAX_WORDS[t]] as const)"
+          @update:model-value="set(i, { tax: $event })"
+        />
+        <QuantityField
+          :model-value="l.guess"
+          kind="percent"
+          label="A guess, off by"
+          placeholder="quoted"
+          @update:model-value="set(i, { guess: $event })"
+          @update:problem="emit('typing', `lines.${i}.guess`, $event)"
+        />
+        <TextField :model-value="l.supplier" label="From whom" @update:model-value="set(i, { supplier: $event })" />
+        <el-button link class="no-print out" :aria-label="`Take out line ${i + 1}`" @click="drop(i)">out</el-button>
+      </li>
+    </ol>
+    <p class="sum">
+      Together
+      <WorkedNumber :working="read.cost.sum" :book="read.cost.book" />
+      {{ build.currency }}
+      <span v-if="build.budget" class="note">
+        of a budget of {{ build.budget.typed }}{{ read.cost.sum.value > build.budget.si ? ': over it' : '' }}
+      </span>
+    </p>
+    <p v-for="o in read.open" :key="o" class="caution">{{ o }}</p>
+    <p class="note">A line that comes back, as a core returned, has a price below zero.</p>
+  </fieldset>
+</template>
+
+<style scoped>
+fieldset {
+  margin: 12px 0 0;
+  padding: 0;
+  border: 0;
+}
+legend {
+  font-weight: 600;
+}
+.tools {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 6px 10px;
+  margin: 6px 0;
+}
+.tools :deep(.el-button) {
+  margin: 0;
+}
+ol {
+  margin: 0;
+  padding: 0;
+  list-style: none;
+}
+.line {
+  display: grid;
+  grid-template-columns: 1.3fr 2fr 0.8fr 1fr 0.9fr 0.9fr 0.9fr 1fr auto;
+  gap: 4px 12px;
+  align-items: end;
+  padding: 2px 0 4px;
+  border-bottom: 1px solid var(--rule);
+}
+.label {
+  display: block;
+  color: var(--slate);
+  font-size: 14px;
+}
+.field :deep(.el-input-number) {
+  width: 100%;
+}
+.sum {
+  margin: 8px 0 2px;
+}
+@media (width < 1000px) {
+  .line {
+    grid-template-columns: 1fr 1fr;
+  }
+}
+</style>

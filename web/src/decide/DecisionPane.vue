@@ -1,0 +1,145 @@
+<script setup lang="ts">
+import { budgetOfWorking, format, type Ranked } from '@alluvium/core';
+import { PROGRAM, addition, mattersOf, removal, type Build, type Decision, type WayRead } from '@alluvium/records';
+import { computed, reactive, ref } from 'vue';
+import { today } from '../data/today.js';
+import { useDecisions } from '../data/queries.js';
+import { useChange } from '../data/useChange.js';
+import ChoiceField from '../parts/ChoiceField.vue';
+import TextField from '../parts/TextField.vue';
+import { useSettings } from '../state/settings.js';
+
+/** What was decided: the way, who, why, why not the others, what stays open. Kept with its figures as they stood. */
+const props = defineProps<{ build: Build; ways: readonly WayRead[]; ranked: Ranked; words: readonly string[] }>();
+const settings = useSettings();
+const change = useChange('here');
+const removing = useChange();
+const query = useDecisions();
+const decisions = computed(() => (query.data.value ?? []).filter((d) => d.buildId === props.build.id));
+const said = reactive({ wayId: '', by: '', reasons: '', rejected: '', risks: '' });
+const problem = ref('');
+
+const content = (chosen: string): Decision['content'] => ({
+  program: PROGRAM,
+  chosen,
+  words: [...props.words],
+  weights: mattersOf(props.build),
+  ways: props.ways.map((w, i) => ({
+    name: w.way.name,
+    head: w.whole ? w.whole.head.name : '',
+    cost: w.cost.sum.value,
+    costU: w.cost.u,
+    power: w.power?.value ?? null,
+    powerU: w.power ? (budgetOfWorking(w.power, w.book)?.u ?? 0) : null,
+    degree: w.degree ?? '',
+    wins: props.ranked.wins[i] ?? 0,
+    stops: [...w.stops],
+  })),
+  records: props.ways.flatMap((w) => [
+    { noun: 'way', id: w.way.id, version: w.way.version },
+    ...(w.evaluation?.pooled ?? []).map((s) => ({ noun: 'sheet', id: s.id, version: s.version })),
+  ]),
+});
+async function keep(): Promise<void> {
+  const chosen = props.ways.find((w) => w.way.id === said.wayId);
+  problem.value = !chosen ? 'Say which way is chosen.' : said.reasons.trim() === '' ? 'Say why.' : '';
+  if (problem.value) return;
+  const { by, reasons, rejected, risks } = said;
+  const made = await change.make(
+    [
+      addition('decision', {
+        buildId: props.build.id,
+        made: today(),
+        by,
+        reasons,
+        rejected,
+        risks,
+        content: content(chosen!.way.name),
+      }),
+    ],
+    `Decided: ${chosen!.way.name}.`,
+  );
+  problem.value = change.refusal.value;
+  if (made) Object.assign(said, { wayId: '', reasons: '', rejected: '', risks: '' });
+}
+/** What stands differently today from what was decided on, and whether the choice would still come first. */
+function now(d: Decision): string[] {
+  const found: string[] = [];
+  const best = props.ways[props.ranked.wins.indexOf(Math.max(0, ...props.ranked.wins))]?.way.name;
+  if (best && best !== d.content.chosen) found.push(`Today ${best} would come first.`);
+  for (const { noun, id, version } of d.content.records) {
+    const way = noun === 'way' ? props.ways.find((w) => w.way.id === id)?.way : undefined;
+    if (way && way.version !== version) found.push(`${way.name} was changed since.`);
+  }
+  if (d.content.program !== PROGRAM) found.push(`It was computed by Alluvium ${d.content.program}.`);
+  return found;
+}
+const money = (v: number) => `${format(v, 'money', settings.system)} ${props.build.currency}`.trim();
+const power = (v: number | null) => (v === null ? '–' : format(v, 'power', settings.system, { digits: 0 }));
+const remove = (d: Decision) => removing.make([removal('decision', d.id)], `The decision of ${d.made} is taken out.`);
+</script>
+
+<template>
+  <div>
+    <h2>Decision</h2>
+    <form class="keep no-print" @submit.prevent="keep">
+      <ChoiceField
+        v-model="said.wayId"
+        label="The way chosen"
+        :options="[['', 'not yet'] as const, ...ways.map((w) => [w.way.id, w.way.name] as const)]"
+      />
+      <TextField v-model="said.by" label="Who decides" />
+      <TextField v-model="said.reasons" class="wide" type="textarea" label="Why" />
+      <TextField v-model="said.rejected" type="textarea" label="Why not the others" />
+      <TextField v-model="said.risks" type="textarea" label="What stays open" />
+      <p class="wide">
+        <el-button type="primary" native-type="submit">Decide</el-button>
+        <span v-if="problem" class="loss" role="alert">{{ problem }}</span>
+      </p>
+    </form>
+    <article v-for="d in decisions" :key="d.id" class="made">
+      <h3>
+        {{ d.content.chosen }}
+        <span class="note">{{ d.made }}{{ d.by ? `, ${d.by}` : '' }}</span>
+        <el-button link class="no-print" :aria-label="`Take out the decision of ${d.made}`" @click="remove(d)">
+          out
+        </el-button>
+      </h3>
+      <p v-if="d.reasons">{{ d.reasons }}</p>
+      <p v-if="d.rejected" class="note">Not the others: {{ d.rejected }}</p>
+      <p v-if="d.risks" class="caution">Open: {{ d.risks }}</p>
+      <table class="ruled">
+        <tbody>
+          <tr v-for="w in d.content.ways" :key="w.name">
+            <td>{{ w.name }}</td>
+            <td class="num">{{ money(w.cost) }}</td>
+            <td class="num">{{ power(w.power) }}</td>
+            <td>{{ w.degree }}</td>
+            <td class="num">{{ settings.say.of(w.wins, 'percent', { digits: 0 }) }}</td>
+          </tr>
+        </tbody>
+      </table>
+      <p v-for="n in now(d)" :key="n" class="note">{{ n }}</p>
+    </article>
+  </div>
+</template>
+
+<style scoped>
+.keep {
+  display: grid;
+  grid-template-columns: 1fr 1fr;
+  gap: 6px 20px;
+}
+.wide {
+  grid-column: 1 / -1;
+  margin: 0;
+}
+.made {
+  margin-top: 14px;
+  border-left: 3px solid var(--ink);
+  padding-left: 14px;
+}
+.made p {
+  margin: 2px 0;
+}
+</style>

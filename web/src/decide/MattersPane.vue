@@ -1,0 +1,137 @@
+<script setup lang="ts">
+import { COMPUTED_MATTERS, mattersOf, replacement, type Build, type WayRead } from '@alluvium/records';
+import { computed, ref } from 'vue';
+import { useChange } from '../data/useChange.js';
+
+/** What matters to this build, in the owner's words, with its weight; and the owner's own marks of each way. */
+const props = defineProps<{ build: Build; ways: readonly WayRead[] }>();
+const change = useChange();
+const adding = ref('');
+const problem = ref('');
+const matters = computed(() => mattersOf(props.build));
+const HINTS: Readonly<Record<(typeof COMPUTED_MATTERS)[number], string>> = {
+  power: 'at the target, by the peak-flow rule',
+  price: 'the sum of its lines',
+  time: 'days until the parts are here',
+  risk: 'odds that it carries the target; nothing where something stops it',
+};
+const hint = (name: string) => HINTS[name as keyof typeof HINTS] ?? 'your own marks, 0 to 10';
+const isOwn = (name: string) => !(COMPUTED_MATTERS as readonly string[]).includes(name);
+const write = (next: Build['matters'], said: string) =>
+  change.make([replacement('build', { ...props.build, matters: next })], said);
+const weigh = (name: string, weight: number) =>
+  write(
+    matters.value.map((m) => (m.name === name ? { ...m, weight } : m)),
+    `${name} weighs ${weight} now.`,
+  );
+const drop = (name: string) =>
+  write(
+    matters.value.filter((m) => m.name !== name),
+    `${name} no longer counts.`,
+  );
+async function add(): Promise<void> {
+  const name = adding.value.trim();
+  problem.value =
+    name === '' ? 'Say what matters.' : matters.value.some((m) => m.name === name) ? 'That stands here already.' : '';
+  if (problem.value) return;
+  if (await write([...matters.value, { name, weight: 2 }], `${name} counts now.`)) adding.value = '';
+}
+const mark = ({ way }: WayRead, name: string, value: number | undefined) => {
+  const marks = Object.fromEntries(Object.entries(way.marks).filter(([k]) => k !== name));
+  return change.make(
+    [replacement('way', { ...way, marks: value === undefined ? marks : { ...marks, [name]: value } })],
+    `${way.name}: ${name} ${value ?? 'not marked'}.`,
+  );
+};
+</script>
+
+<template>
+  <div>
+    <h2>What matters</h2>
+    <ul class="list">
+      <li v-for="m in matters" :key="m.name">
+        <div class="line">
+          <span>
+            {{ m.name }}
+            <small class="note">{{ hint(m.name) }}</small>
+          </span>
+          <el-slider
+            :model-value="m.weight"
+            :min="0"
+            :max="10"
+            :step="1"
+            :aria-label="`Weight of ${m.name}`"
+            @change="weigh(m.name, $event as number)"
+          />
+          <span class="num">{{ m.weight }}</span>
+          <el-button link class="no-print" :aria-label="`${m.name} does not matter`" @click="drop(m.name)">
+            out
+          </el-button>
+        </div>
+        <div v-if="isOwn(m.name)" class="marks">
+          <label v-for="w in ways" :key="w.way.id">
+            <small class="note">{{ w.way.name }}</small>
+            <el-input-number
+              :model-value="w.way.marks[m.name]"
+              size="small"
+              :min="0"
+              :max="10"
+              :controls="false"
+              :aria-label="`${m.name}, ${w.way.name}`"
+              @change="mark(w, m.name, ($event as number | null | undefined) ?? undefined)"
+            />
+          </label>
+        </div>
+      </li>
+    </ul>
+    <form class="add no-print" @submit.prevent="add">
+      <el-input
+        v-model="adding"
+        size="small"
+        placeholder="sound, look, keeps the riser"
+        aria-label="Something else that matters"
+      />
+      <el-button size="small" native-type="submit">Add</el-button>
+    </form>
+    <p v-if="problem" class="loss" role="alert">{{ problem }}</p>
+    <p class="note">
+      Each is brought to 0 for the worst of the ways and 1 for the best, weighed and added. How often a way comes first
+      is drawn: weights vary by 30 % either way, figures within what is not known of them, and what two ways share
+      varies together.
+    </p>
+  </div>
+</template>
+
+<style scoped>
+.list {
+  list-style: none;
+  margin: 6px 0;
+  padding: 0;
+}
+.list li {
+  padding: 4px 0;
+  border-bottom: 1px solid var(--rule);
+}
+.line {
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) minmax(90px, 1fr) 22px auto;
+  gap: 14px;
+  align-items: center;
+}
+.marks {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 4px 16px;
+}
+.marks label {
+  width: 110px;
+}
+small {
+  display: block;
+}
+.add {
+  display: flex;
+  gap: 10px;
+  max-width: 340px;
+}
+</style>
