@@ -52,7 +52,7 @@ test('a way is priced line by line; an adapter makes a line; what is open is sai
   await expect(page.getByLabel('What', { exact: true }).last()).toHaveValue('exhaust flange');
   await page.getByLabel('Planned work adds').fill('8 cfm');
   await page.getByRole('button', { name: 'Save this way' }).click();
-  await expect(page.getByText('Say how far the planned gain may be off.').first()).toBeVisible();
+  await expect(page.getByText('This is needed.').first()).toBeVisible();
   await page.getByLabel('Give or take').fill('4 cfm');
   await page.getByRole('button', { name: 'Save this way' }).click();
   await expect(page.getByText('Another 417 saved.')).toBeVisible();

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { COMPUTED_MATTERS, mattersOf, replacement, type Build, type WayRead } from '@alluvium/records';
-import { computed, ref } from 'vue';
+import { useDebounceFn } from '@vueuse/core';
+import { computed, reactive, ref } from 'vue';
 import { useChange } from '../data/useChange.js';
 
 /** What matters to this build, in the owner's words, with its weight; and the owner's own marks of each way. */
@@ -19,11 +20,19 @@ const hint = (name: string) => HINTS[name as keyof typeof HINTS] ?? 'your own ma
 const isOwn = (name: string) => !(COMPUTED_MATTERS as readonly string[]).includes(name);
 const write = (next: Build['matters'], said: string) =>
   change.make([replacement('build', { ...props.build, matters: next })], said);
-const weigh = (name: string, weight: number) =>
-  write(
-    matters.value.map((m) => (m.name === name ? { ...m, weight } : m)),
-    `${name} weighs ${weight} now.`,
-  );
+/** Weights while they are being moved: written once the hand rests. */
+const moving = reactive<Record<string, number>>({});
+const settle = useDebounceFn(async () => {
+  const moved = Object.entries(moving);
+  if (moved.length === 0) return;
+  const next = matters.value.map((m) => ({ ...m, weight: moving[m.name] ?? m.weight }));
+  await write(next, moved.map(([name, weight]) => `${name} weighs ${weight} now.`).join(' '));
+  for (const [name, weight] of moved) if (moving[name] === weight) delete moving[name];
+}, 400);
+function weigh(name: string, weight: number): void {
+  moving[name] = weight;
+  void settle();
+}
 const drop = (name: string) =>
   write(
     matters.value.filter((m) => m.name !== name),
@@ -56,14 +65,14 @@ const mark = ({ way }: WayRead, name: string, value: number | undefined) => {
             <small class="note">{{ hint(m.name) }}</small>
           </span>
           <el-slider
-            :model-value="m.weight"
+            :model-value="moving[m.name] ?? m.weight"
             :min="0"
             :max="10"
             :step="1"
             :aria-label="`Weight of ${m.name}`"
-            @change="weigh(m.name, $event as number)"
+            @update:model-value="weigh(m.name, $event as number)"
           />
-          <span class="num">{{ m.weight }}</span>
+          <span class="num">{{ moving[m.name] ?? m.weight }}</span>
           <el-button link class="no-print" :aria-label="`${m.name} does not matter`" @click="drop(m.name)">
             out
           </el-button>
