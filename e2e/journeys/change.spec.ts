@@ -22,7 +22,7 @@ test('a head is read as layers: what each cut bought, what the test does not all
   // The comment stands on the chart and in its row.
   await expect(page.getByRole('row', { name: /^\.450/ }).getByText('It bends here no longer')).toBeVisible();
   await expect(page.locator('svg').getByText('It bends here no longer')).toBeVisible();
-  const noted = page.getByRole('button', { name: 'Note at .550' });
+  const noted = page.getByRole('button', { name: /, note at \.550$/ });
   await noted.focus();
   await page.keyboard.press('Enter');
   await page.keyboard.type('still climbs');

@@ -35,7 +35,7 @@ async function keep(): Promise<void> {
       <el-input ref="field" v-model="text" size="small" maxlength="200" :aria-label="`Note at ${at}`" />
       <p v-if="change.refusal.value" class="loss" role="alert">{{ change.refusal.value }}</p>
     </form>
-    <el-button v-else link class="said" :aria-label="`Note at ${at}`" @click="begin">
+    <el-button v-else link class="said" :aria-label="`${row()?.note || '+ note'}, note at ${at}`" @click="begin">
       {{ row()?.note || '+ note' }}
     </el-button>
   </template>

@@ -73,9 +73,7 @@ const mark = ({ way }: WayRead, name: string, value: number | undefined) => {
             @update:model-value="weigh(m.name, $event as number)"
           />
           <span class="num">{{ moving[m.name] ?? m.weight }}</span>
-          <el-button link class="no-print" :aria-label="`${m.name} does not matter`" @click="drop(m.name)">
-            out
-          </el-button>
+          <el-button link class="no-print" :aria-label="`${m.name}: out`" @click="drop(m.name)">out</el-button>
         </div>
         <div v-if="isOwn(m.name)" class="marks">
           <label v-for="w in ways" :key="w.way.id">
