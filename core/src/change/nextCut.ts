@@ -1,35 +1,17 @@
 /** Which cut comes next: what holds the port back, what each cut could buy at most, and what may stop it. */
-import type { Side } from '../evaluate/sheet.js';
-import type { PortValve } from '../evaluate/sheet.js';
+import type { PortValve, Side } from '../evaluate/sheet.js';
 import type { CamProfile } from '../cam/profile.js';
 import { dwellMean } from '../cam/dwell.js';
 import { flowCurve, type FlowCurve } from '../flow/curve.js';
 import { noted, work, type Method, type Working } from '../method/method.js';
-import { USUAL_SEAT, minimumAreaOfValve } from '../valve/areas.js';
 import { millimetres } from '../quantity/units.js';
 import type { LeafBook } from '../uncertainty/working.js';
 import type { Leaf } from '../uncertainty/leaf.js';
 import type { OperationKind } from './operations.js';
-import type { Between } from './split.js';
+import { leastArea, type Between } from './split.js';
 
 const logit = (p: number): number => Math.log(p / (1 - p));
 const logistic = (x: number): number => 1 / (1 + Math.exp(-x));
-
-/** Least area of the valve at a lift, all its valves, m². */
-function leastArea(valve: PortValve, lift: number): number {
-  const { diameter, valves } = valve;
-  return (
-    valves *
-    minimumAreaOfValve({
-      lift: Math.max(lift, 1e-5),
-      diameter,
-      seatWidth: valve.seatWidth ?? USUAL_SEAT.width,
-      seatAngle: valve.seatAngle ?? USUAL_SEAT.angle,
-      throat: valve.throat ?? diameter * USUAL_SEAT.throatRatio,
-      stem: valve.stem ?? USUAL_SEAT.stem,
-    }).area
-  );
-}
 
 /** The curve were one of the two restrictions larger by `ratio`; the port's share of the loss is `share` at `at`. */
 export function openedCurve(

@@ -90,16 +90,18 @@ const MOST_WRONG = 0.2;
 const WIDEN = 1.7;
 const ITERATIONS = 40;
 const TWO = 1.96;
+/** A valve is never quite shut where a logarithm is taken, m. */
+const LEAST_LIFT = 1e-5;
 
 const VELOCITY = idealVelocity.compute({ depression: REFERENCE_DEPRESSION, density: REFERENCE_DENSITY });
 
-function valveArea(valve: PortValve, lift: number, area: SplitForm['area']): number {
+/** Least area of a port's valves at a lift, m²; what was not measured of the seat takes the usual. */
+export function leastArea(valve: PortValve, lift: number): number {
   const { diameter, valves } = valve;
-  if (area === 'curtain') return valves * Math.PI * diameter * lift;
   return (
     valves *
     minimumAreaOfValve({
-      lift,
+      lift: Math.max(lift, LEAST_LIFT),
       diameter,
       seatWidth: valve.seatWidth ?? USUAL_SEAT.width,
       seatAngle: valve.seatAngle ?? USUAL_SEAT.angle,
@@ -108,6 +110,8 @@ function valveArea(valve: PortValve, lift: number, area: SplitForm['area']): num
     }).area
   );
 }
+const valveArea = (valve: PortValve, lift: number, area: SplitForm['area']): number =>
+  area === 'curtain' ? valve.valves * Math.PI * valve.diameter * lift : leastArea(valve, lift);
 
 interface Unknown {
   readonly mean: number;
@@ -134,7 +138,7 @@ function modelOf(stages: readonly SplitStage[], form: SplitForm, a: SplitAssumpt
   const logValve = (j: number, lift: number, x: ArrayLike<number>, zero: number): number => {
     const { valve } = stages[j]!;
     const k = fall < 0 ? 0 : x[fall]!;
-    const area = valveArea(valve, Math.max(lift + zero, 1e-5), form.area);
+    const area = valveArea(valve, Math.max(lift + zero, LEAST_LIFT), form.area);
     return x[places[j]!.coefficient]! - (k * lift) / valve.diameter + Math.log(area * VELOCITY);
   };
   const rows = stages.flatMap((s, j) => [

@@ -14,7 +14,6 @@ import {
   workIf,
   type Kind,
   type Quantity,
-  type Working,
 } from '@alluvium/core';
 import {
   changedSince,
@@ -30,6 +29,7 @@ import { computed, reactive } from 'vue';
 import { useActiveBuild } from '../data/build.js';
 import { useJudging } from '../data/judging.js';
 import QuantityField from '../parts/QuantityField.vue';
+import { tried } from '../parts/tried.js';
 import WorkedNumber from '../parts/WorkedNumber.vue';
 
 /** Sink the seats first, then mill; a bore that moves its axis; how deep a notch may reach. */
@@ -64,15 +64,6 @@ const holding = computed(() => measuresAt(props.whole, props.stage.id));
 const book = computed(() => sizeBook(holding.value, undefined, judging.value.assumptions));
 const size = (item: MeasureItem, side: 'intake' | 'exhaust' | null = null) => sizeOf(holding.value, item, side);
 
-/** A figure that cannot be has its sentence in its place. */
-function tried(make: () => Working | undefined): { working?: Working; problem?: string } {
-  try {
-    const working = make();
-    return working ? { working } : {};
-  } catch (error) {
-    return { problem: (error as Error).message };
-  }
-}
 const face = computed(() =>
   tried(() => workIf(millingRateFromPairs, { before: si('before'), after: si('after'), taken: si('taken') })),
 );

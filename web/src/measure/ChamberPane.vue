@@ -13,7 +13,6 @@ import {
   work,
   workIf,
   type Quantity,
-  type Working,
 } from '@alluvium/core';
 import {
   measuresAt,
@@ -28,6 +27,7 @@ import { computed, reactive } from 'vue';
 import { useTolerances } from '../data/queries.js';
 import SizeRows from '../parts/SizeRows.vue';
 import QuantityField from '../parts/QuantityField.vue';
+import { tried } from '../parts/tried.js';
 import WorkedNumber from '../parts/WorkedNumber.vue';
 import { useJudging } from '../data/judging.js';
 import { useActiveBuild } from '../data/build.js';
@@ -94,15 +94,6 @@ const claimed = computed(() =>
   ),
 );
 
-/** A plan may fail on its figures; then its sentence stands where the figure would. */
-function tried(make: () => Working | undefined): { working?: Working; problem?: string } {
-  try {
-    const working = make();
-    return working ? { working } : {};
-  } catch (error) {
-    return { problem: (error as Error).message };
-  }
-}
 const face = computed(() =>
   tried(() =>
     plan.face
