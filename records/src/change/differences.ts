@@ -137,7 +137,9 @@ function ofCompression(whole: WholeHead, before: Stage, after: Stage, cylinderVo
       piston: of('piston dish'),
     })?.value;
   };
-  return difference('compression', 'compression', at(before), at(after), 0.05);
+  const parts = ['chamber volume', 'gasket volume', 'deck volume', 'piston dish'];
+  const again = whole.measures.some((m) => m.stageId === after.id && parts.includes(m.item));
+  return again ? difference('compression', 'compression', at(before), at(after), 0.05) : [];
 }
 
 /** What was looked at on both stages. What changed comes first. */

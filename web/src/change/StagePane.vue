@@ -1,12 +1,21 @@
 <script setup lang="ts">
-import { unitFor, format, type Side } from '@alluvium/core';
-import { differencesOf, type LedgerRow, type Operation, type StageDifference, type WholeHead } from '@alluvium/records';
+import { evaluateSurvey, unitFor, format, type Side } from '@alluvium/core';
+import {
+  differencesOf,
+  surveyAt,
+  toCoreSections,
+  type LedgerRow,
+  type Operation,
+  type StageDifference,
+  type WholeHead,
+} from '@alluvium/records';
 import { computed, ref, watch } from 'vue';
 import PhotoStrip from '../arrival/PhotoStrip.vue';
 import { useActiveBuild } from '../data/build.js';
 import { useTolerances } from '../data/queries.js';
 import WorkedNumber from '../parts/WorkedNumber.vue';
 import { useSettings } from '../state/settings.js';
+import AreaChart from '../measure/AreaChart.vue';
 import BeforeAfter from './BeforeAfter.vue';
 import OperationForm from './OperationForm.vue';
 import StageForm from './StageForm.vue';
@@ -42,6 +51,14 @@ const write = (value: number, { kind }: StageDifference) =>
   format(value, kind, settings.system, {
     digits: kind === 'ratio' ? 3 : Math.max(1, unitFor(kind, settings.system).digits),
   });
+/** The port as it was surveyed at this stage, over the last survey before it. */
+const areas = computed(() => {
+  const own = props.whole.surveys.find((s) => s.stageId === props.row.stage.id && s.side === props.side);
+  const last = before.value && surveyAt(props.whole, before.value.id, props.side, own?.portId ?? null);
+  const [was, is] = [last, own].map((s) => s && evaluateSurvey(toCoreSections(s)));
+  if (!was || !is || was.stations.length < 2 || is.stations.length < 2) return undefined;
+  return { was, is, at: props.whole.stages.find((s) => s.id === last!.stageId)?.name ?? '' };
+});
 const photos = computed(() => props.whole.attachments.filter((a) => a.stageId === props.row.stage.id));
 const portOf = (o: Operation) => {
   const port = props.whole.ports.find((p) => p.id === o.portId);
@@ -107,6 +124,17 @@ const details = (o: Operation) =>
           </tr>
         </tbody>
       </table>
+      <template v-if="areas">
+        <p class="note">Area along the port, over the survey at “{{ areas.at }}”.</p>
+        <AreaChart
+          :own="areas.is"
+          letter="is"
+          :others="[{ letter: 'was', index: 1, survey: areas.was }]"
+          :budget="undefined"
+          :needed="undefined"
+          :height="190"
+        />
+      </template>
       <p v-if="same.length" class="note">Looked at again and unchanged: {{ same.map((d) => d.what).join(', ') }}.</p>
     </template>
     <h3 class="no-print">Photos of this stage</h3>
