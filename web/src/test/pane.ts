@@ -16,6 +16,8 @@ const STEPS = [
   'compare',
   'claims',
   'match',
+  'change',
+  'decide',
   'backups',
 ];
 
