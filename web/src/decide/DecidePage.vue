@@ -8,6 +8,7 @@ import WaitingNote from '../parts/WaitingNote.vue';
 import { useSettings } from '../state/settings.js';
 import DecisionPane from './DecisionPane.vue';
 import MattersPane from './MattersPane.vue';
+import MoneyForm from './MoneyForm.vue';
 import PriceChart from './PriceChart.vue';
 import { useWaysRead } from './useWaysRead.js';
 import WayForm from './WayForm.vue';
@@ -77,7 +78,10 @@ const print = () => window.print();
         </p>
         <DecisionPane :build="active.build" :ways="ways" :ranked="ranked" :words="words" />
       </div>
-      <MattersPane :build="active.build" :ways="ways" />
+      <div>
+        <MattersPane :build="active.build" :ways="ways" />
+        <MoneyForm :key="active.build.id" :build="active.build" />
+      </div>
     </div>
   </section>
   <NoBuild v-else-if="!active" :loading="noBuild" :error="buildError" />

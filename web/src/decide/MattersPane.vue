@@ -22,12 +22,20 @@ const write = (next: Build['matters'], said: string) =>
   change.make([replacement('build', { ...props.build, matters: next })], said);
 /** Weights while they are being moved: written once the hand rests. */
 const moving = reactive<Record<string, number>>({});
+let writing = false;
 const settle = useDebounceFn(async () => {
-  const moved = Object.entries(moving);
-  if (moved.length === 0) return;
-  const next = matters.value.map((m) => ({ ...m, weight: moving[m.name] ?? m.weight }));
-  await write(next, moved.map(([name, weight]) => `${name} weighs ${weight} now.`).join(' '));
-  for (const [name, weight] of moved) if (moving[name] === weight) delete moving[name];
+  // What is moved while the last is still being written waits for it: each is written on what stands then.
+  if (writing) return;
+  writing = true;
+  try {
+    for (let moved = Object.entries(moving); moved.length > 0; moved = Object.entries(moving)) {
+      const next = matters.value.map((m) => ({ ...m, weight: moving[m.name] ?? m.weight }));
+      const done = await write(next, moved.map(([name, weight]) => `${name} weighs ${weight} now.`).join(' '));
+      for (const [name, weight] of moved) if (!done || moving[name] === weight) delete moving[name];
+    }
+  } finally {
+    writing = false;
+  }
 }, 400);
 function weigh(name: string, weight: number): void {
   moving[name] = weight;

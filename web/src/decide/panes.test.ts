@@ -7,6 +7,7 @@ import { usePane } from '../test/pane.js';
 import CostLines from './CostLines.vue';
 import DecisionPane from './DecisionPane.vue';
 import MattersPane from './MattersPane.vue';
+import MoneyForm from './MoneyForm.vue';
 import PriceChart from './PriceChart.vue';
 import WayTable from './WayTable.vue';
 
@@ -126,5 +127,35 @@ describe('what matters, and the decision', () => {
     expect(content.chosen).toBe('Rework the 417');
     expect(content.ways.map((w) => w.wins)).toEqual([...ranked.wins]);
     expect(content.records).toContainEqual({ noun: 'way', id: 'slate-rework', version: 1 });
+  });
+});
+
+describe('the money of a build', () => {
+  it('is saved with its rates and their day; a refusal stands at its field and keeps what was typed', async () => {
+    await on.show(MoneyForm, { build });
+    expect(on.field('Currency of the sums').element.value).toBe('sov');
+    await on.press('Add an exchange rate');
+    const ofLast = (label: string) =>
+      on.page
+        .findAll('.rate')
+        .at(-1)!
+        .findAll('label')
+        .find((l) => l.text().startsWith(label))!;
+    const input = (label: string) => on.page.find<HTMLInputElement>(`[id="${ofLast(label).attributes('for')}"]`);
+    await input('One of').setValue('kro');
+    await input('is so many').setValue('0');
+    answers['POST /api/change'] = undefined;
+    answers[`PUT /api/build/${build.id}`] = {
+      status: 400,
+      detail: 'An exchange rate must be above zero.',
+      fields: [{ field: 'rates.1.rate', message: 'An exchange rate must be above zero.' }],
+    };
+    await on.submit();
+    expect(on.text()).toContain('An exchange rate must be above zero.');
+    expect(input('One of').element.value).toBe('kro');
+    delete answers[`PUT /api/build/${build.id}`];
+    await input('is so many').setValue('2.5');
+    await on.submit();
+    expect((on.sent.at(-1)!.body as { rates: object[] }).rates.at(-1)).toMatchObject({ currency: 'kro', rate: 2.5 });
   });
 });
