@@ -274,11 +274,12 @@ export function waysWords(ways: readonly WayRead[], build: Build, ranked: Ranked
 
 /** What would have to change for a way to come first: how far its price would have to fall. */
 export function priceToWin(ways: readonly WayRead[], matters: Build['matters'], at: number): number | undefined {
+  const criteria = criteriaOf(ways, matters);
   const first = (cost: number): boolean => {
-    const criteria = criteriaOf(ways, matters).map((c) =>
+    const tried = criteria.map((c) =>
       c.name === 'price' ? { ...c, scores: c.scores.map((s, i) => (i === at && s ? { ...s, value: cost } : s)) } : c,
     );
-    const marks = weighedMarks(ways.length, criteria);
+    const marks = weighedMarks(ways.length, tried);
     return marks.every((m, i) => i === at || (m ?? 0) <= (marks[at] ?? 0));
   };
   const now = ways[at]!.cost.sum.value;

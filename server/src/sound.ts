@@ -1,9 +1,10 @@
 /** What must hold between records of a head: stages that follow each other, ports that are there, forecasts that stay. */
 import {
+  NOUN_WORDS,
   fingerprint,
-  type Decision,
   type Forecast,
   type Head,
+  type Noun,
   type Operation,
   type Stage,
   type Task,
@@ -87,17 +88,16 @@ export async function soundForecast(tx: Queries, record: object): Promise<void> 
   if (first! < made) refuse('outcomeId', `That stage was flowed on ${first!}, before the forecast was made.`);
 }
 
-/** What was forecast stays as it was said; only what answered it and a note are added. */
-export function forecastStays(before: object, after: object): void {
-  const said = ({ headId, stageId, operation, side, made, by, content }: Forecast) =>
-    fingerprint({ headId, stageId, operation, side, made, by, content });
-  if (said(before as Forecast) !== said(after as Forecast))
-    throw new Problem('refused', 'A forecast stays as it was made. Make a new one beside it.');
-}
+/** Fields of what was said once and stays: words about it, and what answers it, may be added. */
+const SAID: { readonly [N in Noun]?: readonly string[] } = {
+  forecast: ['headId', 'stageId', 'operation', 'side', 'made', 'by', 'content'],
+  decision: ['buildId', 'made', 'by', 'content'],
+};
 
-/** What was decided stays as it was said, with its figures; words about it may be added. */
-export function decisionStays(before: object, after: object): void {
-  const said = ({ buildId, made, by, content }: Decision) => fingerprint({ buildId, made, by, content });
-  if (said(before as Decision) !== said(after as Decision))
-    throw new Problem('refused', 'A decision stays as it was made. Make a new one beside it.');
+/** @throws Problem refused, when a replacement changes what stays as it was said. */
+export function staysAsSaid(noun: Noun, before: object, after: object): void {
+  const said = (record: object) =>
+    fingerprint((SAID[noun] ?? []).map((field) => (record as Record<string, unknown>)[field]));
+  if (said(before) !== said(after))
+    throw new Problem('refused', `A ${NOUN_WORDS[noun].one} stays as it was made. Make a new one beside it.`);
 }

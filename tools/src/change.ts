@@ -50,20 +50,11 @@ export const ChangeReport = z.object({
 });
 export type ChangeReport = z.infer<typeof ChangeReport>;
 
-/** The share of the loss is asked at the row nearest to a quarter of the valve's diameter. */
-const QUARTER = 0.25;
-
 function lossOf(whole: WholeHead, stageId: string, context: ChangeContext, say: Say) {
   return SIDES.flatMap((side) => {
     const loss = lossStages(whole, stageId, side, context);
-    const last = loss?.input.at(-1);
-    if (!loss || !last) return [];
-    const quarter = QUARTER * last.valve.diameter;
-    const lift = last.points.reduce(
-      (best, p) => (Math.abs(p.lift - quarter) < Math.abs(best - quarter) ? p.lift : best),
-      Infinity,
-    );
-    const split = splitStages(loss.input, lift, loss.assumptions);
+    if (!loss) return [];
+    const split = splitStages(loss.input, loss.lift, loss.assumptions);
     return [
       {
         side,

@@ -2,6 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { dwellMean } from '../cam/dwell.js';
 import { flowCurve, type FlowCurve } from '../flow/curve.js';
 import { sayIn } from '../quantity/format.js';
+import { torqueFromPower } from '../engine/engine.js';
 import { cfm, cubicCentimetres, inches, millimetres, squareInches, squareInches as in2 } from '../quantity/units.js';
 import { sunkVolume } from '../chamber/chamber.js';
 import { deviation, mean } from '../method/mean.js';
@@ -18,7 +19,7 @@ import {
   togetherWords,
   usualGainWords,
 } from '../words/change.js';
-import { forecastScore, gainAdded, gainPerHour, gainPerMoney, torqueGained, workCost } from './gain.js';
+import { forecastScore, gainAdded, gainPerHour, gainPerMoney, workCost } from './gain.js';
 import { boreAsSeen, boreAxisMoved, boredTo, chamberAfter, notchRoom, valveRoomAfter } from './machining.js';
 import { cutBook, nextCuts, openedCurve, openedPort, type CutFacts } from './nextCut.js';
 import { stopState } from './stops.js';
@@ -44,7 +45,7 @@ describe('what a stage cost and gave', () => {
     expect(gainAdded.compute({ gains: [cfm(5), cfm(2), cfm(-1)] })).toBeCloseTo(cfm(6), 12);
   });
   it('turns a gain in power into torque at the speed: 5252 hp at 1 rpm is one lb ft each', () => {
-    const torque = torqueGained.compute({ power: 10 * 745.69987, speed: 5252 / 60 });
+    const torque = torqueFromPower.compute({ power: 10 * 745.69987, speed: 5252 / 60 });
     expect(torque / 1.3558179483).toBeCloseTo(10, 2);
   });
   it('scores a forecast in uncertainties of both', () => {

@@ -1,5 +1,5 @@
 /** What a stage of work bought, and what it cost. */
-import { COMMON_PRACTICE, type Method } from '../method/method.js';
+import type { Method } from '../method/method.js';
 
 export const workCost: Method<{ time: number; rate: number; parts: number }> = {
   id: 'work-cost',
@@ -59,23 +59,6 @@ export const gainAdded: Method<{ gains: readonly number[] }> = {
   source: 'Arithmetic.',
   caution: 'Stages whose test changed with the head are left out of the sum.',
   compute: ({ gains }) => gains.reduce((sum, g) => sum + g, 0),
-};
-
-export const torqueGained: Method<{ power: number; speed: number }> = {
-  id: 'torque-gained',
-  title: 'Torque of a gain in power',
-  formula: '\\Delta T = \\frac{\\Delta P}{2\\pi N}',
-  inputs: {
-    power: { label: 'gain in power', symbol: '\\Delta P', kind: 'power' },
-    speed: { label: 'engine speed', symbol: 'N', kind: 'rotation' },
-  },
-  result: { label: 'torque gained', symbol: '\\Delta T', kind: 'torque' },
-  source: `Definition of power. ${COMMON_PRACTICE}`,
-  caution: 'At the target’s speed only: what the rest of the range gains, the simulation says.',
-  compute: ({ power, speed }) => {
-    if (speed <= 0) throw new RangeError('The speed must be above zero.');
-    return power / (2 * Math.PI * speed);
-  },
 };
 
 /** A forecast held against what the re-flow found, in standard uncertainties of the two together. */

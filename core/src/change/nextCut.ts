@@ -8,10 +8,9 @@ import { millimetres } from '../quantity/units.js';
 import type { LeafBook } from '../uncertainty/working.js';
 import type { Leaf } from '../uncertainty/leaf.js';
 import type { OperationKind } from './operations.js';
-import { leastArea, type Between } from './split.js';
+import { leastArea, logistic, type Between } from './split.js';
 
 const logit = (p: number): number => Math.log(p / (1 - p));
-const logistic = (x: number): number => 1 / (1 + Math.exp(-x));
 
 /** The curve were one of the two restrictions larger by `ratio`; the port's share of the loss is `share` at `at`. */
 export function openedCurve(

@@ -280,7 +280,8 @@ const envelope = (ranges: readonly Between[]): Between => ({
   high: Math.max(...ranges.map((r) => r.high)),
 });
 
-const logistic = (x: number): number => 1 / (1 + Math.exp(-x));
+/** The share whose logit is `x`. */
+export const logistic = (x: number): number => 1 / (1 + Math.exp(-x));
 
 function fitForm(stages: readonly SplitStage[], form: SplitForm, lift: number, a: SplitAssumptions) {
   const model = modelOf(stages, form, a);

@@ -25,18 +25,13 @@ import { readOf, sheetOfSide, type ChangeContext } from './stageGain.js';
 const LOW = 0.12;
 const PER_CM = 0.01;
 
-/** Best curtain coefficients of a library near a lift ratio; the usual ones where there are too few heads. */
-export type BestAt = (liftRatio: number) => { readonly best: number; readonly heads: number };
-export const usualBestAt: BestAt = (liftRatio) => ({ best: usualBest(liftRatio), heads: 0 });
-
 export interface CutContext extends ChangeContext {
   /** Least area the target asks for, m². */
   readonly wanted?: number | undefined;
   readonly natural?: boolean;
-  readonly bestAt?: BestAt;
 }
 
-/** Facts of one side; undefined where it has no curve or no valve. */
+/** Facts of one side; undefined where it has no curve or no valve. At low lift the best usually seen, until a library says more. */
 export function cutFacts(
   whole: WholeHead,
   stageId: string,
@@ -69,7 +64,6 @@ export function cutFacts(
   const near = result.points
     .filter((p) => p.coefficients.curtain && p.liftRatio !== undefined)
     .sort((a, b) => Math.abs(a.liftRatio! - LOW) - Math.abs(b.liftRatio! - LOW))[0];
-  const best = near && (context.bestAt ?? usualBestAt)(near.liftRatio!);
   const map = mapAt(whole, stageId, side)?.reading;
   const other = side === 'exhaust' ? sheetOfSide(whole, stageId, 'intake', context) : undefined;
   const intake = other && readOf(whole, other, 'intake').result.peak?.flow;
@@ -89,13 +83,13 @@ export function cutFacts(
     bowl: ratio(size('bowl'), valve.diameter),
     windowFlow: side === 'intake' && size('window') ? windowRule.compute({ window: size('window')! }) : undefined,
     knee: result.knee,
-    ...(near && best
+    ...(near
       ? {
           low: {
             lift: near.lift,
             coefficient: near.coefficients.curtain!.value,
-            best: best.best,
-            count: best.heads,
+            best: usualBest(near.liftRatio!),
+            count: 0,
           },
         }
       : {}),

@@ -8,7 +8,7 @@ import {
   noted,
   peakFlowPower,
   togetherWords,
-  torqueGained,
+  torqueFromPower,
   work,
   workCost,
   type Build as CoreBuild,
@@ -78,11 +78,11 @@ function saidOf(stage: Stage, operations: readonly Operation[], gains: readonly 
     said.push(
       stage.unflowed ? `Not flowed: ${stage.unflowed}` : 'Not flowed, or not the stage before; nobody said why.',
     );
-  for (const { together } of gains.slice(0, 1))
-    if (together.length > 0)
-      said.push(
-        `What it gained stands together with ${together.map((s) => `“${s.name}”`).join(' and ')}: not flowed between.`,
-      );
+  const together = gains[0]?.together ?? [];
+  if (together.length > 0)
+    said.push(
+      `What it gained stands together with ${together.map((s) => `“${s.name}”`).join(' and ')}: not flowed between.`,
+    );
   return said;
 }
 
@@ -137,7 +137,7 @@ export function ledgerOf(
         time: total(operations.map((o) => o.time?.si)),
         ...(cost ? { cost } : {}),
         sides,
-        ...(power ? { power, torque: work(torqueGained, { power, speed: build!.core.speed }) } : {}),
+        ...(power ? { power, torque: work(torqueFromPower, { power, speed: build!.core.speed }) } : {}),
         said: saidOf(stage, operations, gains, i === 0),
       };
     });

@@ -15,11 +15,13 @@ import type { Sheet } from '../nouns/sheet.js';
 import { toCoreSections } from '../nouns/survey.js';
 import { lineage, measuresAt, surveyAt } from '../select.js';
 import { measured, toCoreReading, toCoreSetup, toPortValve } from '../toCore.js';
-import { flowedSheets, readOf, sheetOfSide, stageGain, type ChangeContext } from './stageGain.js';
+import { flowedSheets, isCredited, readOf, sheetOfSide, stagePair, type ChangeContext } from './stageGain.js';
 
 export interface LossStages {
   readonly stages: readonly Stage[];
   readonly input: readonly SplitStage[];
+  /** Where the share of the loss is asked: the row nearest to a quarter of the valve, where curtain and throat are about alike. */
+  readonly lift: number;
   readonly assumptions: SplitAssumptions;
 }
 
@@ -53,11 +55,11 @@ export function lossStages(
   // From the stage asked for backwards, as long as each was tested like the next.
   for (const stage of lineage(whole.stages, stageId)) {
     if (flowedSheets(whole.sheets, stage.id, side).length === 0) continue;
-    const gain = stageGain(whole, stage, side, context);
+    const pair = stagePair(whole, stage, side, context);
     const sheet = taken.length === 0 ? sheetOfSide(whole, stage.id, side, context) : undefined;
     if (sheet) taken.unshift({ stage, sheet });
-    if (!gain?.credited) break;
-    taken.unshift({ stage: gain.before.stage, sheet: gain.before.sheet });
+    if (!pair || !isCredited(pair)) break;
+    taken.unshift({ stage: pair.before, sheet: pair.a });
   }
   const a = context.assumptions ?? USUAL_ASSUMPTIONS;
   const found = taken.flatMap(({ stage, sheet }) => {
@@ -79,9 +81,12 @@ export function lossStages(
     ];
   });
   if (found.length === 0 || found.at(-1)!.stage.id !== stageId) return undefined;
+  const { points, valve } = found.at(-1)!.input;
+  const off = (lift: number) => Math.abs(lift - valve.diameter / 4);
   return {
     stages: found.map((f) => f.stage),
     input: found.map((f) => f.input),
+    lift: points.reduce((best, p) => (off(p.lift) < off(best) ? p.lift : best), Infinity),
     assumptions: { ...USUAL_SPLIT, row: a.repeatability, zero: a.liftZero },
   };
 }

@@ -9,10 +9,9 @@ import {
   type Working,
 } from '@alluvium/core';
 import type { WholeHead } from '../api.js';
-import { conditionsOf } from '../claims/conditions.js';
 import type { JudgingContext } from '../evaluateHead.js';
 import type { Sheet } from '../nouns/sheet.js';
-import { flowedSheets, readOf } from './stageGain.js';
+import { flowedSheets, readOf, testOf } from './stageGain.js';
 
 interface Flowed {
   readonly whole: WholeHead;
@@ -36,11 +35,7 @@ function received(whole: WholeHead, side: Side): Sheet[] {
 
 /** Peaks of the specimens as they came, those of them that were tested alike. */
 export function specimensOf(wholes: readonly WholeHead[], side: Side, context: JudgingContext = {}): SpecimensOf {
-  const { sources = [] } = context;
-  const conditions = ({ whole, sheet }: Flowed) => ({
-    ...conditionsOf(sheet, whole.ports, side),
-    bench: sources.find((x) => x.id === sheet.sourceId)?.name ?? sheet.sourceId ?? 'our own bench',
-  });
+  const conditions = ({ whole, sheet }: Flowed) => testOf(whole, sheet, side, context);
   const all = wholes.map((whole) => received(whole, side).map((sheet): Flowed => ({ whole, sheet })));
   /** Of each specimen the sheet most like another's: the same runner before any other. */
   const likeTo = (base: Flowed): Flowed[] =>

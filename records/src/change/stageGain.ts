@@ -80,46 +80,18 @@ export const flowedSheets = (sheets: readonly Sheet[], stageId: string, side: Si
       s.rows.filter((r) => r[side]).length > 1,
   );
 
-const conditions = (whole: FlowedHead, sheet: Sheet, side: Side, { sources = [] }: JudgingContext) => ({
+/** How a sheet was taken, its bench among it. */
+export const testOf = (
+  whole: Pick<FlowedHead, 'ports'>,
+  sheet: Sheet,
+  side: Side,
+  { sources = [] }: JudgingContext,
+) => ({
   ...conditionsOf(sheet, whole.ports, side),
   bench: sources.find((s) => s.id === sheet.sourceId)?.name ?? sheet.sourceId ?? 'our own bench',
 });
 
 const MAY = { not: 0, reserved: 1, freely: 2 } as const;
-
-/** The sheets of two stages that are most alike in how they were taken; of equals the newest. */
-function pairOf(whole: FlowedHead, before: Stage, after: Stage, side: Side, context: JudgingContext) {
-  let best: { a: Sheet; b: Sheet; comparison: Comparison } | undefined;
-  const rank = ({ a, b, comparison }: NonNullable<typeof best>): number =>
-    3 * MAY[comparison.may] + Number(portIdOf(a, side) !== null && portIdOf(a, side) === portIdOf(b, side));
-  for (const b of flowedSheets(whole.sheets, after.id, side))
-    for (const a of flowedSheets(whole.sheets, before.id, side)) {
-      const comparison = comparable(conditions(whole, a, side, context), conditions(whole, b, side, context), side);
-      const found = { a, b, comparison };
-      if (!best || rank(found) >= rank(best)) best = found;
-    }
-  return best;
-}
-
-/** The sheet that speaks for a side at a stage: the one its gain is read from, else the one the program picks. */
-export function sheetOfSide(
-  whole: FlowedHead,
-  stageId: string,
-  side: Side,
-  context: ChangeContext = {},
-): Sheet | undefined {
-  const stage = whole.stages.find((s) => s.id === stageId);
-  const gained = stage && stageGain(whole, stage, side, context)?.after.sheet;
-  return gained ?? pickSheet(flowedSheets(whole.sheets, stageId, side), stageId);
-}
-
-/** A sheet with its repeats, read as one. */
-export function readOf(whole: FlowedHead, sheet: Sheet, side: Side) {
-  const sheets = repeatsOf(whole, sheet) as readonly [Sheet, ...Sheet[]];
-  const measures = measuresAt(whole, sheet.stageId);
-  const results = sheets.map((s) => evaluateSheetOf(whole, s, measures));
-  return { sheets, result: pooledResult(sheets, results, valvesOf(whole, sheet, measures))[side] };
-}
 
 /** The nearest stage before that was flowed on this side, and the unflowed ones passed over. */
 function flowedBefore(whole: FlowedHead, stage: Stage, side: Side): { before: Stage; between: Stage[] } | undefined {
@@ -131,6 +103,61 @@ function flowedBefore(whole: FlowedHead, stage: Stage, side: Side): { before: St
   return undefined;
 }
 
+/** A stage beside the one it is held against, each by the sheet that speaks for it. */
+export interface StagePair {
+  readonly before: Stage;
+  /** Stages between that were not flowed. */
+  readonly between: readonly Stage[];
+  /** Sheets of the stage before and of the stage itself. */
+  readonly a: Sheet;
+  readonly b: Sheet;
+  readonly comparison: Comparison;
+}
+
+/** The sheets of a stage and of the flowed one before it that are most alike in how they were taken; of equals the newest. */
+export function stagePair(
+  whole: FlowedHead,
+  stage: Stage,
+  side: Side,
+  context: JudgingContext = {},
+): StagePair | undefined {
+  const from = flowedBefore(whole, stage, side);
+  if (!from) return undefined;
+  let best: StagePair | undefined;
+  const rank = ({ a, b, comparison }: StagePair): number =>
+    3 * MAY[comparison.may] + Number(portIdOf(a, side) !== null && portIdOf(a, side) === portIdOf(b, side));
+  for (const b of flowedSheets(whole.sheets, stage.id, side))
+    for (const a of flowedSheets(whole.sheets, from.before.id, side)) {
+      const comparison = comparable(testOf(whole, a, side, context), testOf(whole, b, side, context), side);
+      const found = { ...from, a, b, comparison };
+      if (!best || rank(found) >= rank(best)) best = found;
+    }
+  return best;
+}
+
+/** Whether a gain may be credited: nothing of the test changed with the head. */
+export const isCredited = ({ comparison }: Pick<StagePair, 'comparison'>): boolean => comparison.may !== 'not';
+
+/** The sheet that speaks for a side at a stage: the one its gain is read from, else the one the program picks. */
+export function sheetOfSide(
+  whole: FlowedHead,
+  stageId: string,
+  side: Side,
+  context: ChangeContext = {},
+): Sheet | undefined {
+  const stage = whole.stages.find((s) => s.id === stageId);
+  const paired = stage && stagePair(whole, stage, side, context)?.b;
+  return paired ?? pickSheet(flowedSheets(whole.sheets, stageId, side), stageId);
+}
+
+/** A sheet with its repeats, read as one. */
+export function readOf(whole: FlowedHead, sheet: Sheet, side: Side) {
+  const sheets = repeatsOf(whole, sheet) as readonly [Sheet, ...Sheet[]];
+  const measures = measuresAt(whole, sheet.stageId);
+  const results = sheets.map((s) => evaluateSheetOf(whole, s, measures));
+  return { sheets, result: pooledResult(sheets, results, valvesOf(whole, sheet, measures))[side] };
+}
+
 /** What a stage gained on a side; undefined where one of the two was not flowed. */
 export function stageGain(
   whole: FlowedHead,
@@ -138,9 +165,8 @@ export function stageGain(
   side: Side,
   context: ChangeContext = {},
 ): StageGain | undefined {
-  const from = flowedBefore(whole, stage, side);
-  const pair = from && pairOf(whole, from.before, stage, side, context);
-  if (!from || !pair) return undefined;
+  const pair = stagePair(whole, stage, side, context);
+  if (!pair) return undefined;
   const { a, b, comparison } = pair;
   const [before, after] = [readOf(whole, a, side), readOf(whole, b, side)];
   const curves = [before.result.curve, after.result.curve];
@@ -154,7 +180,7 @@ export function stageGain(
     booksOf(whole, before.sheets, context, asked).flow,
     booksOf(whole, after.sheets, context, asked).flow,
   );
-  const credited = comparison.may !== 'not';
+  const credited = isCredited(pair);
   const sure = (w: Working) => Math.abs(w.value) > 2 * uncertaintyIn(w, book);
   const gains = lifts.flatMap((lift): LiftGain[] => {
     const [x, y] = [flowAt(before.result, a.id, side, lift), flowAt(after.result, b.id, side, lift)];
@@ -186,12 +212,12 @@ export function stageGain(
   const gain = both && work(flowDifference, both);
   return {
     side,
-    before: { stage: from.before, sheet: a, result: before.result },
+    before: { stage: pair.before, sheet: a, result: before.result },
     after: { stage, sheet: b, result: after.result },
     port: portName(whole.ports, portIdOf(b, side)),
     comparison,
     credited,
-    together: from.between,
+    together: pair.between,
     lifts: rows,
     ...(window ? { window } : {}),
     ...(gain ? { gain, share: work(flowGain, both) } : {}),

@@ -6,15 +6,7 @@ import type { Database, Queries } from '../db/database.js';
 import { Problem } from '../problems.js';
 import { done, find, insertAll, isStored, lastBatch, remove, replace, touchedBy, undo } from '../store.js';
 import { checked } from '../checked.js';
-import {
-  decisionStays,
-  forecastStays,
-  soundForecast,
-  soundHead,
-  soundOperation,
-  soundStage,
-  soundTask,
-} from '../sound.js';
+import { soundForecast, soundHead, soundOperation, soundStage, soundTask, staysAsSaid } from '../sound.js';
 
 type AnyRecord = { id: string; version: number };
 
@@ -36,12 +28,6 @@ const SOUND: { readonly [N in Noun]?: (tx: Queries, record: object) => Promise<v
   task: soundTask,
   head: soundHead,
   forecast: soundForecast,
-};
-
-/** What stays as it was when a record is replaced, and how that is said. */
-const FIXED: { readonly [N in Noun]?: (before: object, after: object) => void } = {
-  forecast: forecastStays,
-  decision: decisionStays,
 };
 
 /** What comes in by a door of its own only: a photo with its content, a reading of its session. */
@@ -83,7 +69,7 @@ async function take(tx: Queries, step: Step): Promise<Taken> {
   const record = checked(schema, step.record);
   const there = await find(tx, noun, record.id);
   if (there && there.version !== record.version && isStored(there, record)) return { record: there, wrote: false };
-  if (there) FIXED[noun]?.(there, record);
+  if (there) staysAsSaid(noun, there, record);
   return { record: await replace(tx, noun, record as never), wrote: true };
 }
 

@@ -1,6 +1,6 @@
 <script setup lang="ts">
-import { SIDES, inches, type Side } from '@alluvium/core';
-import { cutFacts, usualBestAt, type BandAsk, type BestAt } from '@alluvium/records';
+import { SIDES, type Side } from '@alluvium/core';
+import { cutFacts, lossStages, type BandAsk } from '@alluvium/records';
 import { computed, defineAsyncComponent, ref } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
 import { useActiveBuild } from '../data/build.js';
@@ -14,7 +14,7 @@ import { useSettings } from '../state/settings.js';
 import CoreSample from './CoreSample.vue';
 import StageForm from './StageForm.vue';
 import StagePane from './StagePane.vue';
-import { lossStages, useChangeContext, useLedger, useSplit } from './useChangeData.js';
+import { useChangeContext, useLedger, useSplit } from './useChangeData.js';
 
 const LedgerPane = defineAsyncComponent(() => import('./LedgerPane.vue'));
 const LossPane = defineAsyncComponent(() => import('./LossPane.vue'));
@@ -29,7 +29,7 @@ const route = useRoute();
 const router = useRouter();
 const settings = useSettings();
 const { active } = useActiveBuild();
-const { whole, stage: held, inLineup, error, loading, toStage } = useHeadInHand('change', () => props.id ?? '');
+const { whole, stage: held, error, loading, toStage } = useHeadInHand('change', () => props.id ?? '');
 
 const PANES = ['history', 'ledger', 'loss', 'next', 'work', 'machining', 'specimens'] as const;
 type Pane = (typeof PANES)[number];
@@ -47,11 +47,7 @@ const side = computed<Side>(() => (route.query.side === 'exhaust' ? 'exhaust' : 
 const put = (query: Record<string, string | undefined>) => void router.replace({ query: { ...route.query, ...query } });
 
 // A history is read to its end: without a stage in the address the last one is in hand.
-const stage = computed(() =>
-  route.query.stage || (inLineup.value && whole.value?.stages.at(-1)?.id === held.value?.id)
-    ? held.value
-    : whole.value?.stages.at(-1),
-);
+const stage = computed(() => (route.query.stage ? held.value : whole.value?.stages.at(-1)));
 /** The ledger goes on to the last stage that comes from the one in hand. */
 const last = computed(() => {
   const stages = whole.value?.stages ?? [];
@@ -74,25 +70,17 @@ const loss = computed(() =>
     ? lossStages(whole.value, stage.value.id, side.value, context.value)
     : undefined,
 );
-/** Where the share of the loss is asked: a quarter of the valve, where curtain and throat are about alike. */
-const lift = computed(() => {
-  const input = loss.value?.input.at(-1);
-  if (!input) return inches(0.4);
-  const quarter = input.valve.diameter / 4;
-  return input.points.reduce((best, p) => (Math.abs(p.lift - quarter) < Math.abs(best - quarter) ? p.lift : best), 0);
-});
-const { split, busy, problem } = useSplit(() => (loss.value ? { loss: loss.value, lift: lift.value } : undefined));
+const { split, busy, problem } = useSplit(() => loss.value);
 
-const cutContext = computed(() => ({
-  ...context.value,
-  wanted: active.value?.target?.areaNeeded.value,
-  natural: active.value?.build.induction.kind !== 'boosted',
-}));
-const factsBy = (bestAt: BestAt) =>
+const rough = computed(() =>
   whole.value && stage.value && split.value
-    ? cutFacts(whole.value, stage.value.id, side.value, split.value, { ...cutContext.value, bestAt })
-    : undefined;
-const rough = computed(() => factsBy(usualBestAt));
+    ? cutFacts(whole.value, stage.value.id, side.value, split.value, {
+        ...context.value,
+        wanted: active.value?.target?.areaNeeded.value,
+        natural: active.value?.build.induction.kind !== 'boosted',
+      })
+    : undefined,
+);
 const asks = computed<BandAsk[]>(() => {
   const { low, valve } = rough.value ?? {};
   return low && valve
@@ -100,9 +88,13 @@ const asks = computed<BandAsk[]>(() => {
     : [];
 });
 const band = useBandViews(() => asks.value);
+/** With the best of the library at low lift, once it has enough heads there. */
 const facts = computed(() => {
   const view = band.data.value?.views[0];
-  return view && !view.usual ? factsBy(() => ({ best: view.best, heads: view.heads })) : rough.value;
+  const { low } = rough.value ?? {};
+  return view && !view.usual && rough.value && low
+    ? { ...rough.value, low: { ...low, best: view.best, count: view.heads } }
+    : rough.value;
 });
 const cuts = useCuts(() => active.value?.build.id ?? '');
 const windowWords = computed(() => {

@@ -7,7 +7,6 @@ import {
   lookFirstWords,
   nextCutWords,
   nextCuts,
-  uncertaintyOf,
   usualGainWords,
   type CutCandidate,
   type CutFacts,
@@ -15,6 +14,7 @@ import {
 import {
   PROGRAM,
   addition,
+  uncertaintyIn,
   usualOf,
   type Forecast,
   type SingleCut,
@@ -60,7 +60,7 @@ const rows = computed(() =>
 );
 async function freeze(c: CutCandidate): Promise<void> {
   const most = c.most!;
-  const u = uncertaintyOf(most, book.value, settings.say)?.budget.u ?? 0;
+  const u = uncertaintyIn(most, book.value!);
   const say = settings.say;
   const { usual } = usualOf(props.cuts, c.operation, c.side, props.whole.head.kind);
   const record: Omit<Forecast, 'id' | 'version'> = {

@@ -8,6 +8,7 @@ import ChoiceField from '../parts/ChoiceField.vue';
 import FormFoot from '../parts/FormFoot.vue';
 import FormQuantity from '../parts/FormQuantity.vue';
 import TextField from '../parts/TextField.vue';
+import { portChoices } from '../parts/portChoices.js';
 
 /** One thing done at a stage: what, where, by whom, how long, for how much. */
 const props = defineProps<{ whole: WholeHead; stageId: string; operation?: Operation | undefined }>();
@@ -34,12 +35,7 @@ const form = useRecordForm(
   { scope: `.${props.stageId}` },
 );
 const { draft, problems } = form;
-const ports = computed(() => [
-  [null, 'every port'] as const,
-  ...props.whole.ports
-    .filter((p) => p.side === draft.value.side)
-    .map((p) => [p.id, `port ${p.nickname || p.number}`] as const),
-]);
+const ports = computed(() => portChoices(props.whole.ports, draft.value.side));
 function sideTo(side: 'intake' | 'exhaust' | null): void {
   draft.value.side = side;
   draft.value.portId = null;

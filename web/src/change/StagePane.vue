@@ -13,6 +13,7 @@ import { computed, ref, watch } from 'vue';
 import PhotoStrip from '../arrival/PhotoStrip.vue';
 import { useActiveBuild } from '../data/build.js';
 import { useTolerances } from '../data/queries.js';
+import { portLabel } from '../parts/portChoices.js';
 import WorkedNumber from '../parts/WorkedNumber.vue';
 import { useSettings } from '../state/settings.js';
 import AreaChart from '../measure/AreaChart.vue';
@@ -62,7 +63,7 @@ const areas = computed(() => {
 const photos = computed(() => props.whole.attachments.filter((a) => a.stageId === props.row.stage.id));
 const portOf = (o: Operation) => {
   const port = props.whole.ports.find((p) => p.id === o.portId);
-  return port ? `port ${port.nickname || port.number}` : '';
+  return port ? portLabel(port) : '';
 };
 const details = (o: Operation) =>
   [o.side, portOf(o), o.place, o.by && `by ${o.by}`, o.time?.typed, o.parts && `parts ${o.parts.typed}`]

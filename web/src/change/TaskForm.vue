@@ -8,6 +8,7 @@ import ChoiceField from '../parts/ChoiceField.vue';
 import FormFoot from '../parts/FormFoot.vue';
 import FormQuantity from '../parts/FormQuantity.vue';
 import TextField from '../parts/TextField.vue';
+import { portChoices } from '../parts/portChoices.js';
 
 /** A line of the work list. */
 const props = defineProps<{ whole: WholeHead; task?: Task | undefined }>();
@@ -42,12 +43,7 @@ const form = useRecordForm(
 );
 const { draft, problems } = form;
 const kind = computed(() => taskKind(draft.value.size ?? 'diameter'));
-const ports = computed(() => [
-  [null, 'every port'] as const,
-  ...props.whole.ports
-    .filter((p) => p.side === draft.value.side)
-    .map((p) => [p.id, `port ${p.nickname || p.number}`] as const),
-]);
+const ports = computed(() => portChoices(props.whole.ports, draft.value.side));
 function sideTo(side: 'intake' | 'exhaust' | null): void {
   draft.value.side = side;
   draft.value.portId = null;

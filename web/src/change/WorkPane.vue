@@ -12,6 +12,7 @@ import {
 import { computed, ref } from 'vue';
 import { today } from '../data/today.js';
 import { useChange } from '../data/useChange.js';
+import { portLabel } from '../parts/portChoices.js';
 import { useSettings } from '../state/settings.js';
 import TaskForm from './TaskForm.vue';
 
@@ -24,7 +25,7 @@ const total = computed(() => workTotal(props.whole.tasks));
 const stops = computed(() => stopped(props.whole.tasks));
 const port = (t: Task) => {
   const found = props.whole.ports.find((p) => p.id === t.portId);
-  return [t.side, found ? `port ${found.nickname || found.number}` : ''].filter(Boolean).join(' ');
+  return [t.side, found ? portLabel(found) : ''].filter(Boolean).join(' ');
 };
 const state = (t: Task) => stopWords(taskState(t), t.found?.typed ?? '', t.limit?.typed ?? '');
 const tone = (t: Task) => {

@@ -4,9 +4,9 @@ import type { LossStages } from '@alluvium/records';
 
 export type SplitAnswer = { readonly split: Split } | { readonly problem: string };
 
-self.onmessage = ({ data: { loss, lift } }: MessageEvent<{ loss: LossStages; lift: number }>) => {
+self.onmessage = ({ data: { input, lift, assumptions } }: MessageEvent<LossStages>) => {
   try {
-    self.postMessage({ split: splitStages(loss.input, lift, loss.assumptions) } satisfies SplitAnswer);
+    self.postMessage({ split: splitStages(input, lift, assumptions) } satisfies SplitAnswer);
   } catch (error) {
     self.postMessage({ problem: (error as Error).message } satisfies SplitAnswer);
   }

@@ -1,20 +1,10 @@
 import type { Split } from '@alluvium/core';
-import {
-  ledgerOf,
-  lossStages,
-  type ChangeContext,
-  type LedgerRow,
-  type LossStages,
-  type SingleCut,
-  type WholeHead,
-} from '@alluvium/records';
+import { ledgerOf, type ChangeContext, type LedgerRow, type LossStages, type WholeHead } from '@alluvium/records';
 import { computed, onScopeDispose, ref, shallowRef, watch, type ComputedRef } from 'vue';
 import { useActiveBuild } from '../data/build.js';
 import { useJudging } from '../data/judging.js';
 import { useSources } from '../data/queries.js';
 import type { SplitAnswer } from './split.worker.js';
-
-export type { SingleCut };
 
 /** What gains are weighed with: the shop's figures, its sources, the cams of the build at hand. */
 export function useChangeContext(): ComputedRef<ChangeContext> {
@@ -47,7 +37,7 @@ export function useLedger(
 }
 
 /** A worker that is stopped with the page; a new question ends the one before. */
-export function useSplit(question: () => { readonly loss: LossStages; readonly lift: number } | undefined) {
+export function useSplit(question: () => LossStages | undefined) {
   const split = shallowRef<Split>();
   const busy = ref(false);
   const problem = ref('');
@@ -84,5 +74,3 @@ export function useSplit(question: () => { readonly loss: LossStages; readonly l
   onScopeDispose(stop);
   return { split, busy, problem };
 }
-
-export { lossStages };

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { COST_KINDS, TAXES, type CostKind, type Quantity } from '@alluvium/core';
-import { costOfWay, type Build, type CostLineRecord, type Way, type WholeHead } from '@alluvium/records';
+import { CostLine, costOfWay, type Build, type CostLineRecord, type Way, type WholeHead } from '@alluvium/records';
 import { computed } from 'vue';
 import ChoiceField from '../parts/ChoiceField.vue';
 import QuantityField from '../parts/QuantityField.vue';
@@ -13,22 +13,13 @@ const props = defineProps<{
   wayId: string;
   build: Build;
   whole: WholeHead | undefined;
-  stageId: string | null;
   rate: number;
   problems: Readonly<Record<string, string>>;
 }>();
 const emit = defineEmits<{ 'update:modelValue': [CostLineRecord[]]; typing: [path: string, problem: string] }>();
 
 const blank = (kind: CostKind, more: Partial<CostLineRecord> = {}): CostLineRecord => ({
-  kind,
-  text: '',
-  quantity: 1,
-  price: null,
-  currency: '',
-  tax: 'included',
-  guess: null,
-  supplier: '',
-  date: null,
+  ...CostLine.parse({ kind }),
   ...more,
 });
 const labour = computed<Quantity | null>(() => (props.rate > 0 ? { si: props.rate, typed: String(props.rate) } : null));

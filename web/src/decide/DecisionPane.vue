@@ -1,6 +1,15 @@
 <script setup lang="ts">
-import { budgetOfWorking, format, type Ranked } from '@alluvium/core';
-import { PROGRAM, addition, mattersOf, removal, type Build, type Decision, type WayRead } from '@alluvium/records';
+import { format, type Ranked } from '@alluvium/core';
+import {
+  PROGRAM,
+  addition,
+  mattersOf,
+  removal,
+  uncertaintyIn,
+  type Build,
+  type Decision,
+  type WayRead,
+} from '@alluvium/records';
 import { computed, reactive, ref } from 'vue';
 import { today } from '../data/today.js';
 import { useDecisions } from '../data/queries.js';
@@ -30,7 +39,7 @@ const content = (chosen: string): Decision['content'] => ({
     cost: w.cost.sum.value,
     costU: w.cost.u,
     power: w.power?.value ?? null,
-    powerU: w.power ? (budgetOfWorking(w.power, w.book)?.u ?? 0) : null,
+    powerU: w.power ? uncertaintyIn(w.power, w.book) : null,
     degree: w.degree ?? '',
     wins: props.ranked.wins[i] ?? 0,
     stops: [...w.stops],

@@ -1,6 +1,6 @@
 <script setup lang="ts">
-import { budgetOfWorking, format } from '@alluvium/core';
-import { edgeOf, type WayRead } from '@alluvium/records';
+import { format } from '@alluvium/core';
+import { edgeOf, uncertaintyIn, type WayRead } from '@alluvium/records';
 import { scaleLinear } from 'd3-scale';
 import { useElementSize } from '@vueuse/core';
 import { computed, useTemplateRef } from 'vue';
@@ -21,7 +21,7 @@ const points = computed(() => {
   const edge = edgeOf(props.ways);
   return props.ways.flatMap((w, i) => {
     if (!w.power || w.cost.lines.length === 0) return [];
-    const u = budgetOfWorking(w.power, w.book)?.u ?? 0;
+    const u = uncertaintyIn(w.power, w.book);
     return [
       { name: w.way.name, cost: w.cost.sum.value, dc: 2 * w.cost.u, power: w.power.value, dp: 2 * u, edge: edge[i]! },
     ];

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { USUAL_ASSUMPTIONS } from '@alluvium/core';
 import {
+  CostLine,
   FIT_ITEMS,
   FIT_STATES,
   WAY_KINDS,
@@ -80,20 +81,7 @@ function fitTo(item: (typeof FIT_ITEMS)[number], fields: { state?: (typeof FIT_S
   const lines = draft.value.lines ?? [];
   const has = lines.some((l) => l.kind === 'adapter' && l.text === item);
   if (fields.state === 'needs an adapter' && !has)
-    draft.value.lines = [
-      ...lines,
-      {
-        kind: 'adapter',
-        text: item,
-        quantity: 1,
-        price: null,
-        currency: '',
-        tax: 'included',
-        guess: null,
-        supplier: '',
-        date: null,
-      },
-    ];
+    draft.value.lines = [...lines, CostLine.parse({ kind: 'adapter', text: item })];
 }
 async function remove(): Promise<void> {
   if (await change.make([removal('way', props.way!.id)], `${props.way!.name} taken out.`)) emit('removed');
@@ -136,7 +124,6 @@ const linesTo = (lines: CostLineRecord[]) => (draft.value.lines = lines);
       :way-id="way?.id ?? 'new'"
       :build="build"
       :whole="head"
-      :stage-id="draft.stageId"
       :rate="rate"
       :problems="problems"
       @update:model-value="linesTo"

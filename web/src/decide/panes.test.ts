@@ -53,7 +53,6 @@ describe('the lines of a price', () => {
     wayId: 'w',
     build,
     whole: wholes.find((w) => w.head.id === 'longreach-212'),
-    stageId: null,
     rate: 55,
     problems: {},
   };

@@ -32,6 +32,7 @@ import { computed, defineAsyncComponent } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
 import HeadInHand from '../parts/HeadInHand.vue';
 import NoHead from '../parts/NoHead.vue';
+import { portLabel } from '../parts/portChoices.js';
 import TabRow from '../parts/TabRow.vue';
 import WorkedNumber from '../parts/WorkedNumber.vue';
 import { useActiveBuild } from '../data/build.js';
@@ -266,7 +267,7 @@ const fromWhere = computed(() => {
         class="port"
         @change="put({ port: ($event.target as HTMLSelectElement).value })"
       >
-        <option v-for="p in ports" :key="p.id" :value="p.id">port {{ p.nickname || p.number }}</option>
+        <option v-for="p in ports" :key="p.id" :value="p.id">{{ portLabel(p) }}</option>
       </select>
       <TabRow
         class="panes"
