@@ -13,6 +13,7 @@ import { toldApart } from './claim/same.js';
 import * as verdict from './claim/verdict.js';
 import * as chamber from './chamber/chamber.js';
 import * as cost from './decide/cost.js';
+import * as planned from './decide/plan.js';
 import * as gain from './change/gain.js';
 import * as machining from './change/machining.js';
 import * as nextCut from './change/nextCut.js';
@@ -64,6 +65,6 @@ export const CATALOGUE: readonly { readonly heading: string; readonly methods: r
   { heading: 'Arrival', methods: methodsOf(arrival) },
   { heading: 'Simulation', methods: methodsOf(cylinder) },
   { heading: 'What a cut bought, and the next one', methods: [gain, usual, nextCut, machining].flatMap(methodsOf) },
-  { heading: 'What a way to go costs', methods: methodsOf(cost) },
+  { heading: 'What a way to go costs', methods: [cost, planned].flatMap(methodsOf) },
   { heading: 'Dyno', methods: [...methodsOf(correction), ...methodsOf(pull)] },
 ];

@@ -89,6 +89,7 @@ export * from './change/split.js';
 export * from './change/nextCut.js';
 export * from './decide/cost.js';
 export * from './decide/choice.js';
+export * from './decide/plan.js';
 export * from './words/change.js';
 export * from './words/arrival.js';
 export * from './words/bench.js';

@@ -32,6 +32,8 @@ const LISTS = [
   'assumptions',
   'ways',
   'decisions',
+  'priceList',
+  'letterheads',
 ] as const;
 export const lists = Object.fromEntries(LISTS.map((name) => [name, [] as Json[]])) as Record<
   (typeof LISTS)[number],

@@ -28,6 +28,7 @@ import { cutRoutes } from './routes/cuts.js';
 import { headRoutes } from './routes/heads.js';
 import { lineupRoutes } from './routes/lineup.js';
 import { nounRoutes } from './routes/nouns.js';
+import { reportRoutes } from './routes/report.js';
 import { secure } from './security.js';
 
 export interface AppOptions {
@@ -139,6 +140,7 @@ export async function createApp({
     correctionRoutes(api, db);
     headRoutes(api, db);
     cutRoutes(api, db);
+    reportRoutes(api, db);
     lineupRoutes(api, db);
     bundleRoutes(api, db, pictures, { ...(backups ? { backups } : {}), ...(room ? { room } : {}) });
     careRoutes(api, house, backups, () => room?.free() ?? null, keys !== undefined);

@@ -41,7 +41,7 @@ export interface Ranked {
 export const WEIGHT_SPREAD = 0.3;
 
 /** Marks of one criterion, 0 for the worst of the ways and 1 for the best; a way without a figure gets the middle. */
-function marksOf(values: readonly (number | undefined)[], less: boolean): number[] {
+export function marksOf(values: readonly (number | undefined)[], less: boolean): number[] {
   const known = values.filter((v) => v !== undefined);
   const [low, high] = [Math.min(...known), Math.max(...known)];
   return values.map((v) => {

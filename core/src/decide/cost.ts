@@ -84,22 +84,31 @@ export const costSum: Method<{ costs: readonly number[] }> = {
   compute: ({ costs }) => costs.reduce((sum, c) => sum + c, 0),
 };
 
-export const costPerGain: Method<{ cost: number; base: number; gain: number }> = {
-  id: 'cost-per-gain',
-  title: 'Money for each horsepower gained',
-  formula: 'c = \\frac{K - K_0}{P - P_0}',
+/** Money for each of what is gained over the way it is held against. */
+const costPer = (
+  id: string,
+  each: string,
+  more: string,
+  symbol: string,
+): Method<{ cost: number; base: number; gain: number }> => ({
+  id,
+  title: `Money for each ${each} gained`,
+  formula: `c = \\frac{K - K_0}{${symbol} - ${symbol}_0}`,
   inputs: {
     cost: { label: 'cost of this way', symbol: 'K', kind: 'money' },
     base: { label: 'cost of the way it is held against', symbol: 'K_0', kind: 'money' },
-    gain: { label: 'horsepower more than that', symbol: 'P - P_0', kind: 'ratio' },
+    gain: { label: `${each} more than that`, symbol: `${symbol} - ${symbol}_0`, kind: 'ratio' },
   },
-  result: { label: 'money for each horsepower gained', symbol: 'c', kind: 'money' },
+  result: { label: `money for each ${each} gained`, symbol: 'c', kind: 'money' },
   source: 'Definition.',
   compute: ({ cost, base, gain }) => {
-    if (!(gain > 0)) throw new RangeError('It makes no more power than the way it is held against.');
+    if (!(gain > 0)) throw new RangeError(`It ${more} than the way it is held against.`);
     return (cost - base) / gain;
   },
-};
+});
+export const costPerGain = costPer('cost-per-gain', 'horsepower', 'makes no more power', 'P');
+export const costPerFlow = costPer('cost-per-flow', 'cfm', 'flows no more', 'Q');
+export const costPerTorque = costPer('cost-per-torque', 'lb ft', 'makes no more torque', 'T');
 
 export interface WayCost {
   readonly lines: readonly Working[];
@@ -138,3 +147,21 @@ export function wayCost(way: string, lines: readonly CostLine[], tax: number): W
     u: Math.hypot(...guesses.map((g) => g.change)),
   };
 }
+
+export const powerForMoney: Method<{ amount: number; power: number; cost: number }> = {
+  id: 'power-for-money',
+  title: 'Power that an amount of money buys',
+  formula: '\\Delta P_a = \\Delta P\\,\\frac{a}{K}',
+  inputs: {
+    amount: { label: 'the amount', symbol: 'a', kind: 'money' },
+    power: { label: 'power it adds', symbol: '\\Delta P', kind: 'power' },
+    cost: { label: 'what it costs', symbol: 'K', kind: 'money' },
+  },
+  result: { label: 'power for that amount', symbol: '\\Delta P_a', kind: 'power' },
+  source: 'Proportion.',
+  caution: 'Half a manifold buys nothing: it compares, it does not divide.',
+  compute: ({ amount, power, cost }) => {
+    if (!(cost > 0)) throw new RangeError('It costs nothing.');
+    return (power * amount) / cost;
+  },
+};

@@ -38,6 +38,8 @@ export const BUNDLE_KEYS = {
   forecast: 'forecasts',
   way: 'ways',
   decision: 'decisions',
+  listprice: 'priceList',
+  letterhead: 'letterheads',
 } as const satisfies Record<Noun, string>;
 
 /** Everything a shop knows, or a part of it, in one JSON file. */
@@ -76,6 +78,8 @@ export const Bundle = z.object({
   forecasts: z.array(NOUNS.forecast).default([]),
   ways: z.array(NOUNS.way).default([]),
   decisions: z.array(NOUNS.decision).default([]),
+  priceList: z.array(NOUNS.listprice).default([]),
+  letterheads: z.array(NOUNS.letterhead).default([]),
   /** Content of the attachments by hash, base64. */
   files: z.record(z.string(), z.base64()).default({}),
 });

@@ -111,6 +111,8 @@ export const Decision = z.object({
     ways: z
       .array(
         z.object({
+          /** The way itself; empty in what was kept before ways were named here. */
+          id: z.string().max(64).default(''),
           name: z.string().max(200),
           head: z.string().max(300),
           cost: z.number(),
@@ -119,10 +121,38 @@ export const Decision = z.object({
           powerU: z.number().nullable(),
           degree: z.string().max(40),
           wins: z.number().min(0).max(1),
-          stops: z.array(z.string().max(200)).max(40),
+          stops: z.array(z.string().max(400)).max(40),
         }),
       )
       .max(60),
+    /** What the ranks were drawn from, so that they can be drawn again. Empty in what was kept before. */
+    criteria: z
+      .array(
+        z.object({
+          name: z.string().max(60),
+          less: z.boolean(),
+          scores: z
+            .array(
+              z
+                .object({
+                  value: z.number(),
+                  parts: z
+                    .array(
+                      z.object({
+                        id: z.string().max(200),
+                        spread: z.looseObject({ shape: z.string().max(20) }),
+                        change: z.number(),
+                      }),
+                    )
+                    .max(400),
+                })
+                .nullable(),
+            )
+            .max(60),
+        }),
+      )
+      .max(40)
+      .default([]),
     records: z.array(z.object({ noun: z.string().max(40), id: Id, version: z.int32().min(1) })).max(5000),
   }),
   /** In the words of who decided. */

@@ -10,6 +10,7 @@ import { Pull } from './dyno.js';
 import { Head, Port, Stage } from './head.js';
 import { Measure, Tolerance } from './measure.js';
 import { LineupEntry, Sheet } from './sheet.js';
+import { Letterhead, ListPrice } from './shop.js';
 import { Source } from './source.js';
 import { Survey } from './survey.js';
 
@@ -46,6 +47,8 @@ export const NOUNS = {
   task: Task,
   way: Way,
   decision: Decision,
+  listprice: ListPrice,
+  letterhead: Letterhead,
   forecast: Forecast,
 } as const;
 export type Noun = keyof typeof NOUNS;
@@ -86,6 +89,8 @@ export const NOUN_WORDS: Record<Noun, { one: string; many: string }> = {
   forecast: { one: 'forecast', many: 'forecasts' },
   way: { one: 'way to go', many: 'ways to go' },
   decision: { one: 'decision', many: 'decisions' },
+  listprice: { one: 'line of the price list', many: 'lines of the price list' },
+  letterhead: { one: 'letterhead', many: 'letterheads' },
 };
 
 export * from './arrival.js';
@@ -102,5 +107,6 @@ export * from './head.js';
 export * from './measure.js';
 export * from './measureItems.js';
 export * from './sheet.js';
+export * from './shop.js';
 export * from './source.js';
 export * from './survey.js';

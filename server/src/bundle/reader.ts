@@ -1,8 +1,6 @@
-import { existsSync } from 'node:fs';
-import { createRequire } from 'node:module';
-import { fileURLToPath, pathToFileURL } from 'node:url';
-import { Worker } from 'node:worker_threads';
+import type { Worker } from 'node:worker_threads';
 import { Problem } from '../problems.js';
+import { threadOf } from '../thread.js';
 import type { Ask } from './readerThread.js';
 import type { Contents, Slice } from './slices.js';
 
@@ -26,21 +24,7 @@ export interface OpenBundle {
 
 type Request = Ask extends infer A ? (A extends Ask ? Omit<A, 'n'> : never) : never;
 
-const built = fileURLToPath(new URL('readerThread.js', import.meta.url));
-const source = new URL('readerThread.ts', import.meta.url).href;
-
-function newThread(): Worker {
-  const options = { resourceLimits: { maxOldGenerationSizeMb: MEMORY }, execArgv: [] };
-  if (existsSync(built)) return new Worker(built, options);
-  // Run from source: a thread does not inherit what reads TypeScript.
-  const tsx = pathToFileURL(
-    createRequire(import.meta.url)
-      .resolve('tsx/esm/api')
-      .replace(/\.cjs$/, '.mjs'),
-  ).href;
-  const start = `import { register } from ${JSON.stringify(tsx)}; register(); await import(${JSON.stringify(source)});`;
-  return new Worker(new URL(`data:text/javascript,${encodeURIComponent(start)}`), options);
-}
+const newThread = (): Worker => threadOf('bundle/readerThread', { maxOldGenerationSizeMb: MEMORY });
 
 /** A thread is kept for the next file: to start one from source takes a second. */
 let spare: Worker | undefined;

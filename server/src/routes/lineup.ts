@@ -10,11 +10,26 @@ import {
 } from '@alluvium/records';
 import type { FastifyInstance } from 'fastify';
 import { z } from 'zod';
-import type { Database } from '../db/database.js';
+import type { Database, Queries } from '../db/database.js';
 import { Problem } from '../problems.js';
 import { done, find, insertAll, rowsOf, toRecord } from '../store.js';
 import { wholeHeads } from './heads.js';
 import { checked } from '../checked.js';
+
+/** The ways to go of a build with everything they are read from. @throws Problem not-found. */
+export async function waysOf(db: Queries, buildId: string): Promise<WaysView> {
+  if (!(await find(db, 'build', buildId))) throw new Problem('not-found', 'There is no such build.');
+  const ways = await rowsOf<Way>(db, 'select * from way where build_id = $1 order by position, id', [buildId]);
+  const heads = await db.query<{ head_id: string }>('select distinct head_id from stage where id = any($1)', [
+    ways.flatMap((w) => w.stageId ?? []),
+  ]);
+  const wholes = await wholeHeads(
+    db,
+    heads.map((h) => h.head_id),
+  );
+  const sources = await rowsOf<Source>(db, 'select * from source order by name');
+  return { ways, wholes: [...wholes.values()], sources };
+}
 
 /** The lineup of a build: read with everything the comparison needs, written as a whole. */
 export function lineupRoutes(app: FastifyInstance, db: Database): void {
@@ -43,19 +58,7 @@ export function lineupRoutes(app: FastifyInstance, db: Database): void {
   app.get<{ Params: { id: string } }>(
     '/api/build/:id/ways',
     { schema: { ...schema, summary: 'The ways to go of a build, in order, with their heads whole' } },
-    async ({ params }): Promise<WaysView> => {
-      if (!(await find(db, 'build', params.id))) throw new Problem('not-found', 'There is no such build.');
-      const ways = await rowsOf<Way>(db, 'select * from way where build_id = $1 order by position, id', [params.id]);
-      const heads = await db.query<{ head_id: string }>('select distinct head_id from stage where id = any($1)', [
-        ways.flatMap((w) => w.stageId ?? []),
-      ]);
-      const wholes = await wholeHeads(
-        db,
-        heads.map((h) => h.head_id),
-      );
-      const sources = await rowsOf<Source>(db, 'select * from source order by name');
-      return { ways, wholes: [...wholes.values()], sources };
-    },
+    ({ params }) => waysOf(db, params.id),
   );
 
   app.put<{ Params: { id: string } }>(

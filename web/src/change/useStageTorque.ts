@@ -1,12 +1,9 @@
-import { WORKING_SPEEDS } from '@alluvium/core';
-import { evaluateHead, toSimulation, type LedgerRow, type WholeHead } from '@alluvium/records';
+import { evaluateHead, type LedgerRow, type WholeHead } from '@alluvium/records';
 import { onScopeDispose, ref, shallowReactive, watch } from 'vue';
 import { useActiveBuild } from '../data/build.js';
+import { meanTorque } from '../simulation/meanTorque.js';
 import { Cancelled, Pool } from '../simulation/pool.js';
 import { useChangeContext } from './useChangeData.js';
-
-/** Speeds at which a stage is run, from end to end of those the engine works at. */
-const SPEEDS = 5;
 
 /** Mean torque of each flowed stage over the speeds the engine works at, by simulation, when asked for. */
 export function useStageTorque(whole: () => WholeHead, rows: () => readonly LedgerRow[]) {
@@ -28,25 +25,10 @@ export function useStageTorque(whole: () => WholeHead, rows: () => readonly Ledg
 
   async function run(stageId: string): Promise<number | string> {
     const { build, core, target } = active.value!;
+    if (!target) return active.value!.problem ?? '';
     const head = whole();
-    const evaluation = evaluateHead(build, core, target!, head, stageId, null, context.value);
-    const setup = toSimulation(build, core, target!, { whole: head, evaluation }, undefined, context.value);
-    const [from, to] = WORKING_SPEEDS[build.use] ?? WORKING_SPEEDS.other!;
-    const points = await Promise.all(
-      Array.from({ length: SPEEDS }, (_, i) =>
-        pool.ask<'single'>({
-          kind: 'single',
-          setup,
-          speed: core.speed * (from + ((to - from) * i) / (SPEEDS - 1)),
-        }),
-      ),
-    );
-    let sum = 0;
-    for (const point of points) {
-      if (!point.ok) return point.reason;
-      sum += point.torque;
-    }
-    return sum / SPEEDS;
+    const evaluation = evaluateHead(build, core, target, head, stageId, null, context.value);
+    return meanTorque(pool, { build, core, target }, head, evaluation, context.value);
   }
   async function ask(): Promise<void> {
     busy.value = true;

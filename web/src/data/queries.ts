@@ -8,7 +8,9 @@ import type {
   Head,
   HeadPage,
   HeadQuery,
+  Letterhead,
   LineupView,
+  ListPrice,
   Noun,
   PlanTemplate,
   Pull,
@@ -40,6 +42,8 @@ export const useAssumptions = () => list<Assumption>(KEYS.assumptions, '/api/ass
 export const useVerdicts = () => list<FrozenVerdict>(KEYS.verdicts, '/api/verdict');
 export const usePulls = () => list<Pull>(KEYS.pulls, '/api/pull');
 export const useDecisions = () => list<Decision>(KEYS.decisions, '/api/decision');
+export const usePriceList = () => list<ListPrice>(KEYS.priceList, '/api/listprice');
+export const useLetterheads = () => list<Letterhead>(KEYS.letterheads, '/api/letterhead');
 export const useTolerances = () => list<Tolerance>(KEYS.tolerances, '/api/tolerance');
 export const usePlans = () => list<PlanTemplate>(KEYS.plans, '/api/plan');
 export const useCalibrations = () => list<Calibration>(KEYS.calibrations, '/api/calibration');

@@ -1,0 +1,36 @@
+/** The nouns of the shop itself: its price list, and the head of its letters. */
+import { z } from 'zod';
+import { Name, Stored } from './common.js';
+import { CostLine } from './decide.js';
+
+/** A line of the shop's price list; the sets it belongs to are its templates: "core rework". */
+export const ListPrice = z.object({
+  ...Stored,
+  line: CostLine,
+  sets: z.array(Name).max(20, 'A line belongs to at most 20 sets.').default([]),
+});
+export type ListPrice = z.infer<typeof ListPrice>;
+
+export const PAPERS = ['A4', 'Letter'] as const;
+
+/** A picture in the address itself. */
+const LOGO = /^data:image\/(?:png|jpeg);base64,[A-Za-z0-9+/]+=*$/;
+const MOST_LOGO = 280_000;
+
+/** What stands at the top of a report: the shop's name, its lines, its mark; and the paper it prints on. */
+export const Letterhead = z.object({
+  ...Stored,
+  name: Name,
+  /** Street, town, telephone: a line each. */
+  lines: z.string().max(600, 'Keep the address under 600 letters.').default(''),
+  logo: z
+    .string()
+    .max(MOST_LOGO, 'The picture is too large: under 200 kB.')
+    .regex(LOGO, 'The mark must be a PNG or JPEG picture.')
+    .nullable()
+    .default(null),
+  paper: z.enum(PAPERS).default('A4'),
+  /** Cautions of the shop's own under every report. */
+  foot: z.string().max(1000, 'Keep this under 1,000 letters.').default(''),
+});
+export type Letterhead = z.infer<typeof Letterhead>;
