@@ -95,37 +95,23 @@ export function decide(): void {
     ],
     fit: [{ item: 'exhaust flange', state: 'stops it', note: 'raised port, the marine riser does not line up' }],
   });
-  lists.decisions.push({
-    id: 'slate-decision',
-    buildId: 'slate-six',
-    made: '2026-05-28',
-    by: 'owner and shop',
-    reasons: 'Carries the target, keeps the riser, and stays within the budget.',
-    rejected: 'Keep the 417: short of the target. P6-205: chamber and springs not as claimed. Longreach: the riser.',
-    risks: 'Port 1 is thin at the pinch: its wall decides how far it goes.',
-    content: {
-      program: '0.1.0',
-      chosen: 'Rework the 417',
-      words: ['The rework carries the target, keeps the riser and stays within the budget of 3,200.'],
-      weights: [
-        { name: 'power', weight: 3 },
-        { name: 'price', weight: 4 },
-      ],
-      ways: [
-        {
-          name: 'Rework the 417',
-          head: '417 early, pinch opened',
-          cost: 2626,
-          costU: 38,
-          power: 226000,
-          powerU: 9000,
-          degree: 'carries',
-          wins: 0.8,
-          stops: [],
-        },
-      ],
-      records: [{ noun: 'sheet', id: '417-pinch-p3', version: 1 }],
-    },
+  // What the shop usually charges and pays; the set is what a core rework takes.
+  const listed = (id: string, line: Json, ...sets: string[]) => lists.priceList.push({ id, line, sets });
+  const REWORK = 'core rework';
+  listed('price-cleaning', quote('cleaning', '60'), REWORK);
+  listed('price-crack', quote('crack check', '80'), REWORK);
+  listed('price-guide', quote('guides', '14', { text: 'iron guide, fitted', quantity: 12 }), REWORK);
+  listed('price-valve-job', hours('valve job', 7), REWORK);
+  listed('price-gaskets', quote('gaskets', '95'), REWORK);
+  listed('price-springs', quote('springs and retainers', '180', { text: 'to .550 lift' }));
+  listed('price-rockers', guess('rockers', '260', { text: 'ratio 1.6' }));
+  listed('price-flange', guess('adapter', '420', { text: 'riser flange, made for it' }));
+  lists.letterheads.push({
+    id: 'letterhead',
+    name: 'Sill & Weir Cylinder Heads',
+    lines: 'Lower Quay 4\nNetherholm',
+    paper: 'A4',
+    foot: 'Prices hold for thirty days from the day of this sheet.',
   });
   // On the ice racer the weights turn the choice: cheap and soon, or strong.
   const racer = (id: string, position: number, fields: Json) =>
@@ -145,3 +131,15 @@ export function decide(): void {
     lines: [quote('head or core', '2,950'), guess('freight', '220'), quote('gaskets', '140'), guess('manifold', '600')],
   });
 }
+
+/** What was decided of the jet boat’s engine, with what it was decided on. */
+export const decision = (content: Json): Json => ({
+  id: 'slate-decision',
+  buildId: 'slate-six',
+  made: '2026-05-28',
+  by: 'owner and shop',
+  reasons: 'Carries the target, keeps the riser, and stays within the budget.',
+  rejected: 'Keep the 417: short of the target. P6-205: chamber and springs not as claimed. Longreach: the riser.',
+  risks: 'Port 1 is thin at the pinch: its wall decides how far it goes.',
+  content,
+});

@@ -7,7 +7,8 @@ import { surveys } from './surveys.js';
 import { bench } from './bench.js';
 import { change } from './change.js';
 import { claims } from './claims.js';
-import { decide } from './decide.js';
+import { decide, decision } from './decide.js';
+import { decidedContent } from './decided.js';
 import { dyno } from './dyno.js';
 import { head, lists, measures, own, sheet, type Json } from './tables.js';
 
@@ -758,7 +759,6 @@ TUG.forEach(([id, name, intakeValve, price, intake, exhaust], position) => {
   });
 });
 
-/** The whole scenario as a bundle. */
 arrivals();
 surveys();
 bench();
@@ -767,4 +767,9 @@ dyno();
 change();
 decide();
 
+const whole = { format: 'alluvium-bundle', version: 1, ...lists };
+// What was decided is kept with what it was decided on: everything before it.
+lists.decisions.push(decision(decidedContent(whole, 'slate-six', 'slate-rework')));
+
+/** The whole scenario as a bundle. */
 export const scenario = { format: 'alluvium-bundle', version: 1, ...lists };

@@ -4,11 +4,13 @@ import {
   fingerprint,
   type Forecast,
   type Head,
+  type Letterhead,
   type Noun,
   type Operation,
   type Stage,
   type Task,
 } from '@alluvium/records';
+import sharp from 'sharp';
 import type { Queries } from './db/database.js';
 import { Problem } from './problems.js';
 
@@ -54,6 +56,18 @@ export async function soundOperation(tx: Queries, record: object): Promise<void>
   const { stageId, portId, side } = record as Operation;
   await portOfHead(tx, await one<string>(tx, '(select head_id from stage where id = $1)', stageId), portId, side);
 }
+/** The mark of a letterhead is a picture that can be drawn. */
+export async function soundLetterhead(_: Queries, record: object): Promise<void> {
+  const { logo } = record as Letterhead;
+  if (logo === null) return;
+  const picture = Buffer.from(logo.slice(logo.indexOf(',') + 1), 'base64');
+  const size = await sharp(picture, { limitInputPixels: MOST_PIXELS })
+    .stats()
+    .catch(() => undefined);
+  if (!size) refuse('logo', 'This picture cannot be read: take another PNG or JPEG.');
+}
+const MOST_PIXELS = 4_000_000;
+
 export async function soundTask(tx: Queries, record: object): Promise<void> {
   const { headId, portId, side } = record as Task;
   await portOfHead(tx, headId, portId, side);

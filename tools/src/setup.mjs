@@ -118,6 +118,25 @@ const onPath = (name) =>
     .map((d) => join(d, name))
     .find((f) => existsSync(f));
 
+/** Installs one of Debian’s packages; only as root. */
+function debian(name, why, hint) {
+  const env = { ...process.env, DEBIAN_FRONTEND: 'noninteractive' };
+  say(`installing Debian’s ${name} for ${why} …`);
+  run('apt-get', ['update', '-qq'], hint, { env });
+  run('apt-get', ['install', '-y', '-qq', '--no-install-recommends', name], hint, { env });
+}
+const mayInstall = () => process.getuid?.() === 0 && onPath('apt-get');
+
+/** The reader of PDF that the tests of the report use; what they print is read by somebody else’s program. */
+export function pdfReader() {
+  const found = () => onPath('pdftotext');
+  if (found()) return found();
+  const hint = 'The tests of the report need pdftotext. Install it (Debian: sudo apt-get install poppler-utils).';
+  if (mayInstall()) debian('poppler-utils', 'the tests of the report', hint);
+  if (!found()) throw new SetupProblem(hint);
+  return found();
+}
+
 /** Path of a Chromium for the browser tests: CHROMIUM_PATH, one that is installed, or Debian's package when root. */
 export function chromium() {
   if (process.env.CHROMIUM_PATH) {
@@ -131,17 +150,11 @@ export function chromium() {
   if (shell()) return shell();
   const hint =
     'The browser tests need Chromium. Install it (Debian: sudo apt-get install chromium-headless-shell), or set CHROMIUM_PATH.';
-  if (process.getuid?.() === 0 && onPath('apt-get')) {
-    const env = { ...process.env, DEBIAN_FRONTEND: 'noninteractive' };
-    const install = (name) => {
-      say(`installing Debian’s ${name} for the browser tests …`);
-      run('apt-get', ['update', '-qq'], hint, { env });
-      run('apt-get', ['install', '-y', '-qq', '--no-install-recommends', name], hint, { env });
-    };
+  if (mayInstall()) {
     try {
-      install('chromium-headless-shell');
+      debian('chromium-headless-shell', 'the browser tests', hint);
     } catch (error) {
-      if (!whole()) install('chromium');
+      if (!whole()) debian('chromium', 'the browser tests', hint);
       else if (!(error instanceof SetupProblem)) throw error;
     }
   }

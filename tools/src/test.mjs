@@ -5,7 +5,7 @@
 import { spawn, spawnSync } from 'node:child_process';
 import { rmSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
-import { build, checkNode, chromium, ensureFolder, main, packages, root } from './setup.mjs';
+import { build, checkNode, chromium, ensureFolder, main, packages, pdfReader, root } from './setup.mjs';
 import { tally } from './tally.mjs';
 
 const node = (args, env = {}) =>
@@ -25,6 +25,7 @@ const beside = (args) =>
 await main(async () => {
   checkNode();
   packages();
+  pdfReader();
   const reports = ensureFolder('reports');
   for (const name of ['checks', 'vitest', 'playwright']) rmSync(join(reports, `${name}.json`), { force: true });
 

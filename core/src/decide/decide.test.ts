@@ -4,7 +4,11 @@ import { random } from '../uncertainty/random.js';
 import { normalQuantile } from '../uncertainty/normal.js';
 import { shareLeaf } from '../uncertainty/leaves.js';
 import { budgetOfWorking } from '../uncertainty/working.js';
-import { costPerGain, lineCost, wayCost, type CostLine } from './cost.js';
+import { costPerFlow, costPerGain, costPerTorque, lineCost, powerForMoney, wayCost, type CostLine } from './cost.js';
+import { planLeaf, plannedFlow, plannedOdds } from './plan.js';
+import type { HeadVerdict } from '../evaluate/verdict.js';
+import { drawsOf } from '../uncertainty/propagate.js';
+import { normalShare } from '../uncertainty/normal.js';
 import { paretoEdge, rankWays, turnedRound, type Criterion } from './choice.js';
 
 const line = (fields: Partial<CostLine>): CostLine => ({
@@ -119,5 +123,39 @@ describe('how often a way wins', () => {
   it('sees two estimates disagree about the order: 443 and 480 hp by peak flow, 356 and 329 derated', () => {
     expect(turnedRound([443, 480], [355.7, 328.6])).toEqual([1, 0]);
     expect(turnedRound([443, 480], [300, 330])).toBeUndefined();
+  });
+});
+
+describe('work that is planned', () => {
+  const leaf = planLeaf('plan:w', 'w', 0.01);
+  const verdict = (id: 'flow' | 'area'): HeadVerdict => {
+    const draws = drawsOf(shareLeaf('margin', 'margin', 0.02)).map((d) => 0.03 + 0.02 * d);
+    const limits = [{ id, margin: 0.03 }] as unknown as HeadVerdict['limits'];
+    return { draws, limits, evidence: [], odds: normalShare(1.5) } as unknown as HeadVerdict;
+  };
+  it('is counted in the odds as an error of its own: Φ(0.03 / √(0.02² + 0.05²))', () => {
+    // A band of 0.01 m³/s is two uncertainties: 0.005 of 0.1 is 0.05.
+    const { odds, degree } = plannedOdds(verdict('flow'), leaf, 0.1);
+    expect(odds).toBeCloseTo(normalShare(0.03 / Math.hypot(0.02, 0.05)), 1.5);
+    expect(degree).toBe("can't be told");
+    // Where the port's area runs out first, the flow's plan changes nothing.
+    expect(plannedOdds(verdict('area'), leaf, 0.1).odds).toBe(normalShare(1.5));
+  });
+  it('is never sure, and not told where nothing is known', () => {
+    const sure = { ...verdict('area'), odds: 1 } as HeadVerdict;
+    expect(plannedOdds(sure, leaf, 0.1).degree).toBe('probably carries');
+    expect(plannedOdds({ ...sure, odds: 0 }, leaf, 0.1).degree).toBe('probably short');
+    expect(plannedOdds({ ...sure, draws: undefined }, leaf, 0.1)).toEqual({ degree: "can't be told" });
+    expect(plannedFlow.compute({ flow: 0.1, off: 0.002 })).toBeCloseTo(0.102, 12);
+  });
+});
+
+describe('what money buys', () => {
+  it('is the difference of two prices by what is gained, and a proportion of an amount', () => {
+    expect(costPerFlow.compute({ cost: 2900, base: 900, gain: 25 })).toBe(80);
+    expect(costPerTorque.compute({ cost: 2900, base: 900, gain: 40 })).toBe(50);
+    expect(() => costPerFlow.compute({ cost: 1, base: 0, gain: 0 })).toThrow('flows no more');
+    expect(powerForMoney.compute({ amount: 500, power: 3000, cost: 750 })).toBe(2000);
+    expect(() => powerForMoney.compute({ amount: 500, power: 1, cost: 0 })).toThrow('costs nothing');
   });
 });

@@ -114,8 +114,9 @@ export interface Standing {
   readonly said: readonly string[];
 }
 
-/** A figure that moved by less than this share is the same. */
+/** A figure that moved by less than this share is the same; so is a share of the draws. */
 const SAME = 1e-6;
+const SAME_SHARE = 0.005;
 
 const wordsOf = (list: readonly string[]): string =>
   list.length > 4 ? `${list.slice(0, 3).join(', ')} and ${list.length - 3} more` : list.join(', ');
@@ -173,7 +174,7 @@ export function standingToday(
     );
   }
   const again = rankedAsDecided(content);
-  if (again && again.wins.some((w, i) => Math.abs(w - (content.ways[i]?.wins ?? 0)) > SAME))
+  if (again && again.wins.some((w, i) => Math.abs(w - (content.ways[i]?.wins ?? 0)) > SAME_SHARE))
     said.push('From the same figures the ranks would be drawn differently today: the method of ranking changed.');
   const best = firstOf(ways, ranked.wins);
   const holds = best !== undefined && best.way.name === content.chosen;

@@ -175,6 +175,8 @@ export interface FitRead {
   readonly state: FitState;
   readonly note: string;
   readonly measured?: FitAnswer;
+  /** What has to be done or bought where it needs something: an adapter, where nothing else is known. */
+  readonly needs: CostKind;
   /** Somebody said it fits, and the sizes say it does not. */
   readonly contradicted: boolean;
 }
@@ -189,10 +191,15 @@ export function fitOf(way: Pick<Way, 'fit'>, answers: readonly FitAnswer[]): Fit
       state: stated ?? measured?.state ?? 'unknown',
       note: said?.note || (stated ? '' : (measured?.text ?? '')),
       ...(measured ? { measured } : {}),
+      needs: measured?.state === 'needs an adapter' ? (measured.buys ?? 'adapter') : 'adapter',
       contradicted: stated === 'fits' && measured !== undefined && measured.state !== 'fits',
     };
   });
 }
+
+/** `needs machining: ports against the manifold: a step of 0.030 in`. */
+export const needText = (fit: FitRead): string =>
+  `needs ${fit.needs === 'adapter' ? 'an adapter' : fit.needs}: ${fitText(fit)}`;
 
 /** `exhaust flange: raised port`. */
 export const fitText = ({ item, note }: Pick<FitRead, 'item' | 'note'>): string => (note ? `${item}: ${note}` : item);

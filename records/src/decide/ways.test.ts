@@ -56,7 +56,7 @@ describe('the ways of the Slate Six', () => {
   it('have price, power, odds and what stops them', () => {
     expect(of('slate-rework').cost.sum.value).toBeLessThan(3200);
     expect(of('slate-longreach').stops).toEqual(['exhaust flange: raised port, the marine riser does not line up']);
-    expect(of('slate-p6').adapters).toContain('pushrod and guide plate: guide plates from the maker');
+    expect(of('slate-p6').adapters).toContain('needs an adapter: pushrod and guide plate: guide plates from the maker');
     // Measured, not said: the valve of 2.05 in comes near this bore.
     expect(of('slate-p6').adapters.join()).toContain('from the intake valve to this bore');
     expect(of('slate-keep').degree).toBe('falls short');

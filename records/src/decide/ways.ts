@@ -37,7 +37,7 @@ import { evaluateHead, type HeadEvaluation, type JudgingContext } from '../evalu
 import type { Build } from '../nouns/build.js';
 import type { Way } from '../nouns/decide.js';
 import { costOfWay } from './cost.js';
-import { fitAnswers, fitOf, fitText, type FitRead } from './fit.js';
+import { fitAnswers, fitOf, fitText, needText, type FitRead } from './fit.js';
 import { plannedWhole } from './planned.js';
 
 /** Mean torque of a way over the working speeds by simulation, and what its flow's uncertainty makes of it; N·m. */
@@ -151,7 +151,7 @@ function readWay(
   const say = context.say ?? sayIn('inch');
   const fit = fitOf(way, whole && way.stageId ? fitAnswers(whole, way.stageId, build, say) : []);
   const stops = fit.filter((f) => f.state === 'stops it').map(fitText);
-  const adapters = fit.filter((f) => f.state === 'needs an adapter').map(fitText);
+  const adapters = fit.filter((f) => f.state === 'needs an adapter').map(needText);
   const plain = { way, cost, open, fit, stops, adapters, book: cost.book };
   if (!whole || !target || !way.stageId) return { ...plain, ...(whole ? { whole } : {}) };
   const { leaf, ...judged } = judge(way, build, core, target, whole, context);

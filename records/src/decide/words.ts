@@ -1,13 +1,31 @@
 /** The reading of the ways in words: what speaks for and against each, and where the estimates disagree. */
-import { horsepower, type Ranked, type Say } from '@alluvium/core';
+import { horsepower, normalShare, type Ranked, type Say } from '@alluvium/core';
 import type { Build } from '../nouns/build.js';
 import { mattersOf } from './matters.js';
 import { disagreementOf, firstOf, flowToWin, priceToWin } from './turns.js';
 import { edgeOf, moneyText, type WayRead } from './ways.js';
 
+/** What runs out first. */
+const leastLimit = ({ evaluation }: WayRead) =>
+  [...(evaluation?.verdict.limits ?? [])].sort((a, b) => a.margin - b.margin)[0];
+
+/** Chances of going over the budget under which nothing is said, and above which it is sure. */
+const MAY = 0.05;
+const SURELY = 0.95;
+
+/** How a way stands against the budget, as sure as its guesses allow: `is 23 sov over the budget`; empty within it. */
+export function budgetWords({ cost }: Pick<WayRead, 'cost'>, build: Build, say: Say): string {
+  if (!build.budget || cost.lines.length === 0) return '';
+  const by = cost.sum.value - build.budget.si;
+  const chance = cost.u > 0 ? normalShare(by / cost.u) : by > 0 ? 1 : 0;
+  const off = `what is guessed of it may be off by ${moneyText(2 * cost.u, build, say)}`;
+  if (chance >= SURELY) return `is ${moneyText(by, build, say)} over the budget`;
+  if (by > 0) return `is probably over the budget: by ${moneyText(by, build, say)}, and ${off}`;
+  return chance > MAY ? `may go over the budget: ${moneyText(-by, build, say)} are left, and ${off}` : '';
+}
+
 /** What is said of all ways together. */
 export function waysWords(ways: readonly WayRead[], build: Build, ranked: Ranked, say: Say): string[] {
-  const money = (v: number) => moneyText(v, build, say);
   const said: string[] = [];
   const best = firstOf(ways, ranked.wins);
   if (ways.length > 1 && best)
@@ -16,9 +34,13 @@ export function waysWords(ways: readonly WayRead[], build: Build, ranked: Ranked
     );
   for (const w of ways) {
     if (w.stops.length > 0) said.push(`${w.way.name} cannot go as it is: ${w.stops.join('; ')}.`);
-    if (build.budget && w.cost.sum.value > build.budget.si)
-      said.push(`${w.way.name} is ${money(w.cost.sum.value - build.budget.si)} over the budget.`);
+    const budget = budgetWords(w, build, say);
+    if (budget) said.push(`${w.way.name} ${budget}.`);
     if (w.open.length > 0) said.push(`${w.way.name} is not priced whole: ${w.open.join(' ')}`);
+    if (w.way.gain && leastLimit(w)?.id === 'area')
+      said.push(
+        `${w.way.name}: more flow is planned, but its least port area is still the one measured, and runs out first. Plan the area too: a stage with that size.`,
+      );
     for (const f of w.fit.filter((x) => x.contradicted))
       said.push(`${w.way.name}: somebody said “${f.item}” fits, the head itself says ${f.measured!.text}.`);
   }
@@ -88,8 +110,8 @@ export function reasonsOf(ways: readonly WayRead[], at: number, build: Build, sa
       text: w.degree === 'falls short' ? 'it falls short of the target' : 'it is probably short of the target',
       weight: weight('risk') + 1,
     });
-  if (build.budget && priced && w.cost.sum.value > build.budget.si)
-    bad.push({ text: `${money(w.cost.sum.value - build.budget.si)} over the budget`, weight: 8 });
+  const budget = budgetWords(w, build, say);
+  if (budget) bad.push({ text: `it ${budget}`, weight: budget.startsWith('may') ? 1 : 8 });
   const days = w.way.days;
   const times = most((o) => o.way.days ?? undefined);
   if (days !== null && times.length > 0) {

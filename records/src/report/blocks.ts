@@ -27,6 +27,8 @@ export interface ReportDocument {
   /** The day it is of, 2026-05-31. */
   readonly date: string;
   readonly sections: readonly ReportSection[];
+  /** Wanted on one sheet of paper. */
+  readonly oneSheet?: boolean;
 }
 
 export const text = (words: string, tone?: 'lead' | 'note' | 'caution'): Block => ({

@@ -74,7 +74,7 @@ const inOrder = (ways: readonly WayRead[], way: WayRead): WayRead[] => {
   return [way, ...others, ...(base === way ? [] : [base])];
 };
 
-function proposal(facts: ReportFacts, way: WayRead): Block[] {
+function proposal(facts: ReportFacts, way: WayRead, hidden: boolean): Block[] {
   const { build, say, decision, ways } = facts;
   const at = ways.indexOf(way);
   const reasons = reasonsOf(ways, at, build, say);
@@ -84,7 +84,9 @@ function proposal(facts: ReportFacts, way: WayRead): Block[] {
     text(`${way.way.name}${head}: ${costText(way, build, say)}${days}.`, 'lead'),
     ...(decision?.reasons
       ? [text(decision.reasons)]
-      : [text(`For it: ${reasons.for}. Against it: ${reasons.against}.`)]),
+      : hidden
+        ? []
+        : [text(`For it: ${reasons.for}. Against it: ${reasons.against}.`)]),
     ...(decision?.rejected ? [text(`Not the others: ${decision.rejected}`, 'note')] : []),
   ];
 }
@@ -163,7 +165,7 @@ export function customerSections(
   ]);
   return [
     { title: 'What was asked', blocks: [text(wantedText(build, say))] },
-    { title: 'What we propose', blocks: proposal(facts, way) },
+    { title: 'What we propose', blocks: proposal(facts, way, options.hidden) },
     {
       title: 'What it does in this engine',
       blocks: [

@@ -48,6 +48,7 @@ export function reportOf(facts: ReportFacts, options: ReportOptions): ReportDocu
       ? `Decided on ${facts.decision.made}${facts.decision.by ? ` by ${facts.decision.by}` : ''}`
       : 'Not decided yet',
     date: facts.date,
+    oneSheet: options.pages === 'customer' && !options.workings,
     sections: [
       ...customerSections(facts, way, options),
       ...(options.pages === 'workshop' ? workshopSections(facts, way, options) : []),

@@ -200,7 +200,7 @@ export function workshopSections(
         { numeric: [1], wide: ways.map((_, i) => i + 2) },
       ),
     },
-    ...(facts.words.length > 0 ? [{ title: 'Reading of the ways', blocks: list(facts.words) }] : []),
+    ...(facts.words.length > 0 && !hidden ? [{ title: 'Reading of the ways', blocks: list(facts.words) }] : []),
   ].filter((s) => s.blocks.length > 0);
 }
 

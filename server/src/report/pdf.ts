@@ -2,7 +2,7 @@
 import { createRequire } from 'node:module';
 import type { Block, Letterhead, ReportDocument, ReportSection } from '@alluvium/records';
 import { PROGRAM } from '@alluvium/records';
-import type { Column, Content, TDocumentDefinitions, TableCell } from 'pdfmake/interfaces.js';
+import type { Content, TDocumentDefinitions, TableCell } from 'pdfmake/interfaces.js';
 import { FONTS, MAIN, runsOf } from './fonts.js';
 
 interface PdfMaker {
@@ -25,6 +25,19 @@ const MARGIN = 46;
 /** Width of what is printed on, points. */
 const WIDTHS = { A4: 595.28, Letter: 612 } as const;
 
+/** Width of a picture and size of the text, points. */
+interface Setting {
+  readonly picture: number;
+  readonly size: number;
+}
+/** From as it looks best to as small as it may be read: what is wanted on one sheet takes the first that fits. */
+const SETTINGS: readonly [Setting, ...Setting[]] = [
+  { picture: 480, size: 9.5 },
+  { picture: 400, size: 9.5 },
+  { picture: 340, size: 9 },
+  { picture: 300, size: 8.5 },
+];
+
 const said = (text: string): Content => ({ text: runsOf(text) });
 
 /** A picture whose words are set in the fonts that have their letters. */
@@ -43,14 +56,20 @@ function drawn(svg: string): string {
   });
 }
 
-function blockOf(block: Block, width: number): Content {
+function blockOf(block: Block, width: number, { picture, size }: Setting): Content {
   switch (block.kind) {
     case 'text':
       return { ...(said(block.text) as object), style: block.tone ?? 'plain' } as Content;
     case 'list':
       return { ul: block.items.map(said), margin: [0, 2, 0, 2] };
     case 'picture':
-      return { svg: drawn(block.svg), width: Math.min(width, 480), margin: [0, 4, 0, 2] };
+      return {
+        stack: [
+          { ...(said(block.title) as object), style: 'note' } as Content,
+          { svg: drawn(block.svg), width: Math.min(width, picture), margin: [0, 2, 0, 2] },
+        ],
+        unbreakable: true,
+      };
     case 'table': {
       const cell = (text: string, column: number, head: boolean): TableCell => ({
         text: runsOf(text),
@@ -79,20 +98,20 @@ function blockOf(block: Block, width: number): Content {
           paddingRight: () => 0,
         },
         margin: [0, 2, 0, 4],
-        fontSize: head.length > 6 ? 8 : 9,
+        fontSize: head.length > 6 ? size - 1.5 : size - 0.5,
       };
     }
   }
 }
 
-const sectionOf = (section: ReportSection, width: number): Content[] => [
+const sectionOf = (section: ReportSection, width: number, setting: Setting): Content[] => [
   {
     ...(said(section.title) as object),
     style: 'heading',
     headlineLevel: 1,
     ...(section.page ? { pageBreak: 'before' } : {}),
   } as Content,
-  ...section.blocks.map((b) => blockOf(b, width)),
+  ...section.blocks.map((b) => blockOf(b, width, setting)),
 ];
 
 function letterheadOf(letterhead: Letterhead | undefined): Content[] {
@@ -105,7 +124,9 @@ function letterheadOf(letterhead: Letterhead | undefined): Content[] {
   return [
     {
       columns: [
-        ...(letterhead.logo ? [{ image: letterhead.logo, fit: [90, 44], width: 'auto' } as Column] : []),
+        ...(letterhead.logo
+          ? [{ stack: [{ image: letterhead.logo, fit: [90, 44] as [number, number] }], width: 'auto' }]
+          : []),
         {
           stack: [
             { ...(said(letterhead.name) as object), bold: true, fontSize: 13 } as Content,
@@ -119,8 +140,22 @@ function letterheadOf(letterhead: Letterhead | undefined): Content[] {
   ];
 }
 
-/** A report on paper, bytes. */
+/** A report on paper, bytes; one that is wanted on one sheet is set smaller until it fits, as far as it can be read. */
 export async function pdfOf(report: ReportDocument, letterhead: Letterhead | undefined): Promise<Uint8Array> {
+  let made = await set(report, letterhead, SETTINGS[0]);
+  for (const setting of report.oneSheet ? SETTINGS.slice(1) : []) {
+    if (made.pages === 1) break;
+    made = await set(report, letterhead, setting);
+  }
+  return made.pdf;
+}
+
+async function set(
+  report: ReportDocument,
+  letterhead: Letterhead | undefined,
+  setting: Setting,
+): Promise<{ readonly pdf: Uint8Array; readonly pages: number }> {
+  let count = 0;
   const paper = letterhead?.paper ?? 'A4';
   const width = WIDTHS[paper] - 2 * MARGIN;
   const made = new Date(`${report.date}T12:00:00Z`);
@@ -136,7 +171,7 @@ export async function pdfOf(report: ReportDocument, letterhead: Letterhead | und
       creationDate: made,
       modDate: made,
     },
-    defaultStyle: { font: MAIN, fontSize: 9.5, color: '#1D2A2E', lineHeight: 1.08 },
+    defaultStyle: { font: MAIN, fontSize: setting.size, color: '#1D2A2E', lineHeight: 1.08 },
     styles: {
       heading: { bold: true, fontSize: 11.5, margin: [0, 8, 0, 2] },
       lead: { bold: true, fontSize: 10.5, margin: [0, 1, 0, 1] },
@@ -152,22 +187,26 @@ export async function pdfOf(report: ReportDocument, letterhead: Letterhead | und
         canvas: [{ type: 'line', x1: 0, y1: 0, x2: width, y2: 0, lineWidth: 0.8, lineColor: SLATE }],
         margin: [0, 0, 0, 2],
       },
-      ...report.sections.flatMap((s) => sectionOf(s, width)),
+      ...report.sections.flatMap((s) => sectionOf(s, width, setting)),
     ],
-    footer: (page, pages) => ({
-      stack: [
-        ...(foot ? [{ ...(said(foot) as object), fontSize: 8, color: SLATE } as Content] : []),
-        {
-          columns: [
-            { ...(said(report.title) as object), fontSize: 8, color: SLATE } as Content,
-            { text: `page ${page} of ${pages}`, alignment: 'right', fontSize: 8, color: SLATE },
-          ],
-        },
-      ],
-      margin: [MARGIN, 8, MARGIN, 0],
-    }),
+    footer: (page, pages) => {
+      count = pages;
+      return {
+        stack: [
+          ...(foot ? [{ ...(said(foot) as object), fontSize: 8, color: SLATE } as Content] : []),
+          {
+            columns: [
+              { ...(said(report.title) as object), fontSize: 8, color: SLATE } as Content,
+              { text: `page ${page} of ${pages}`, alignment: 'right', fontSize: 8, color: SLATE },
+            ],
+          },
+        ],
+        margin: [MARGIN, 8, MARGIN, 0],
+      };
+    },
     // A heading never stands alone at the foot of a page.
     pageBreakBefore: (node, nodes) => node.headlineLevel === 1 && nodes.getFollowingNodesOnPage().length === 0,
   };
-  return pdfmake.createPdf(definition).getBuffer();
+  const pdf = await pdfmake.createPdf(definition).getBuffer();
+  return { pdf, pages: count };
 }

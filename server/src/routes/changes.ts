@@ -6,7 +6,15 @@ import type { Database, Queries } from '../db/database.js';
 import { Problem } from '../problems.js';
 import { done, find, insertAll, isStored, lastBatch, remove, replace, touchedBy, undo } from '../store.js';
 import { checked } from '../checked.js';
-import { soundForecast, soundHead, soundOperation, soundStage, soundTask, staysAsSaid } from '../sound.js';
+import {
+  soundForecast,
+  soundHead,
+  soundLetterhead,
+  soundOperation,
+  soundStage,
+  soundTask,
+  staysAsSaid,
+} from '../sound.js';
 
 type AnyRecord = { id: string; version: number };
 
@@ -28,6 +36,7 @@ const SOUND: { readonly [N in Noun]?: (tx: Queries, record: object) => Promise<v
   task: soundTask,
   head: soundHead,
   forecast: soundForecast,
+  letterhead: soundLetterhead,
 };
 
 /** What comes in by a door of its own only: a photo with its content, a reading of its session. */

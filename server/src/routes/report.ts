@@ -15,7 +15,7 @@ import type { Database } from '../db/database.js';
 import { Problem } from '../problems.js';
 import { find, rowsOf } from '../store.js';
 import { threadOf } from '../thread.js';
-import type { ReportOrder } from '../report/printReport.js';
+import type { ReportOrder } from '../report/reportFor.js';
 import { waysOf } from './lineup.js';
 
 /** A report that takes longer is given up, ms. */

@@ -97,6 +97,12 @@ export const router = createRouter({
       component: () => import('../decide/DecidePage.vue'),
       meta: { title: 'Decide' },
     },
+    {
+      path: '/decide/report',
+      name: 'report',
+      component: () => import('../decide/ReportPage.vue'),
+      meta: { title: 'Report' },
+    },
     { path: '/dyno', name: 'dyno', component: () => import('../dyno/DynoPage.vue'), meta: { title: 'Dyno' } },
     {
       path: '/backups',

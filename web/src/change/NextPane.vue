@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import {
+  USUAL_ASSUMPTIONS,
   barredWords,
   cutBook,
   cutReasonWords,
@@ -22,7 +23,10 @@ import {
   type WholeHead,
 } from '@alluvium/records';
 import { computed } from 'vue';
+import { useRouter } from 'vue-router';
+import { useActiveBuild } from '../data/build.js';
 import { newId } from '../data/ids.js';
+import { useJudging } from '../data/judging.js';
 import { today } from '../data/today.js';
 import { useChange } from '../data/useChange.js';
 import WorkedNumber from '../parts/WorkedNumber.vue';
@@ -40,6 +44,9 @@ const props = defineProps<{
 }>();
 const settings = useSettings();
 const change = useChange();
+const router = useRouter();
+const judging = useJudging();
+const { active } = useActiveBuild();
 const candidates = computed(() => (props.facts ? nextCuts(props.facts) : []));
 const book = computed(() => (props.facts ? cutBook([props.facts]) : undefined));
 const look = computed(() => (props.facts ? lookFirstWords(props.facts, settings.say) : []));
@@ -94,6 +101,42 @@ async function freeze(c: CutCandidate): Promise<void> {
     `Forecast kept: ${c.operation}, ${say.of(record.content.gain, 'flow', { signed: true })} over the cam.`,
   );
 }
+/** The stage with this cut planned, as a way to go of the build at hand. */
+async function toWay(c: CutCandidate): Promise<void> {
+  const build = active.value!.build;
+  const { usual } = usualOf(props.cuts, c.operation, c.side, props.whole.head.kind);
+  const rate = (judging.value.assumptions ?? USUAL_ASSUMPTIONS).hourRate;
+  const gain = c.most!.value / 2;
+  const flow = (si: number) => ({ si, typed: settings.say.of(si, 'flow') });
+  const read = (q: { typed: string }) => q.typed.replaceAll('\u00a0', ' ');
+  const id = newId();
+  const made = await change.make(
+    [
+      addition('way', {
+        id,
+        buildId: build.id,
+        position: 1000,
+        name: `${props.whole.head.name}: ${c.operation}`.slice(0, 120),
+        kind: 'rework it',
+        stageId: props.stage.id,
+        gain: read(flow(gain)),
+        gainBand: read(flow(gain)),
+        lines: usual?.hours
+          ? [
+              {
+                kind: 'porting',
+                text: c.operation,
+                quantity: usual.hours / 3600,
+                ...(rate > 0 ? { price: String(rate) } : {}),
+              },
+            ]
+          : [{ kind: 'porting', text: c.operation }],
+      }),
+    ],
+    `${c.operation} is a way to go of ${build.name}, half of what it could buy give or take as much.`,
+  );
+  if (made) void router.push({ name: 'decide', query: { way: id } });
+}
 const toWork = (c: CutCandidate) =>
   change.make(
     [
@@ -138,6 +181,9 @@ const toWork = (c: CutCandidate) =>
           <p v-if="c.stops.length" class="note">{{ c.stops.map((s) => cutStopWords(s, settings.say)).join(' ') }}</p>
           <p v-if="!c.barred" class="no-print">
             <el-button v-if="c.most" size="small" @click="freeze(c)">Keep this forecast</el-button>
+            <el-button v-if="c.most && c.side === 'intake' && active" size="small" @click="toWay(c)">
+              Make it a way to go
+            </el-button>
             <el-button size="small" @click="toWork(c)">Put it on the work list</el-button>
           </p>
         </li>

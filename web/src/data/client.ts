@@ -90,6 +90,10 @@ export const request = async <T>(method: string, path: string, body?: unknown): 
 /** A file as the server gives it. @throws ApiProblem with a sentence to show. */
 export const fileAt = async (path: string): Promise<Blob> => (await send('GET', path)).blob();
 
+/** The report of a build as PDF. @throws ApiProblem with a sentence to show. */
+export const reportPdf = async (buildId: string, asked: object): Promise<Blob> =>
+  (await send('POST', `/api/build/${encodeURIComponent(buildId)}/report`, asked)).blob();
+
 export const get = <T>(path: string) => request<T>('GET', path);
 
 /** A whole list, page after page as the server gives it. @throws ApiProblem with a sentence to show. */

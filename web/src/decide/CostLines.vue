@@ -1,11 +1,14 @@
 <script setup lang="ts">
 import { COST_KINDS, TAXES, type CostKind, type Quantity } from '@alluvium/core';
-import { CostLine, costOfWay, type Build, type CostLineRecord, type Way, type WholeHead } from '@alluvium/records';
-import { computed } from 'vue';
+import { addition, costOfWay, type Build, type CostLineRecord, type Way, type WholeHead } from '@alluvium/records';
+import { computed, ref } from 'vue';
+import { usePriceList } from '../data/queries.js';
+import { useChange } from '../data/useChange.js';
 import ChoiceField from '../parts/ChoiceField.vue';
 import QuantityField from '../parts/QuantityField.vue';
 import TextField from '../parts/TextField.vue';
 import WorkedNumber from '../parts/WorkedNumber.vue';
+import { blankLine, lineLabel, setsOf } from './lines.js';
 
 /** The lines of a way's price: typed, taken from a template, from the head's own price, or from what arrival found. */
 const props = defineProps<{
@@ -18,10 +21,6 @@ const props = defineProps<{
 }>();
 const emit = defineEmits<{ 'update:modelValue': [CostLineRecord[]]; typing: [path: string, problem: string] }>();
 
-const blank = (kind: CostKind, more: Partial<CostLineRecord> = {}): CostLineRecord => ({
-  ...CostLine.parse({ kind }),
-  ...more,
-});
 const labour = computed<Quantity | null>(() => (props.rate > 0 ? { si: props.rate, typed: String(props.rate) } : null));
 const TEMPLATES: readonly {
   readonly name: string;
@@ -55,7 +54,24 @@ const set = (i: number, fields: Partial<CostLineRecord>) =>
   put(props.modelValue.map((l, k) => (k === i ? { ...l, ...fields } : l)));
 const drop = (i: number) => put(props.modelValue.filter((_, k) => k !== i));
 const fill = (t: (typeof TEMPLATES)[number]) =>
-  add(...t.kinds.map((k) => blank(k)), ...t.hours.map((k) => blank(k, { price: labour.value })));
+  add(...t.kinds.map((k) => blankLine(k)), ...t.hours.map((k) => blankLine(k, { price: labour.value })));
+// The shop's own list: a line at a time, or a set of them.
+const query = usePriceList();
+const prices = computed(() => query.data.value ?? []);
+const sets = computed(() => setsOf(prices.value));
+const takeLine = (id: string) => {
+  const found = prices.value.find((p) => p.id === id);
+  if (found) add({ ...found.line });
+};
+const takeSet = (name: string) => add(...prices.value.filter((p) => p.sets.includes(name)).map((p) => ({ ...p.line })));
+const change = useChange();
+const setName = ref('');
+async function keepSet(): Promise<void> {
+  const name = setName.value.trim();
+  if (name === '' || props.modelValue.length === 0) return;
+  const steps = props.modelValue.map((line) => addition('listprice', { line, sets: [name] }));
+  if (await change.make(steps, `${steps.length} lines are on the price list as “${name}”.`)) setName.value = '';
+}
 const price = computed(() => props.whole?.head.price ?? null);
 /** What stands against the head and has a cost that is not in the list yet. */
 const findings = computed(() =>
@@ -69,7 +85,7 @@ const findings = computed(() =>
 const takeFindings = () =>
   add(
     ...findings.value.map((f) =>
-      blank('mending', { text: f.text.slice(0, 200), price: f.cost, guess: { si: 0.2, typed: '20 %' } }),
+      blankLine('mending', { text: f.text.slice(0, 200), price: f.cost, guess: { si: 0.2, typed: '20 %' } }),
     ),
   );
 const read = computed(() =>
@@ -86,9 +102,29 @@ const TAX_WORDS = { included: 'tax in it', added: 'plus tax', none: 'no tax' } a
   <fieldset>
     <legend>What it costs</legend>
     <p class="tools no-print">
-      <el-button size="small" @click="add(blank('other'))">Add a line</el-button>
-      <el-button v-for="t in TEMPLATES" :key="t.name" size="small" @click="fill(t)">From “{{ t.name }}”</el-button>
-      <el-button v-if="price" size="small" @click="add(blank('head or core', { price }))">
+      <el-button size="small" @click="add(blankLine('other'))">Add a line</el-button>
+      <el-select
+        v-if="prices.length"
+        class="pick"
+        :model-value="''"
+        filterable
+        size="small"
+        aria-label="Take a line of the price list"
+        placeholder="from the price list"
+        @change="takeLine"
+      >
+        <el-option v-for="p in prices" :key="p.id" :value="p.id" :label="lineLabel(p.line)" />
+      </el-select>
+      <el-button v-for="name in sets" :key="name" size="small" @click="takeSet(name)">Set “{{ name }}”</el-button>
+      <el-button
+        v-for="t in TEMPLATES.filter((x) => !sets.includes(x.name))"
+        :key="t.name"
+        size="small"
+        @click="fill(t)"
+      >
+        From “{{ t.name }}”
+      </el-button>
+      <el-button v-if="price" size="small" @click="add(blankLine('head or core', { price }))">
         The head’s price, {{ price.typed }}
       </el-button>
       <el-button v-if="findings.length" size="small" @click="takeFindings">
@@ -144,6 +180,13 @@ const TAX_WORDS = { included: 'tax in it', added: 'plus tax', none: 'no tax' } a
           @update:model-value="set(i, { guess: $event })"
           @update:problem="emit('typing', `lines.${i}.guess`, $event)"
         />
+        <TextField
+          :model-value="l.date"
+          type="date"
+          label="Price of"
+          :problem="problems[`lines.${i}.date`] ?? ''"
+          @update:model-value="set(i, { date: $event === '' ? null : $event })"
+        />
         <TextField :model-value="l.supplier" label="From whom" @update:model-value="set(i, { supplier: $event })" />
         <el-button link class="no-print out" :aria-label="`Take out line ${i + 1}`" @click="drop(i)">out</el-button>
       </li>
@@ -157,6 +200,12 @@ const TAX_WORDS = { included: 'tax in it', added: 'plus tax', none: 'no tax' } a
       </span>
     </p>
     <p v-for="o in read.open" :key="o" class="caution">{{ o }}</p>
+    <p v-if="modelValue.length" class="keep no-print">
+      <el-input v-model="setName" size="small" aria-label="Name of the set" placeholder="core rework" />
+      <el-button size="small" :disabled="setName.trim() === ''" @click="keepSet">
+        Keep these lines on the price list as a set
+      </el-button>
+    </p>
     <p class="note">A line that comes back, as a core returned, has a price below zero.</p>
   </fieldset>
 </template>
@@ -176,6 +225,14 @@ legend {
   gap: 6px 10px;
   margin: 6px 0;
 }
+.pick {
+  width: 210px;
+}
+.keep {
+  display: flex;
+  gap: 10px;
+  max-width: 460px;
+}
 .tools :deep(.el-button) {
   margin: 0;
 }
@@ -186,7 +243,7 @@ ol {
 }
 .line {
   display: grid;
-  grid-template-columns: 1.3fr 2fr 0.8fr 1fr 0.9fr 0.9fr 0.9fr 1fr auto;
+  grid-template-columns: 1.3fr 1.7fr 0.7fr 0.9fr 0.8fr 0.9fr 0.8fr 1.1fr 1fr auto;
   gap: 4px 12px;
   align-items: end;
   padding: 2px 0 4px;
@@ -202,6 +259,17 @@ ol {
 }
 .sum {
   margin: 8px 0 2px;
+}
+/* Wide enough for one row a line, the headings stand once. */
+@media (width >= 1000px) {
+  .line + .line :deep(label),
+  .line + .line .label {
+    position: absolute;
+    width: 1px;
+    height: 1px;
+    overflow: hidden;
+    clip-path: inset(50%);
+  }
 }
 @media (width < 1000px) {
   .line {

@@ -1,8 +1,10 @@
 <script setup lang="ts">
-import { waysWords } from '@alluvium/records';
-import { computed } from 'vue';
+import { costTable, costWorkbook, firstOf, matrixTable, matrixWorkbook, toCsv, waysWords } from '@alluvium/records';
+import { computed, ref } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
+import { download } from '../charts/save.js';
 import { useActiveBuild } from '../data/build.js';
+import { saveWorkbook } from '../exchange/workbook.js';
 import NoBuild from '../parts/NoBuild.vue';
 import WaitingNote from '../parts/WaitingNote.vue';
 import { useSettings } from '../state/settings.js';
@@ -10,7 +12,11 @@ import DecisionPane from './DecisionPane.vue';
 import MattersPane from './MattersPane.vue';
 import MoneyForm from './MoneyForm.vue';
 import PriceChart from './PriceChart.vue';
-import { useWaysRead } from './useWaysRead.js';
+import PriceList from './PriceList.vue';
+import SpendPane from './SpendPane.vue';
+import TurnPane from './TurnPane.vue';
+import { useTorqueRuns } from './torque.js';
+import { useEngine, useWaysRead } from './useWaysRead.js';
 import WayForm from './WayForm.vue';
 import WayTable from './WayTable.vue';
 
@@ -26,7 +32,27 @@ const open = (id: string | undefined) => void router.replace({ query: { ...route
 const words = computed(() =>
   active.value ? waysWords(ways.value, active.value.build, ranked.value, settings.say) : [],
 );
-const print = () => window.print();
+const engine = useEngine();
+const runs = useTorqueRuns(
+  () => engine.value,
+  () => ways.value,
+);
+const first = computed(() => firstOf(ways.value, ranked.value.wins)?.way.id ?? ways.value[0]?.way.id ?? '');
+const listing = ref(false);
+const name = (what: string) => `${what} ${active.value!.build.name}`;
+const SAVES = {
+  'Costs as CSV': () => download(`${name('costs')}.csv`, toCsv(costTable(ways.value, active.value!.build)), 'text/csv'),
+  'Costs as XLSX': () => saveWorkbook(name('costs'), costWorkbook(ways.value, active.value!.build)),
+  'Matrix as CSV': () =>
+    download(
+      `${name('matrix')}.csv`,
+      toCsv(matrixTable(ways.value, active.value!.build, ranked.value, settings.say)),
+      'text/csv',
+    ),
+  'Matrix as XLSX': () =>
+    saveWorkbook(name('matrix'), matrixWorkbook(ways.value, active.value!.build, ranked.value, settings.say)),
+} as const;
+const save = (what: keyof typeof SAVES) => void SAVES[what]();
 </script>
 
 <template>
@@ -36,9 +62,24 @@ const print = () => window.print();
       <span class="note">{{ active.build.name }}: which way to go, for what money, and why</span>
       <span class="acts no-print">
         <el-button size="small" type="primary" @click="open('new')">Add a way</el-button>
-        <el-button v-if="ways.length" size="small" @click="print">Print</el-button>
+        <el-button size="small" @click="listing = true">Price list</el-button>
+        <template v-if="ways.length">
+          <el-button v-if="runs.busy.value" size="small" @click="runs.stop">Stop</el-button>
+          <el-button v-else-if="active.target" size="small" @click="runs.ask">Run each way in the engine</el-button>
+          <el-dropdown trigger="click" @command="save">
+            <el-button size="small">Save</el-button>
+            <template #dropdown>
+              <el-dropdown-menu>
+                <el-dropdown-item v-for="(_, what) in SAVES" :key="what" :command="what">{{ what }}</el-dropdown-item>
+              </el-dropdown-menu>
+            </template>
+          </el-dropdown>
+          <el-button size="small" @click="router.push({ name: 'report' })">Report</el-button>
+        </template>
       </span>
     </header>
+    <p v-if="runs.busy.value" class="note" role="status">Each way is being run in the engine …</p>
+    <p v-for="p in runs.problems.value" :key="p" class="caution">{{ p }}</p>
     <p v-if="ways.length === 0 && chosen !== 'new'" class="reading">
       No way is written down yet. Add one for each thing that could be done: keep the head and freshen it, rework it,
       buy another. Each gets its price, its fit, and the power its flow can carry.
@@ -65,6 +106,7 @@ const print = () => window.print();
         @removed="open(undefined)"
       />
     </div>
+    <PriceList v-if="listing" :build="active.build" @close="listing = false" />
     <div v-if="ways.length" class="two">
       <div>
         <h2>
@@ -76,10 +118,12 @@ const print = () => window.print();
           Power is the peak-flow rule at the target: a ceiling of the breathing, not a promise. Match and Simulate say
           more of each head.
         </p>
+        <TurnPane :active="active" :ways="ways" :ranked="ranked" />
         <DecisionPane :build="active.build" :ways="ways" :ranked="ranked" :words="words" />
       </div>
       <div>
         <MattersPane :build="active.build" :ways="ways" />
+        <SpendPane :active="active" :ways="ways" :first="first" />
         <MoneyForm :key="active.build.id" :build="active.build" />
       </div>
     </div>

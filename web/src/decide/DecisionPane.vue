@@ -1,11 +1,10 @@
 <script setup lang="ts">
 import { format, type Ranked } from '@alluvium/core';
 import {
-  PROGRAM,
   addition,
-  mattersOf,
+  decisionContent,
   removal,
-  uncertaintyIn,
+  standingToday,
   type Build,
   type Decision,
   type WayRead,
@@ -28,27 +27,6 @@ const decisions = computed(() => (query.data.value ?? []).filter((d) => d.buildI
 const said = reactive({ wayId: '', by: '', reasons: '', rejected: '', risks: '' });
 const problem = ref('');
 
-const content = (chosen: string): Decision['content'] => ({
-  program: PROGRAM,
-  chosen,
-  words: [...props.words],
-  weights: mattersOf(props.build),
-  ways: props.ways.map((w, i) => ({
-    name: w.way.name,
-    head: w.whole ? w.whole.head.name : '',
-    cost: w.cost.sum.value,
-    costU: w.cost.u,
-    power: w.power?.value ?? null,
-    powerU: w.power ? uncertaintyIn(w.power, w.book) : null,
-    degree: w.degree ?? '',
-    wins: props.ranked.wins[i] ?? 0,
-    stops: [...w.stops],
-  })),
-  records: props.ways.flatMap((w) => [
-    { noun: 'way', id: w.way.id, version: w.way.version },
-    ...(w.evaluation?.pooled ?? []).map((s) => ({ noun: 'sheet', id: s.id, version: s.version })),
-  ]),
-});
 async function keep(): Promise<void> {
   const chosen = props.ways.find((w) => w.way.id === said.wayId);
   problem.value = !chosen ? 'Say which way is chosen.' : said.reasons.trim() === '' ? 'Say why.' : '';
@@ -63,7 +41,7 @@ async function keep(): Promise<void> {
         reasons,
         rejected,
         risks,
-        content: content(chosen!.way.name),
+        content: decisionContent(props.ways, props.build, props.ranked, chosen!.way.name, props.words),
       }),
     ],
     `Decided: ${chosen!.way.name}.`,
@@ -71,18 +49,7 @@ async function keep(): Promise<void> {
   problem.value = change.refusal.value;
   if (made) Object.assign(said, { wayId: '', reasons: '', rejected: '', risks: '' });
 }
-/** What stands differently today from what was decided on, and whether the choice would still come first. */
-function now(d: Decision): string[] {
-  const found: string[] = [];
-  const best = props.ways[props.ranked.wins.indexOf(Math.max(0, ...props.ranked.wins))]?.way.name;
-  if (best && best !== d.content.chosen) found.push(`Today ${best} would come first.`);
-  for (const { noun, id, version } of d.content.records) {
-    const way = noun === 'way' ? props.ways.find((w) => w.way.id === id)?.way : undefined;
-    if (way && way.version !== version) found.push(`${way.name} was changed since.`);
-  }
-  if (d.content.program !== PROGRAM) found.push(`It was computed by Alluvium ${d.content.program}.`);
-  return found;
-}
+const now = (d: Decision) => standingToday(d, props.ways, props.build, props.ranked).said;
 const money = (v: number) => `${format(v, 'money', settings.system)} ${props.build.currency}`.trim();
 const power = (v: number | null) => (v === null ? '–' : format(v, 'power', settings.system, { digits: 0 }));
 const remove = (d: Decision) => removing.make([removal('decision', d.id)], `The decision of ${d.made} is taken out.`);

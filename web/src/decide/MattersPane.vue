@@ -1,23 +1,36 @@
 <script setup lang="ts">
-import { COMPUTED_MATTERS, mattersOf, replacement, type Build, type WayRead } from '@alluvium/records';
+import {
+  COMPUTED_MATTERS,
+  isComputedMatter,
+  matrixOf,
+  mattersOf,
+  replacement,
+  type Build,
+  type WayRead,
+} from '@alluvium/records';
 import { useDebounceFn } from '@vueuse/core';
 import { computed, reactive, ref } from 'vue';
 import { useChange } from '../data/useChange.js';
+import { useSettings } from '../state/settings.js';
 
 /** What matters to this build, in the owner's words, with its weight; and the owner's own marks of each way. */
 const props = defineProps<{ build: Build; ways: readonly WayRead[] }>();
 const change = useChange();
+const settings = useSettings();
 const adding = ref('');
 const problem = ref('');
 const matters = computed(() => mattersOf(props.build));
 const HINTS: Readonly<Record<(typeof COMPUTED_MATTERS)[number], string>> = {
   power: 'at the target, by the peak-flow rule',
+  torque: 'mean over the working speeds, by simulation, once the ways are run',
   price: 'the sum of its lines',
   time: 'days until the parts are here',
   risk: 'odds that it carries the target; nothing where something stops it',
 };
 const hint = (name: string) => HINTS[name as keyof typeof HINTS] ?? 'your own marks, 0 to 10';
-const isOwn = (name: string) => !(COMPUTED_MATTERS as readonly string[]).includes(name);
+const isOwn = (name: string) => !isComputedMatter(name);
+const matrix = computed(() => matrixOf(props.ways, props.build, settings.say));
+const unused = computed(() => COMPUTED_MATTERS.filter((c) => !matters.value.some((m) => m.name === c)));
 const write = (next: Build['matters'], said: string) =>
   change.make([replacement('build', { ...props.build, matters: next })], said);
 /** Weights while they are being moved: written once the hand rests. */
@@ -46,8 +59,8 @@ const drop = (name: string) =>
     matters.value.filter((m) => m.name !== name),
     `${name} no longer counts.`,
   );
-async function add(): Promise<void> {
-  const name = adding.value.trim();
+async function add(given?: string): Promise<void> {
+  const name = given ?? adding.value.trim();
   problem.value =
     name === '' ? 'Say what matters.' : matters.value.some((m) => m.name === name) ? 'That stands here already.' : '';
   if (problem.value) return;
@@ -83,6 +96,12 @@ const mark = ({ way }: WayRead, name: string, value: number | undefined) => {
           <span class="num">{{ moving[m.name] ?? m.weight }}</span>
           <el-button link class="no-print" :aria-label="`${m.name}: out`" @click="drop(m.name)">out</el-button>
         </div>
+        <p class="cells">
+          <span v-for="(w, i) in ways" :key="w.way.id" class="note">
+            {{ w.way.name }}: {{ matrix.find((r) => r.name === m.name)?.cells[i]?.text }},
+            {{ matrix.find((r) => r.name === m.name)?.cells[i]?.evidence }}
+          </span>
+        </p>
         <div v-if="isOwn(m.name)" class="marks">
           <label v-for="w in ways" :key="w.way.id">
             <small class="note">{{ w.way.name }}</small>
@@ -99,7 +118,7 @@ const mark = ({ way }: WayRead, name: string, value: number | undefined) => {
         </div>
       </li>
     </ul>
-    <form class="add no-print" @submit.prevent="add">
+    <form class="add no-print" @submit.prevent="add()">
       <el-input
         v-model="adding"
         size="small"
@@ -107,6 +126,7 @@ const mark = ({ way }: WayRead, name: string, value: number | undefined) => {
         aria-label="Something else that matters"
       />
       <el-button size="small" native-type="submit">Add</el-button>
+      <el-button v-for="u in unused" :key="u" size="small" @click="add(u)">Add {{ u }}</el-button>
     </form>
     <p v-if="problem" class="loss" role="alert">{{ problem }}</p>
     <p class="note">
@@ -133,6 +153,12 @@ const mark = ({ way }: WayRead, name: string, value: number | undefined) => {
   gap: 14px;
   align-items: center;
 }
+.cells {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 0 18px;
+  margin: 0;
+}
 .marks {
   display: flex;
   flex-wrap: wrap;
@@ -146,7 +172,13 @@ small {
 }
 .add {
   display: flex;
-  gap: 10px;
-  max-width: 340px;
+  flex-wrap: wrap;
+  gap: 6px 10px;
+}
+.add :deep(.el-input) {
+  width: 190px;
+}
+.add :deep(.el-button) {
+  margin: 0;
 }
 </style>

@@ -1,11 +1,13 @@
 <script setup lang="ts">
-import { USUAL_ASSUMPTIONS } from '@alluvium/core';
+import { USUAL_ASSUMPTIONS, type CostKind } from '@alluvium/core';
 import {
   CostLine,
   FIT_ITEMS,
   FIT_STATES,
   WAY_KINDS,
+  fitAnswers,
   removal,
+  type FitAnswer,
   type Build,
   type CostLineRecord,
   type RecordOf,
@@ -22,6 +24,7 @@ import ChoiceField from '../parts/ChoiceField.vue';
 import FormFoot from '../parts/FormFoot.vue';
 import FormQuantity from '../parts/FormQuantity.vue';
 import TextField from '../parts/TextField.vue';
+import { useSettings } from '../state/settings.js';
 import CostLines from './CostLines.vue';
 
 /** One way to go: which head at which stage, what it costs, whether it fits. */
@@ -29,6 +32,7 @@ const props = defineProps<{ build: Build; way: Way | undefined; whole: WholeHead
 const emit = defineEmits<{ saved: [Way]; removed: [] }>();
 const change = useChange();
 const judging = useJudging();
+const settings = useSettings();
 const rate = computed(() => (judging.value.assumptions ?? USUAL_ASSUMPTIONS).hourRate);
 const form = useRecordForm(
   'way',
@@ -71,17 +75,26 @@ function headTo(id: string): void {
   draft.value.stageId = null;
 }
 
+// What the sizes and findings of the head answer by themselves.
+const answers = computed(() =>
+  head.value && draft.value.stageId ? fitAnswers(head.value, draft.value.stageId, props.build, settings.say) : [],
+);
+const answerOf = (item: (typeof FIT_ITEMS)[number]) => answers.value.find((a) => a.item === item);
+const takeAnswer = (a: FitAnswer) => fitTo(a.item, { state: a.state, note: a.text.slice(0, 200) }, a.buys);
 const fitOf = (item: (typeof FIT_ITEMS)[number]) =>
   draft.value.fit?.find((f) => f.item === item) ?? { item, state: 'unknown' as const, note: '' };
-function fitTo(item: (typeof FIT_ITEMS)[number], fields: { state?: (typeof FIT_STATES)[number]; note?: string }): void {
+function fitTo(
+  item: (typeof FIT_ITEMS)[number],
+  fields: { state?: (typeof FIT_STATES)[number]; note?: string },
+  kind: CostKind = 'adapter',
+): void {
   const next = { ...fitOf(item), ...fields };
   const others = (draft.value.fit ?? []).filter((f) => f.item !== item);
   draft.value.fit = next.state === 'unknown' && next.note === '' ? others : [...others, next];
   // An adapter costs something: its line is there to be priced.
   const lines = draft.value.lines ?? [];
-  const has = lines.some((l) => l.kind === 'adapter' && l.text === item);
-  if (fields.state === 'needs an adapter' && !has)
-    draft.value.lines = [...lines, CostLine.parse({ kind: 'adapter', text: item })];
+  const has = lines.some((l) => l.text === item);
+  if (fields.state === 'needs an adapter' && !has) draft.value.lines = [...lines, CostLine.parse({ kind, text: item })];
 }
 async function remove(): Promise<void> {
   if (await change.make([removal('way', props.way!.id)], `${props.way!.name} taken out.`)) emit('removed');
@@ -129,7 +142,7 @@ const linesTo = (lines: CostLineRecord[]) => (draft.value.lines = lines);
       @update:model-value="linesTo"
       @typing="form.typing"
     />
-    <fieldset class="wide">
+    <fieldset class="wide items">
       <legend>Does it fit</legend>
       <div v-for="item in FIT_ITEMS" :key="item" class="fit">
         <ChoiceField
@@ -143,6 +156,12 @@ const linesTo = (lines: CostLineRecord[]) => (draft.value.lines = lines);
           :label="`Note on ${item}`"
           @update:model-value="fitTo(item, { note: $event })"
         />
+        <p v-if="answerOf(item)" class="answer" :class="{ caution: answerOf(item)!.state !== 'fits' }">
+          measured: {{ answerOf(item)!.state }}, {{ answerOf(item)!.text }}
+          <el-button v-if="fitOf(item).state !== answerOf(item)!.state" link @click="takeAnswer(answerOf(item)!)">
+            take it
+          </el-button>
+        </p>
       </div>
     </fieldset>
     <TextField v-model="draft.note" class="wide" type="textarea" label="Note" />
@@ -165,7 +184,7 @@ const linesTo = (lines: CostLineRecord[]) => (draft.value.lines = lines);
   color: var(--slate);
   font-size: 14px;
 }
-fieldset {
+.items {
   display: grid;
   grid-template-columns: repeat(auto-fit, minmax(320px, 1fr));
   gap: 4px 28px;
@@ -175,6 +194,12 @@ fieldset {
 }
 legend {
   font-weight: 600;
+}
+.answer {
+  grid-column: 1 / -1;
+  margin: 0;
+  color: var(--slate);
+  font-size: 14px;
 }
 .fit {
   display: grid;

@@ -1,6 +1,15 @@
 <script setup lang="ts">
 import { type Ranked } from '@alluvium/core';
-import { edgeOf, priceToWin, mattersOf, type Build, type WayRead } from '@alluvium/records';
+import {
+  budgetWords,
+  edgeOf,
+  headText,
+  moneyText,
+  priceToWin,
+  mattersOf,
+  type Build,
+  type WayRead,
+} from '@alluvium/records';
 import { computed } from 'vue';
 import WorkedNumber from '../parts/WorkedNumber.vue';
 import { useSettings } from '../state/settings.js';
@@ -12,16 +21,18 @@ const settings = useSettings();
 const edge = computed(() => edgeOf(props.ways));
 const cheaper = computed(() => props.ways.map((_, i) => priceToWin(props.ways, mattersOf(props.build), i)));
 const share = (v: number | undefined) => (v === undefined ? '–' : settings.say.of(v, 'percent', { digits: 0 }));
-const money = (v: number) => `${settings.say.of(v, 'money')} ${props.build.currency}`.trim();
-const over = (w: WayRead) => props.build.budget && w.cost.sum.value > props.build.budget.si;
+const money = (v: number) => moneyText(v, props.build, settings.say);
+const torque = (w: WayRead) => {
+  if (!w.torque) return '–';
+  const u = Math.hypot(...w.torque.parts.map((p) => p.change));
+  const text = (v: number) => settings.say.of(v, 'torque', { digits: 1 });
+  return u > 0 ? `${text(w.torque.value)} ± ${text(2 * u)}` : text(w.torque.value);
+};
+const checked = (w: WayRead) => w.fit.filter((f) => f.state !== 'unknown').length;
 const late = (w: WayRead) => {
   if (!props.build.due || w.way.days === null) return false;
   const there = new Date(Date.now() + w.way.days * 86_400_000);
   return there.toISOString().slice(0, 10) > props.build.due;
-};
-const headOf = (w: WayRead) => {
-  const stage = w.whole?.stages.find((s) => s.id === w.way.stageId);
-  return w.whole ? `${w.whole.head.name}${stage ? `, ${stage.name}` : ''}` : 'no head yet';
 };
 </script>
 
@@ -43,7 +54,7 @@ const headOf = (w: WayRead) => {
         <tr>
           <td>head</td>
           <td v-for="w in ways" :key="w.way.id">
-            {{ headOf(w) }}
+            {{ headText(w) }}
             <small v-if="w.way.gain" class="note">planned {{ w.way.gain.typed }} ± {{ w.way.gainBand?.typed }}</small>
           </td>
         </tr>
@@ -52,7 +63,9 @@ const headOf = (w: WayRead) => {
           <td v-for="w in ways" :key="w.way.id">
             <WorkedNumber :working="w.cost.sum" :book="w.cost.book" />
             {{ build.currency }}
-            <small v-if="over(w)" class="loss">over the budget of {{ build.budget!.typed }}</small>
+            <small v-if="budgetWords(w, build, settings.say)" class="caution">
+              {{ budgetWords(w, build, settings.say) }}
+            </small>
             <small v-for="o in w.open" :key="o" class="caution">{{ o }}</small>
           </td>
         </tr>
@@ -76,6 +89,18 @@ const headOf = (w: WayRead) => {
           <td v-for="w in ways" :key="w.way.id"><WorkedNumber :working="w.perGain" :digits="1" /></td>
         </tr>
         <tr>
+          <td>for each cfm gained</td>
+          <td v-for="w in ways" :key="w.way.id"><WorkedNumber :working="w.perFlow" :digits="1" /></td>
+        </tr>
+        <tr v-if="ways.some((w) => w.torque)">
+          <td>torque over the working speeds</td>
+          <td v-for="w in ways" :key="w.way.id">{{ torque(w) }}</td>
+        </tr>
+        <tr v-if="ways.some((w) => w.torque)">
+          <td>for each lb ft gained</td>
+          <td v-for="w in ways" :key="w.way.id"><WorkedNumber :working="w.perTorque" :digits="1" /></td>
+        </tr>
+        <tr>
           <td>days</td>
           <td v-for="w in ways" :key="w.way.id">
             {{ w.way.days ?? '–' }}
@@ -86,10 +111,11 @@ const headOf = (w: WayRead) => {
           <td>fit</td>
           <td v-for="w in ways" :key="w.way.id">
             <small v-for="s in w.stops" :key="s" class="loss">stops it: {{ s }}</small>
-            <small v-for="a in w.adapters" :key="a" class="caution">needs an adapter: {{ a }}</small>
-            <span v-if="!w.stops.length && !w.adapters.length" class="note">
-              {{ w.way.fit.some((f) => f.state === 'fits') ? 'nothing against it' : 'not checked' }}
-            </span>
+            <small v-for="a in w.adapters" :key="a" class="caution">{{ a }}</small>
+            <small v-for="f in w.fit.filter((x) => x.contradicted)" :key="f.item" class="caution">
+              {{ f.item }}: said to fit, but {{ f.measured!.text }}
+            </small>
+            <span class="note">{{ checked(w) }} of {{ w.fit.length }} items answered</span>
           </td>
         </tr>
         <tr>

@@ -1,4 +1,4 @@
-import { evaluateTarget, sayIn, type System } from '@alluvium/core';
+import { evaluateTarget, sayIn, type Build as CoreBuild, type System, type TargetResult } from '@alluvium/core';
 import {
   assumptionsOf,
   mattersOf,
@@ -12,11 +12,11 @@ import {
   type Build,
   type Decision,
   type Letterhead,
+  type ReportDocument,
   type ReportOptions,
   type WayTorque,
   type WaysView,
 } from '@alluvium/records';
-import { pdfOf } from './pdf.js';
 
 /** Everything a report is printed from. */
 export interface ReportOrder {
@@ -33,16 +33,25 @@ export interface ReportOrder {
   readonly torque: ReadonlyMap<string, WayTorque>;
 }
 
-/** Computes the ways of a build and prints its report. @throws RangeError where the target makes no sense. */
-export function printReport(order: ReportOrder): Promise<Uint8Array> {
-  const { build, view, decision, letterhead, options, date } = order;
+/** Computes the ways of a build and writes its report. A target that makes no sense leaves their power unknown. */
+export function reportFor(order: ReportOrder): ReportDocument {
+  const { build, view, decision, options, date } = order;
   const say = sayIn(order.system);
   const assumptions = assumptionsOf(order.assumptions);
   const core = toCoreBuild(build, assumptions);
-  const target = evaluateTarget(core);
+  const target = targetOf(core);
   const context = { assumptions, checked: order.checked, say, sources: view.sources };
   const ways = withTorque(readWays(view.ways, build, core, target, view.wholes, context), order.torque);
   const ranked = rankOf(ways, mattersOf(build));
   const words = waysWords(ways, build, ranked, say);
-  return pdfOf(reportOf({ build, target, ways, ranked, decision, words, say, date }, options), letterhead);
+  return reportOf({ build, target, ways, ranked, decision, words, say, date }, options);
+}
+
+function targetOf(core: CoreBuild): TargetResult | undefined {
+  try {
+    return evaluateTarget(core);
+  } catch (error) {
+    if (error instanceof RangeError) return undefined;
+    throw error;
+  }
 }
