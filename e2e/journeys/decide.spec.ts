@@ -1,3 +1,4 @@
+import { readFileSync } from 'node:fs';
 import { choose, expect, test } from '../test.js';
 
 test('ways stand side by side with price, power, odds and fit; weights turn the choice; it is decided with reasons', async ({
@@ -37,7 +38,7 @@ test('a way is priced line by line; an adapter makes a line; what is open is sai
   await page.getByLabel('Name of this way').fill('Another 417');
   await choose(page, 'Head of this way', /^522 late$/);
   await page.getByLabel('At the stage').selectOption('as received');
-  await page.getByRole('button', { name: 'From “core rework”' }).click();
+  await page.getByRole('button', { name: 'From “head from a maker”' }).click();
   await expect(page.getByText('head or core: no price yet.')).toBeVisible();
   const price = page.getByLabel('Price of one').first();
   await price.fill('lots');
@@ -62,4 +63,84 @@ test('a way is priced line by line; an adapter makes a line; what is open is sai
   await expect(page.getByText('Another 417 taken out.')).toBeVisible();
   await page.getByRole('button', { name: 'Undo' }).click();
   await expect(page.getByRole('columnheader', { name: /^Another 417/ })).toBeVisible();
+});
+
+test('the report is read on the page, saved as PDF, and says when it cannot be made; shape and differences can be shared alone', async ({
+  page,
+}) => {
+  await page.goto('/decide?build=slate-six');
+  // By keyboard from Decide to the report and its options.
+  await page.getByRole('button', { name: 'Report' }).focus();
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('heading', { name: 'Cylinder head for Corrow Slate Six' })).toBeVisible();
+  await expect(page.getByText(/Rework the 417 \(417 early, pinch opened\): 2812 sov/)).toBeVisible();
+  await expect(page.getByText('Does it fit')).toBeHidden();
+  await page.getByText('with the workshop’s pages').click();
+  await expect(page.getByRole('heading', { name: 'Does it fit' })).toBeVisible();
+  await expect(page).toHaveURL(/pages=workshop/);
+  await page.getByRole('checkbox', { name: 'hide the figures of flow' }).focus();
+  await page.keyboard.press('Space');
+  await expect(page.getByText(/Shape and differences only/)).toBeVisible();
+  await expect(page.getByRole('heading', { name: /^Flow sheet/ })).toBeHidden();
+  const [file] = await Promise.all([
+    page.waitForEvent('download'),
+    page.getByRole('button', { name: 'Save as PDF' }).click(),
+  ]);
+  expect(file.suggestedFilename()).toBe('Cylinder head for Corrow Slate Six.pdf');
+  expect(readFileSync(await file.path(), 'latin1').slice(0, 5)).toBe('%PDF-');
+  // It cannot be made just now: said, and nothing is lost.
+  await page.route('**/report', (route) =>
+    route.fulfill({ status: 429, json: { detail: 'Other reports are being made. Try again in a moment.' } }),
+  );
+  await page.getByRole('button', { name: 'Save as PDF' }).click();
+  await expect(page.getByText('The report was not made: Other reports are being made.')).toBeVisible();
+  await page.unroute('**/report');
+  await page.getByLabel('Name of the shop').fill('');
+  await page.getByRole('button', { name: 'Save the letterhead' }).click();
+  await expect(page.getByText('Give it a name.').first()).toBeVisible();
+  await page.getByLabel('Name of the shop').fill('Netherholm Heads');
+  await page.getByRole('button', { name: 'Save the letterhead' }).click();
+  await expect(page.locator('.letterhead')).toContainText('Netherholm Heads');
+});
+
+test('ways are run in the engine; torque counts once it is there; costs and matrix are saved; more lift is tried', async ({
+  page,
+}) => {
+  test.setTimeout(180_000);
+  await page.goto('/decide?build=slate-six');
+  await page.getByRole('button', { name: 'Add torque' }).click();
+  await expect(page.getByText('Keep the 417: –, not run yet')).toBeVisible();
+  await page.getByRole('button', { name: 'Run each way in the engine' }).click();
+  const torque = page.getByRole('row', { name: /^torque over the working speeds/ });
+  await expect(torque).toContainText(/\d+\.\d\slb\sft ± \d/, { timeout: 120_000 });
+  await expect(page.getByText(/Keep the 417: \d+\.\d\slb\sft ± .*, simulated over the working speeds/)).toBeVisible();
+  await page.getByRole('button', { name: 'Save', exact: true }).click();
+  const [matrix] = await Promise.all([
+    page.waitForEvent('download'),
+    page.getByRole('menuitem', { name: 'Matrix as CSV' }).click(),
+  ]);
+  expect(readFileSync(await matrix.path(), 'utf8')).toContain('simulated over the working speeds');
+  await page.getByRole('button', { name: 'Would more lift turn it?' }).click();
+  await expect(page.getByRole('status').filter({ hasText: /cam/ })).toBeVisible({ timeout: 30_000 });
+});
+
+test('what was measured answers the fit; a set of the price list fills a way; a cut of Change becomes a way', async ({
+  page,
+}) => {
+  await page.goto('/decide?build=slate-six&way=slate-p6');
+  const block = page.locator('.fit').filter({ hasText: 'what the block allows' });
+  await expect(block).toContainText('measured: needs an adapter, only');
+  await block.getByRole('button', { name: 'take it' }).click();
+  await expect(page.getByLabel('What', { exact: true }).last()).toHaveValue('what the block allows');
+  await expect(page.getByLabel('For', { exact: true }).last().locator('option:checked')).toHaveText('machining');
+  await page.getByRole('button', { name: 'Set “core rework”' }).click();
+  await expect(page.getByLabel('For', { exact: true }).last().locator('option:checked')).toHaveText('gaskets');
+  await page.getByRole('button', { name: 'Discard changes' }).click();
+  await page.getByRole('button', { name: 'Discard', exact: true }).click();
+
+  await page.goto('/change/corrow-417?build=slate-six&stage=417-received&pane=next');
+  await page.getByRole('button', { name: 'Make it a way to go' }).first().click();
+  await expect(page).toHaveURL(/\/decide\?.*way=/);
+  await expect(page.getByRole('columnheader', { name: /^417 early: / })).toBeVisible();
+  await expect(page.getByRole('row', { name: /^head/ }).first()).toContainText(/planned \S+ cfm ± /);
 });

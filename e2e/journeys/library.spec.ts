@@ -164,6 +164,7 @@ const VIEWS = [
   '/dyno?build=slate-six',
   '/decide?build=slate-six',
   '/decide?build=slate-six&way=slate-rework',
+  '/decide/report?build=slate-six&pages=workshop',
 ];
 
 test('no view has a serious accessibility fault, by day or by night', async ({ page }) => {

@@ -38,6 +38,7 @@ import {
 import { z } from 'zod';
 import { ChangeReport, changeOf } from './change.js';
 import { SimulationReport, simulationOf } from './simulation.js';
+import { WaysReport, waysReport } from './ways.js';
 
 const figure = z.number().nullable();
 const Uncertainty = z
@@ -162,6 +163,7 @@ export const Evaluation = z.object({
         }),
       ),
       changes: z.array(ChangeReport).describe('the ledger of every head with more than one stage'),
+      decide: WaysReport.nullable().describe('its ways to go; null where it has none'),
     }),
   ),
 });
@@ -250,6 +252,7 @@ export function evaluateBundle(
   const wholes = wholesOf(bundle);
   const say = sayIn('inch');
   const assumptions = assumptionsOf(bundle.assumptions);
+  const checked = new Set(bundle.calibrations.map((c) => c.sourceId));
   return {
     format: 'alluvium-evaluation',
     version: 1,
@@ -287,6 +290,7 @@ export function evaluateBundle(
         : wholes.flatMap((whole) =>
             whole.stages.length ? [{ whole, stageId: whole.stages.at(-1)!.id, sheetId: null }] : [],
           );
+      const context = { sources: bundle.sources, assumptions, checked, say };
       let first: SimulatedHead | undefined;
       return {
         id: build.id,
@@ -306,7 +310,6 @@ export function evaluateBundle(
         sentence: targetWords(target, say),
         heads: entries.flatMap(({ whole, stageId, sheetId }, i) => {
           if (!whole) return [];
-          const context = { sources: bundle.sources, assumptions, say };
           const evaluation = evaluateHead(build, core, target, whole, stageId, sheetId, context);
           const { match, verdict, sheet, pooled, result, arrival } = evaluation;
           if (i === 0) first = { whole, evaluation };
@@ -366,10 +369,11 @@ export function evaluateBundle(
             },
           ];
         }),
+        decide: waysReport(bundle, build, core, target, wholes, context, say),
         changes: wholes.flatMap((whole) => {
           const cams = { intake: target.intakeCam, exhaust: target.exhaustCam };
-          const context = { sources: bundle.sources, assumptions, cams };
-          return changeOf(whole, context, { core, target }, change, say) ?? [];
+          const cuts = { sources: bundle.sources, assumptions, checked, cams };
+          return changeOf(whole, cuts, { core, target }, change, say) ?? [];
         }),
       };
     }),

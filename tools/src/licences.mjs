@@ -10,6 +10,9 @@ const SHIPS = ['core', 'records', 'server', 'instruments', 'web'];
 const PERMITTED =
   /^(MIT|MIT-0|ISC|BSD-2-Clause|BSD-3-Clause|0BSD|Apache-2\.0|BlueOak-1\.0\.0|BSL-1\.0|Unlicense|CC0-1\.0|OFL-1\.1|Python-2\.0|PostgreSQL|Zlib|LGPL-3\.0-or-later)$/;
 
+/** Packages that name their licence in its text alone. */
+const IN_TEXT = { 'png-js': 'MIT' };
+
 /** Every package that is reached from what ships, by the place it lies in. */
 export function shipped(lock) {
   const { packages } = lock;
@@ -37,11 +40,10 @@ export function shipped(lock) {
   SHIPS.forEach(visit);
   return [...found]
     .filter(([place]) => place.includes('node_modules/'))
-    .map(([place, own]) => ({
-      name: place.slice(place.lastIndexOf('node_modules/') + 13),
-      version: own.version,
-      licence: own.license ?? 'not said',
-    }))
+    .map(([place, own]) => {
+      const name = place.slice(place.lastIndexOf('node_modules/') + 13);
+      return { name, version: own.version, licence: own.license ?? IN_TEXT[name] ?? 'not said' };
+    })
     .sort((a, b) => (`${a.name}${a.version}` < `${b.name}${b.version}` ? -1 : 1));
 }
 

@@ -1,6 +1,6 @@
 /** `npm run shots`: one current picture of each main view, from the demo data, in docs/screenshots. */
 import { spawn } from 'node:child_process';
-import { mkdir, mkdtemp, rm } from 'node:fs/promises';
+import { mkdir, mkdtemp, rm, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { dirname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
@@ -42,6 +42,7 @@ const VIEWS: readonly [name: string, path: string, prepare?: (page: Page) => Pro
     },
   ],
   ['decide', '/decide?build=slate-six'],
+  ['report', '/decide/report?build=slate-six', async (page) => page.getByText('What we propose').waitFor()],
   ['dyno', '/dyno?build=slate-six', async (page) => page.getByRole('button', { name: /^417, first pull/ }).click()],
   [
     'import',
@@ -83,16 +84,6 @@ const VIEWS: readonly [name: string, path: string, prepare?: (page: Page) => Pro
       await page.getByRole('dialog').waitFor();
     },
   ],
-  [
-    'offline',
-    '/heads',
-    async (page) => {
-      server.kill('SIGKILL');
-      await page.getByText('The server does not answer').waitFor();
-      await page.getByRole('link', { name: /^Match/ }).click();
-      await page.getByText('cannot be opened').waitFor();
-    },
-  ],
 ];
 
 await mkdir(out, { recursive: true });
@@ -122,6 +113,15 @@ for (const [name, path, prepare] of VIEWS) {
   await page.waitForTimeout(500);
   await page.screenshot({ path: join(out, `${name}.png`) });
   await page.close();
+}
+if (wanted.length === 0 || wanted.includes('report')) {
+  const asked = { pages: 'workshop', workings: true, system: 'inch', date: '2026-05-31' };
+  const answer = await fetch(`${url}/api/build/slate-six/report`, {
+    method: 'POST',
+    headers: { 'content-type': 'application/json' },
+    body: JSON.stringify(asked),
+  });
+  await writeFile(join(root, 'docs', 'sample-report.pdf'), new Uint8Array(await answer.arrayBuffer()));
 }
 await browser.close();
 // It may be writing a backup: the folder goes when it has ended.

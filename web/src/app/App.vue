@@ -102,6 +102,14 @@ main {
   padding: 12px 22px 24px 20px;
   outline: none;
 }
+@media (width < 700px) {
+  .frame {
+    grid: 'strip' 50px 'course' 44px 'page' minmax(0, 1fr) 'lineup' 62px / minmax(0, 1fr);
+  }
+  main {
+    padding: 10px 14px 20px;
+  }
+}
 .skip {
   position: absolute;
   left: -999px;

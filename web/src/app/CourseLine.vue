@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { arrivalMark } from '@alluvium/core';
 import { line, curveNatural } from 'd3-shape';
-import { computed } from 'vue';
+import { computed, nextTick, useTemplateRef, watch } from 'vue';
 import { useRoute } from 'vue-router';
 import { useDoubtful } from '../data/claims.js';
 import { useComparison } from '../data/comparison.js';
@@ -45,11 +45,20 @@ const owed = computed<Record<string, string>>(() => {
 const lined = computed(() => [...new Set(heads.value.map((h) => h.whole.head.id))]);
 const doubts = useDoubtful(() => lined.value);
 const doubtful = computed(() => (lined.value.length > 0 ? (doubts.data.value?.count ?? 0) : 0));
+const steps = useTemplateRef<HTMLElement>('steps');
+watch(
+  here,
+  async () => {
+    await nextTick();
+    steps.value?.querySelector('.here')?.scrollIntoView?.({ inline: 'center', block: 'nearest' });
+  },
+  { immediate: true },
+);
 const query = computed(() => (active.value ? { build: active.value.build.id } : {}));
 </script>
 
 <template>
-  <nav aria-label="Steps of the work">
+  <nav ref="steps" aria-label="Steps of the work">
     <svg class="line" width="60" height="100%" aria-hidden="true">
       <path :d="course" fill="none" stroke="var(--water)" stroke-width="9" stroke-linecap="round" />
       <path :d="course" fill="none" stroke="var(--slate)" stroke-width="1" />
@@ -71,7 +80,7 @@ const query = computed(() => (active.value ? { build: active.value.build.id } : 
       class="stop"
       :class="{ here: here === s.name }"
       :aria-current="here === s.name ? 'page' : undefined"
-      :style="{ top: `${s.y - 11}px` }"
+      :style="{ '--y': `${s.y - 11}px` }"
     >
       {{ s.title }}
       <span v-if="owed[s.name]" class="owed">{{ owed[s.name] }}</span>
@@ -93,6 +102,7 @@ nav {
 }
 .stop {
   position: absolute;
+  top: var(--y);
   left: 0;
   right: 0;
   padding-left: 51px;
@@ -106,9 +116,53 @@ nav {
   color: var(--ink);
   font-weight: 600;
 }
+/* On a phone the course lies along the top: the page has the whole width. */
+@media (width < 700px) {
+  nav {
+    display: flex;
+    gap: 4px;
+    overflow-x: auto;
+    border-right: 0;
+    border-bottom: 3px solid var(--water);
+    scrollbar-width: none;
+  }
+  .line {
+    display: none;
+  }
+  .stop {
+    position: relative;
+    top: 0;
+    flex: none;
+    min-width: 44px;
+    padding: 10px 9px 0;
+    line-height: 20px;
+  }
+  .stop.here {
+    box-shadow: inset 0 -3px 0 var(--ink);
+  }
+  .stop:has(.owed)::after {
+    content: '';
+    position: absolute;
+    top: 8px;
+    right: 2px;
+    width: 7px;
+    height: 7px;
+    border-radius: 50%;
+    background: var(--caution);
+  }
+}
 .owed {
   display: block;
   font: italic 13px/1.2 var(--serif);
   color: var(--caution);
+}
+@media (width < 700px) {
+  .owed {
+    position: absolute;
+    width: 1px;
+    height: 1px;
+    overflow: hidden;
+    clip-path: inset(50%);
+  }
 }
 </style>

@@ -198,4 +198,18 @@ small {
     display: none;
   }
 }
+/* A phone has room for the letters alone; their names are read aloud. */
+@media (width < 700px) {
+  .label {
+    display: none;
+  }
+  footer {
+    overflow-x: auto;
+    padding: 0 14px;
+  }
+  .token {
+    flex: none;
+    max-width: 150px;
+  }
+}
 </style>

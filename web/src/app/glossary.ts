@@ -57,6 +57,7 @@ export const GLOSSARY: readonly (readonly [term: string, meaning: string])[] = [
   ['Pitot', 'A tube facing the stream: its pressure over the pressure around it gives the velocity.'],
   ['Plenum', 'The room of the manifold that the runners draw from.'],
   ['Port', 'The passage in the head, from flange to valve. The runner is the whole way, manifold and port.'],
+  ['Price list', 'What the shop usually charges and pays, line by line; lines of one set are taken together.'],
   [
     'Pull',
     'On the bench one reading of one point, on a dyno one run through the speeds; several give a mean and a spread.',

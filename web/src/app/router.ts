@@ -101,7 +101,7 @@ export const router = createRouter({
       path: '/decide/report',
       name: 'report',
       component: () => import('../decide/ReportPage.vue'),
-      meta: { title: 'Report' },
+      meta: { title: 'Report', step: 'decide' },
     },
     { path: '/dyno', name: 'dyno', component: () => import('../dyno/DynoPage.vue'), meta: { title: 'Dyno' } },
     {

@@ -8,7 +8,7 @@ import ChoiceField from '../parts/ChoiceField.vue';
 import QuantityField from '../parts/QuantityField.vue';
 import TextField from '../parts/TextField.vue';
 import WorkedNumber from '../parts/WorkedNumber.vue';
-import { blankLine, lineLabel, setsOf } from './lines.js';
+import { blankLine, inOrder, lineLabel, setsOf } from './lines.js';
 
 /** The lines of a way's price: typed, taken from a template, from the head's own price, or from what arrival found. */
 const props = defineProps<{
@@ -57,7 +57,7 @@ const fill = (t: (typeof TEMPLATES)[number]) =>
   add(...t.kinds.map((k) => blankLine(k)), ...t.hours.map((k) => blankLine(k, { price: labour.value })));
 // The shop's own list: a line at a time, or a set of them.
 const query = usePriceList();
-const prices = computed(() => query.data.value ?? []);
+const prices = computed(() => inOrder(query.data.value ?? []));
 const sets = computed(() => setsOf(prices.value));
 const takeLine = (id: string) => {
   const found = prices.value.find((p) => p.id === id);

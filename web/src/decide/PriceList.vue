@@ -8,7 +8,7 @@ import TextField from '../parts/TextField.vue';
 import QuantityField from '../parts/QuantityField.vue';
 import ChoiceField from '../parts/ChoiceField.vue';
 import WaitingNote from '../parts/WaitingNote.vue';
-import { blankLine, setsOf } from './lines.js';
+import { blankLine, inOrder, setsOf } from './lines.js';
 
 /** The shop's price list: what it usually charges or pays, and the sets by which several lines are taken at once. */
 const props = defineProps<{ build: Build }>();
@@ -19,14 +19,7 @@ const change = useChange();
 const prices = computed(() => query.data.value ?? []);
 const shown = ref('');
 const sets = computed(() => setsOf(prices.value));
-const list = computed(() =>
-  [...prices.value]
-    .filter((p) => shown.value === '' || p.sets.includes(shown.value))
-    .sort(
-      (a, b) =>
-        COST_KINDS.indexOf(a.line.kind) - COST_KINDS.indexOf(b.line.kind) || a.line.text.localeCompare(b.line.text),
-    ),
-);
+const list = computed(() => inOrder(prices.value).filter((p) => shown.value === '' || p.sets.includes(shown.value)));
 const add = () =>
   change.make(
     [addition('listprice', { line: blankLine('other', { currency: props.build.currency }), sets: [] })],

@@ -45,7 +45,11 @@ defineProps<{ block: Block }>();
   margin: 4px 0;
   max-width: 640px;
 }
+.picture > div {
+  overflow-x: auto;
+}
 .picture :deep(svg) {
+  min-width: 460px;
   width: 100%;
   height: auto;
 }

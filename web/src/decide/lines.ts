@@ -1,4 +1,4 @@
-import type { CostKind } from '@alluvium/core';
+import { COST_KINDS, type CostKind } from '@alluvium/core';
 import { CostLine, type CostLineRecord, type ListPrice } from '@alluvium/records';
 
 /** A line of cost with nothing but what it is for. */
@@ -6,6 +6,13 @@ export const blankLine = (kind: CostKind, more: Partial<CostLineRecord> = {}): C
   ...CostLine.parse({ kind }),
   ...more,
 });
+
+/** A price list in the order of the work. */
+export const inOrder = (prices: readonly ListPrice[]): ListPrice[] =>
+  [...prices].sort(
+    (a, b) =>
+      COST_KINDS.indexOf(a.line.kind) - COST_KINDS.indexOf(b.line.kind) || a.line.text.localeCompare(b.line.text),
+  );
 
 /** Names of the sets of a price list, each once, in order. */
 export const setsOf = (prices: readonly ListPrice[]): string[] =>

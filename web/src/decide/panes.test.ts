@@ -7,8 +7,13 @@ import { usePane } from '../test/pane.js';
 import CostLines from './CostLines.vue';
 import DecisionPane from './DecisionPane.vue';
 import MattersPane from './MattersPane.vue';
+import LetterheadForm from './LetterheadForm.vue';
 import MoneyForm from './MoneyForm.vue';
 import PriceChart from './PriceChart.vue';
+import PriceList from './PriceList.vue';
+import ReportBlock from './ReportBlock.vue';
+import SpendPane from './SpendPane.vue';
+import TurnPane from './TurnPane.vue';
 import WayTable from './WayTable.vue';
 
 const { bundle } = readBundle(JSON.parse(readFileSync('demo/bundle.json', 'utf8')));
@@ -27,14 +32,25 @@ const ranked = rankOf(ways, mattersOf(build));
 
 let answers: Record<string, unknown> = {};
 beforeEach(() => {
-  answers = { '/api/build': bundle.builds, '/api/decision': bundle.decisions };
+  answers = {
+    '/api/build': bundle.builds,
+    '/api/decision': bundle.decisions,
+    '/api/listprice': bundle.priceList,
+    '/api/cuts?build=slate-six': [],
+    '/api/build/slate-six/ways': {
+      ways: bundle.ways.filter((w) => w.buildId === build.id),
+      wholes,
+      sources: bundle.sources,
+    },
+  };
 });
 const on = usePane((address) => answers[address]);
 
 describe('the ways side by side', () => {
   it('say what is over the budget, what stops one, and how often each comes first', async () => {
     await on.show(WayTable, { ways, ranked, build, modelValue: '' });
-    expect(on.text()).toContain('over the budget of 3,200');
+    expect(on.text()).toContain('is probably over the budget: by 23 sov');
+    expect(on.text()).toContain('ports against the manifold: said to fit, but largest step to the gasket');
     expect(on.text()).toContain('stops it: exhaust flange: raised port, the marine riser does not line up');
     expect(on.text()).toMatch(/comes first\s?\d+ %\s?\d+ %\s?\d+ %\s?(would, if it fell by \d+ sov)?\s?\d+ %/);
     await on.press('Rework the 417');
@@ -59,6 +75,7 @@ describe('the lines of a price', () => {
   const last = () =>
     (on.page.emitted('update:modelValue') as unknown[][]).at(-1)![0] as { kind: string; price: unknown }[];
   it('come from a template, the head’s own price, and what arrival found', async () => {
+    answers['/api/listprice'] = [];
     await on.show(CostLines, props);
     await on.press('From “core rework”');
     expect(last().map((l) => l.kind)).toContain('crack check');
@@ -66,6 +83,18 @@ describe('the lines of a price', () => {
     expect(last().find((l) => l.kind === 'cleaning')!.price).toBeNull();
     await on.press('The head’s price');
     expect(last()).toMatchObject([{ kind: 'head or core', price: { typed: '2,390' } }]);
+  });
+  it('come from the price list by the set, and go there as one', async () => {
+    await on.show(CostLines, props);
+    await on.press('Set “core rework”');
+    expect(last().map((l) => l.kind)).toEqual(['cleaning', 'crack check', 'guides', 'valve job', 'gaskets']);
+    expect(last()[2]).toMatchObject({ quantity: 12, price: { si: 14 } });
+    await on.show(CostLines, { ...props, modelValue: last() });
+    await on.page.find('input[aria-label="Name of the set"]').setValue('  light rework ');
+    await on.press('Keep these lines on the price list as a set');
+    expect(on.sent).toHaveLength(5);
+    expect(on.sent.map((x) => x.url)).toEqual(Array(5).fill('/api/listprice'));
+    for (const { body } of on.sent) expect((body as { sets: string[] }).sets).toEqual(['light rework']);
   });
   it('say what is not counted yet', async () => {
     const line = {
@@ -126,6 +155,65 @@ describe('what matters, and the decision', () => {
     expect(content.chosen).toBe('Rework the 417');
     expect(content.ways.map((w) => w.wins)).toEqual([...ranked.wins]);
     expect(content.records).toContainEqual({ noun: 'way', id: 'slate-rework', version: 1 });
+  });
+});
+
+describe('for and against, and what turns it', () => {
+  const active = { build, core, target: evaluateTarget(core) };
+  it('stand with each way, and more lift is tried when asked', async () => {
+    await on.show(TurnPane, { active, ways, ranked });
+    expect(on.text()).toContain('for it: the cheapest, by 1796 sov');
+    expect(on.text()).toMatch(/would come first if its price fell by \d+ sov/);
+    await on.press('Would more lift turn it?');
+    await vi.waitFor(
+      () => expect(on.page.find('[role=status]').text()).toMatch(/any cam up to \.560|would come first/),
+      10_000,
+    );
+  });
+  it('money is spent best where it buys most, and what has no price says why', async () => {
+    await on.show(SpendPane, { active, ways, first: 'slate-keep' });
+    expect(on.text()).toContain('Rework the 417 instead');
+    expect(on.text()).toContain('more than 500');
+    await on.pick('Starting from', 'Rework the 417');
+    expect(on.text()).toContain('springs and rockers of the price list');
+    answers['/api/listprice'] = [];
+    await on.show(SpendPane, { active, ways, first: 'slate-rework' });
+    expect(on.text()).toContain('no springs or rockers stand in the price list');
+  });
+});
+
+describe('the price list and the letterhead', () => {
+  it('a line is added in the build’s currency', async () => {
+    await on.show(PriceList, { build });
+    await vi.waitFor(() => expect(document.querySelector('.el-dialog')?.textContent).toContain('Add a line'));
+    const buttons = [...document.querySelectorAll<HTMLButtonElement>('.el-dialog button')];
+    buttons.find((b) => b.textContent?.trim() === 'Add a line')!.click();
+    await flushPromises();
+    expect(on.sent[0]!.body).toMatchObject({ line: { kind: 'other', currency: 'sov' }, sets: [] });
+  });
+  it('a mark that is no picture is refused at the field, and the form keeps what was typed', async () => {
+    await on.show(LetterheadForm, { letterhead: undefined });
+    await on.field('Name of the shop').setValue('Netherholm Heads');
+    const input = on.page.find<HTMLInputElement>('input[type=file]');
+    Object.defineProperty(input.element, 'files', { value: [new File(['x'], 'mark.gif', { type: 'image/gif' })] });
+    await input.trigger('change');
+    expect(on.text()).toContain('The mark must be a PNG or JPEG picture.');
+    await on.submit();
+    expect(on.sent.at(-1)!.body).toMatchObject({ name: 'Netherholm Heads', logo: null, paper: 'A4' });
+  });
+});
+
+describe('a block of the report', () => {
+  it('draws a picture, sets a table with its figures flush right, lists', async () => {
+    await on.show(ReportBlock, { block: { kind: 'picture', title: 'Curves', svg: '<svg role="img"></svg>' } });
+    expect(on.page.find('figcaption').text()).toBe('Curves');
+    expect(on.page.find('svg').exists()).toBe(true);
+    await on.show(ReportBlock, {
+      block: { kind: 'table', head: ['way', 'price'], rows: [['Keep', '678']], numeric: [1], wide: [0] },
+    });
+    expect(on.page.find('td.num').text()).toBe('678');
+    await on.show(ReportBlock, { block: { kind: 'list', items: ['one', 'two'] } });
+    expect(on.page.findAll('li')).toHaveLength(2);
   });
 });
 
