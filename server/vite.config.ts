@@ -8,7 +8,11 @@ export default defineConfig({
     emptyOutDir: true,
     target: 'node20',
     rollupOptions: {
-      input: { main: 'src/main.ts', readerThread: 'src/bundle/readerThread.ts', reportThread: 'src/report/reportThread.ts' },
+      input: {
+        main: 'src/main.ts',
+        readerThread: 'src/bundle/readerThread.ts',
+        reportThread: 'src/report/reportThread.ts',
+      },
       output: { entryFileNames: '[name].js', chunkFileNames: '[name].js' },
     },
   },
