@@ -20,7 +20,9 @@ import * as nextCut from './change/nextCut.js';
 import * as usual from './change/usual.js';
 import { dwellMean } from './cam/dwell.js';
 import * as correction from './dyno/correction.js';
+import * as order from './dyno/order.js';
 import * as pull from './dyno/pull.js';
+import * as score from './dyno/score.js';
 import * as engine from './engine/engine.js';
 import * as compare from './flow/compare.js';
 import * as describe from './flow/describe.js';
@@ -66,5 +68,5 @@ export const CATALOGUE: readonly { readonly heading: string; readonly methods: r
   { heading: 'Simulation', methods: methodsOf(cylinder) },
   { heading: 'What a cut bought, and the next one', methods: [gain, usual, nextCut, machining].flatMap(methodsOf) },
   { heading: 'What a way to go costs', methods: [cost, planned].flatMap(methodsOf) },
-  { heading: 'Dyno', methods: [...methodsOf(correction), ...methodsOf(pull)] },
+  { heading: 'Dyno', methods: [correction, pull, order, score].flatMap(methodsOf) },
 ];

@@ -1,5 +1,5 @@
 /** Power brought from the air of the day to the air of a standard, and from one standard to another. */
-import { work, type Given, type Method, type Working } from '../method/method.js';
+import { noted, work, type Given, type Method, type Working } from '../method/method.js';
 import { fromSi, unitNamed } from '../quantity/units.js';
 
 /** The air a pull was made in: total pressure, Pa; temperature, K; relative humidity, 0 to 1. */
@@ -105,6 +105,62 @@ export const iso1585: Factor = {
   },
 };
 
+/** How a diesel engine gets its air. */
+export const CHARGINGS = ['natural', 'mechanical', 'turbo'] as const;
+export type Charging = (typeof CHARGINGS)[number];
+
+const atmosphere = (turbo: boolean): Factor => ({
+  id: turbo ? 'iso-1585-air-turbo' : 'iso-1585-air',
+  title: `Atmospheric factor by ISO 1585, ${turbo ? 'turbocharged' : 'naturally aspirated or mechanically charged'}`,
+  formula: turbo
+    ? 'f_a = \\left(\\frac{99}{p_{dry}[\\mathrm{kPa}]}\\right)^{0.7}\\left(\\frac{T}{298\\,\\mathrm{K}}\\right)^{1.5}'
+    : 'f_a = \\frac{99}{p_{dry}[\\mathrm{kPa}]}\\left(\\frac{T}{298\\,\\mathrm{K}}\\right)^{0.7}',
+  inputs,
+  result: { label: 'atmospheric factor', symbol: 'f_a', kind: 'ratio' },
+  source: 'ISO 1585, diesel engines (from memory).',
+  compute: turbo
+    ? ({ pressure, temperature }) => (99_000 / pressure) ** 0.7 * (temperature / 298) ** 1.5
+    : ({ pressure, temperature }) => (99_000 / pressure) * (temperature / 298) ** 0.7,
+});
+export const iso1585Air = atmosphere(false);
+export const iso1585AirTurbo = atmosphere(true);
+
+export const iso1585Engine: Method<{ fuel: number; boost: number }> = {
+  id: 'iso-1585-engine',
+  title: 'Engine factor by ISO 1585, diesel',
+  formula: 'f_m = 0.036\\,\\frac{q}{r} - 1.14,\\quad 0.3 \\le f_m \\le 1.2',
+  inputs: {
+    fuel: { label: 'fuel of a cycle, mg for each litre', symbol: 'q', kind: 'ratio' },
+    boost: { label: 'pressure behind the compressor over that before it', symbol: 'r', kind: 'ratio' },
+  },
+  result: { label: 'engine factor', symbol: 'f_m', kind: 'ratio' },
+  source: 'ISO 1585, diesel engines (from memory): the line holds for q/r from 40 to 65, 0.3 below, 1.2 above.',
+  compute: ({ fuel, boost }) => {
+    if (!(fuel > 0) || !(boost > 0)) throw new RangeError('Fuel and pressure ratio must be above zero.');
+    const q = fuel / boost;
+    return q < 40 ? 0.3 : q > 65 ? 1.2 : 0.036 * q - 1.14;
+  },
+};
+
+export const iso1585Diesel: Method<{ air: number; engine: number }> = {
+  id: 'iso-1585-diesel',
+  title: 'Correction by ISO 1585, diesel',
+  formula: 'c = f_a^{\\,f_m}',
+  inputs: {
+    air: { label: 'atmospheric factor', symbol: 'f_a', kind: 'ratio' },
+    engine: { label: 'engine factor', symbol: 'f_m', kind: 'ratio' },
+  },
+  result,
+  source: 'ISO 1585, diesel engines (from memory).',
+  caution: 'Valid from 0.9 to 1.1.',
+  compute: ({ air, engine }) => {
+    const factor = air ** engine;
+    if (factor < 0.9 || factor > 1.1)
+      throw new RangeError('In this air ISO 1585 would correct a diesel by more than 10 %: it does not hold there.');
+    return factor;
+  },
+};
+
 const FACTORS: Readonly<Record<Exclude<Correction, 'observed'>, Factor>> = {
   'SAE J1349': j1349,
   'SAE J607': j607,
@@ -116,6 +172,10 @@ const FACTORS: Readonly<Record<Exclude<Correction, 'observed'>, Factor>> = {
 export interface Corrected {
   readonly fuel: string;
   readonly boosted: boolean;
+  /** How a diesel gets its air, the fuel of a cycle in mg for each litre, and its pressure ratio; where they are known. */
+  readonly charging?: Charging | undefined;
+  readonly fuelPerCycle?: number | undefined;
+  readonly pressureRatio?: number | undefined;
 }
 
 /** More vapour than this share of the pressure: total and dry pressure are two things. */
@@ -129,9 +189,16 @@ export function correctionFactor(to: Correction, air: Air | undefined, engine: C
   if (to === 'observed') return 1;
   if (air === undefined)
     throw new RangeError('Without barometer and temperature of the day it cannot be brought to another standard.');
-  if (engine.fuel === 'diesel')
-    throw new RangeError(`${to} needs the fuel of each cycle for a diesel engine, which is not kept here.`);
-  if (engine.boosted)
+  const diesel = engine.fuel === 'diesel';
+  if (diesel && to !== 'ISO 1585')
+    throw new RangeError(`It is not sure which form of ${to} applies to a diesel engine: ISO 1585 has one of its own.`);
+  if (diesel && engine.fuelPerCycle === undefined)
+    throw new RangeError('ISO 1585 asks a diesel’s fuel of a cycle, in mg for each litre: note it with the pull.');
+  if (diesel && engine.boosted && (engine.charging === undefined || engine.charging === 'natural'))
+    throw new RangeError(
+      'ISO 1585 corrects a turbocharged diesel otherwise than a mechanically charged one: say which it is.',
+    );
+  if (engine.boosted && !diesel)
     throw new RangeError(`It is not sure which form of ${to} applies to a boosted engine: compare what was observed.`);
   const { pressure, temperature, humidity } = air;
   const vapour = humidity === undefined ? undefined : work(vapourPressure, { temperature, humidity });
@@ -139,10 +206,19 @@ export function correctionFactor(to: Correction, air: Air | undefined, engine: C
     throw new RangeError(
       'Whether DIN 70020 means the total or the dry pressure is told differently, and in this air it matters.',
     );
-  return work(FACTORS[to], {
+  const dry = {
     pressure: vapour === undefined ? pressure : work(dryPressure, { pressure, vapour }),
     temperature,
-  });
+  };
+  if (diesel)
+    return work(iso1585Diesel, {
+      air: work(engine.charging === 'turbo' ? iso1585AirTurbo : iso1585Air, dry),
+      engine: work(iso1585Engine, {
+        fuel: engine.fuelPerCycle!,
+        boost: engine.boosted ? (engine.pressureRatio ?? 1) : noted(1, 'not boosted'),
+      }),
+    });
+  return work(FACTORS[to], dry);
 }
 
 export const correctedPower: Method<{ power: number; from: number; to: number }> = {
