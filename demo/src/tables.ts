@@ -33,6 +33,10 @@ const LISTS = [
   'ways',
   'decisions',
   'priceList',
+  'powerForecasts',
+  'columnMaps',
+  'ownFactors',
+  'rounds',
   'letterheads',
 ] as const;
 export const lists = Object.fromEntries(LISTS.map((name) => [name, [] as Json[]])) as Record<

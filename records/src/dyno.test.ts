@@ -30,8 +30,12 @@ describe('a dyno sheet', () => {
     expect(rows[0]!.speed.si).toBeCloseTo(rpm(4000), 9);
   });
   it('names what it left out and what it took for granted: no unit is silent', () => {
-    const { notices } = read('rpm,power,Lambda,Oil\n4000,164,12.8,99\n', 'metric');
-    expect(notices).toEqual(['Left out: “Lambda”, “Oil”.', 'The column of power names no unit: it is read as kW.']);
+    const { notices } = read('rpm,power,AFR,Oil\n4000,164,12.8,99\n', 'metric');
+    expect(notices).toEqual([
+      'Left out: “Oil”.',
+      'The column of power names no unit: it is read as kW.',
+      'Air over fuel is read as petrol’s: 14.7 is lambda 1.',
+    ]);
     expect(read('rpm,hp,hp\n4000,1,2\n').notices[0]).toContain('second column of power');
   });
   it('says by the line what cannot be read, and keeps the rest', () => {

@@ -7,6 +7,7 @@ import {
   type Letterhead,
   type Noun,
   type Operation,
+  type PowerForecast,
   type Stage,
   type Task,
 } from '@alluvium/records';
@@ -56,6 +57,19 @@ export async function soundOperation(tx: Queries, record: object): Promise<void>
   const { stageId, portId, side } = record as Operation;
   await portOfHead(tx, await one<string>(tx, '(select head_id from stage where id = $1)', stageId), portId, side);
 }
+/** A forecast of power is answered by a pull of that engine made no earlier than it. */
+export async function soundPowerForecast(tx: Queries, record: object): Promise<void> {
+  const { buildId, pullId, made } = record as PowerForecast;
+  if (pullId === null) return;
+  const [pull] = await tx.query<{ build_id: string; date: string | null }>(
+    'select build_id, date::text from pull where id = $1',
+    [pullId],
+  );
+  if (!pull || pull.build_id !== buildId) refuse('pullId', 'It is answered by a pull of the same engine.');
+  if (pull!.date === null) refuse('pullId', 'That pull has no date: nobody can tell which came first.');
+  if (pull!.date! < made) refuse('pullId', `That pull is of ${pull!.date!}, before the forecast was made.`);
+}
+
 /** The mark of a letterhead is a picture that can be drawn. */
 export async function soundLetterhead(_: Queries, record: object): Promise<void> {
   const { logo } = record as Letterhead;
@@ -106,6 +120,9 @@ export async function soundForecast(tx: Queries, record: object): Promise<void> 
 const SAID: { readonly [N in Noun]?: readonly string[] } = {
   forecast: ['headId', 'stageId', 'operation', 'side', 'made', 'by', 'content'],
   decision: ['buildId', 'made', 'by', 'content'],
+  powerforecast: ['buildId', 'stageId', 'made', 'by', 'content'],
+  call: ['stageId', 'side', 'lift', 'flow'],
+  round: ['who', 'kind', 'question', 'answer', 'right', 'date'],
 };
 
 /** @throws Problem refused, when a replacement changes what stays as it was said. */

@@ -226,6 +226,7 @@ export const KINDS = kind({
       { symbol: 'kg/s', factor: 1, digits: 4 },
       { symbol: 'kg/h', factor: 1 / 3600, digits: 1 },
       { symbol: 'g/s', factor: 1e-3, digits: 2 },
+      { symbol: 'lb/h', factor: 0.45359237 / 3600, digits: 1, also: ['lb/hr', 'lbs/hr', 'lbs/h'] },
     ],
     inch: 'lb/min',
     metric: 'kg/s',

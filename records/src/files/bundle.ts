@@ -38,6 +38,10 @@ export const BUNDLE_KEYS = {
   forecast: 'forecasts',
   way: 'ways',
   decision: 'decisions',
+  powerforecast: 'powerForecasts',
+  columnmap: 'columnMaps',
+  ownfactor: 'ownFactors',
+  round: 'rounds',
   listprice: 'priceList',
   letterhead: 'letterheads',
 } as const satisfies Record<Noun, string>;
@@ -78,6 +82,10 @@ export const Bundle = z.object({
   forecasts: z.array(NOUNS.forecast).default([]),
   ways: z.array(NOUNS.way).default([]),
   decisions: z.array(NOUNS.decision).default([]),
+  powerForecasts: z.array(NOUNS.powerforecast).default([]),
+  columnMaps: z.array(NOUNS.columnmap).default([]),
+  ownFactors: z.array(NOUNS.ownfactor).default([]),
+  rounds: z.array(NOUNS.round).default([]),
   priceList: z.array(NOUNS.listprice).default([]),
   letterheads: z.array(NOUNS.letterhead).default([]),
   /** Content of the attachments by hash, base64. */
@@ -130,7 +138,7 @@ const REFERENCES: { readonly [N in Noun]?: Readonly<Record<string, Noun>> } = {
   },
   seat: { stageId: 'stage' },
   session: { headId: 'head', stageId: 'stage', sourceId: 'source' },
-  call: { sessionId: 'session' },
+  call: { sessionId: 'session', stageId: 'stage' },
   reading: { sessionId: 'session', sheetId: 'sheet' },
   attachment: {
     headId: 'head',
@@ -147,6 +155,7 @@ const REFERENCES: { readonly [N in Noun]?: Readonly<Record<string, Noun>> } = {
   question: { sourceId: 'source', headId: 'head' },
   verdict: { buildId: 'build' },
   pull: { buildId: 'build', stageId: 'stage' },
+  powerforecast: { buildId: 'build', stageId: 'stage', pullId: 'pull' },
   task: { headId: 'head', portId: 'port' },
   way: { buildId: 'build', stageId: 'stage' },
   decision: { buildId: 'build' },

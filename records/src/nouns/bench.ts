@@ -251,16 +251,35 @@ export type Calibration = z.infer<typeof Calibration>;
 const FIELD_WORDS = { diameter: 'hole of the plate', depression: 'depression' } as const;
 
 /** What somebody expects before the first reading. */
-export const Call = z.object({
-  ...Stored,
-  sessionId: Id,
-  who: Short,
-  intakePeak: flow.nullable().default(null),
-  exhaustPeak: flow.nullable().default(null),
-  /** Where the port is thought to be worst. */
-  worst: Short,
-  date: DateText,
+const callLift = quantitySchema('lift', {
+  min: 1e-4,
+  max: inches(3),
+  sentence: 'A lift must lie between 0 and 3.000 in.',
 });
+export const Call = z
+  .object({
+    ...Stored,
+    /** Of a session: its best ports. */
+    sessionId: Id.nullable().default(null),
+    /** Anywhere else: what one side of a stage will flow at a lift. */
+    stageId: Id.nullable().default(null),
+    side: SideName.nullable().default(null),
+    lift: callLift.nullable().default(null),
+    flow: flow.nullable().default(null),
+    /** What it was called on: a claim, the head on the table, a change that was made. */
+    on: Short,
+    who: Short,
+    intakePeak: flow.nullable().default(null),
+    exhaustPeak: flow.nullable().default(null),
+    /** Where the port is thought to be worst. */
+    worst: Short,
+    date: DateText,
+  })
+  .superRefine((call, ctx) => {
+    if (call.sessionId) return;
+    for (const field of ['stageId', 'side', 'lift', 'flow', 'date'] as const)
+      if (!call[field]) ctx.addIssue({ code: 'custom', path: [field], message: 'This is needed.' });
+  });
 export type Call = z.infer<typeof Call>;
 
 const pitot = quantitySchema('depression', {

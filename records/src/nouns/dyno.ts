@@ -1,7 +1,8 @@
-import { CORRECTIONS } from '@alluvium/core';
+import { CAUSES, CHARGINGS, CORRECTIONS, degrees } from '@alluvium/core';
 import { z } from 'zod';
 import { quantitySchema } from '../quantity.js';
-import { DateText, Id, Name, Note, Stored } from './common.js';
+import { camDuration } from './build.js';
+import { DateText, Day, Id, Name, Note, Short, Stored } from './common.js';
 
 /** Where power was taken: at the crank or at the wheels. The two are never converted into one another. */
 export const DYNOS = ['engine dyno', 'chassis dyno'] as const;
@@ -15,7 +16,67 @@ export const PullRow = z.object({
   torque: quantitySchema('torque', { min: 0.01, max: 1e5, sentence: 'This is no torque an engine makes.' })
     .nullable()
     .default(null),
+  /** Air over fuel against stoichiometric. */
+  lambda: quantitySchema('ratio', { min: 0.4, max: 3, sentence: 'Lambda lies between 0.4 and 3.' })
+    .nullable()
+    .default(null),
+  /** Absolute pressure in the manifold. */
+  manifold: quantitySchema('pressure', { min: 1e4, max: 8e5, sentence: 'This is no pressure of a manifold.' })
+    .nullable()
+    .default(null),
+  /** Of the air at the inlet. */
+  temperature: quantitySchema('temperature', { min: 233, max: 500, sentence: 'This is no temperature of the inlet.' })
+    .nullable()
+    .default(null),
+  fuel: quantitySchema('massFlow', { min: 0, max: 2, sentence: 'This is no fuel an engine takes.' })
+    .nullable()
+    .default(null),
+  air: quantitySchema('massFlow', { min: 0, max: 20, sentence: 'This is no air an engine takes.' })
+    .nullable()
+    .default(null),
 });
+
+/** What was on the engine besides its head. What nobody noted stays empty. */
+export const PullSetup = z.object({
+  compression: quantitySchema('compression', {
+    min: 4,
+    max: 30,
+    sentence: 'Compression must lie between 4:1 and 30:1.',
+  })
+    .nullable()
+    .default(null),
+  /** The cam as it was installed. */
+  lobeSeparation: quantitySchema('angle', {
+    min: degrees(80),
+    max: degrees(130),
+    sentence: 'Lobe separation must lie between 80° and 130°.',
+  })
+    .nullable()
+    .default(null),
+  intakeCentreline: quantitySchema('angle', {
+    min: degrees(80),
+    max: degrees(140),
+    sentence: 'The intake centreline must lie between 80° and 140°.',
+  })
+    .nullable()
+    .default(null),
+  duration: camDuration.nullable().default(null),
+  ignition: quantitySchema('angle', {
+    min: degrees(-20),
+    max: degrees(70),
+    sentence: 'Ignition lies between 20° after and 70° before top dead centre.',
+  })
+    .nullable()
+    .default(null),
+  manifold: Short,
+  exhaust: Short,
+  fuel: Short,
+  tune: Short,
+  /** How a diesel gets its air, and its fuel of a cycle, mg for each litre: what ISO 1585 asks. */
+  charging: z.enum(CHARGINGS).nullable().default(null),
+  fuelPerCycle: z.number().gt(0, 'Fuel of a cycle must be above zero.').max(400).nullable().default(null),
+});
+export type PullSetup = z.infer<typeof PullSetup>;
 
 /** A pull on the dyno: what was on the engine, the air of the day, and what was read. */
 export const Pull = z.object({
@@ -45,7 +106,105 @@ export const Pull = z.object({
   humidity: quantitySchema('percent', { min: 0, max: 1, sentence: 'Relative humidity lies between 0 and 100 %.' })
     .nullable()
     .default(null),
+  /** The cell, so that pulls of two cells are not taken for one another. */
+  cell: Short,
+  /** Which pull of its day it was. */
+  position: z.int32().min(0).max(500).default(0),
+  setup: PullSetup.prefault({}),
+  /** Why it fell short, once that was found. */
+  cause: z.enum(CAUSES).nullable().default(null),
+  causeNote: Short,
   rows: z.array(PullRow).min(1, 'A pull has at least one row.').max(2000, 'Keep a pull under 2,000 rows.'),
   note: Note,
 });
 export type Pull = z.infer<typeof Pull>;
+
+/** Columns of a dyno's files that were laid down by hand, known again by their headings. */
+export const PULL_COLUMNS = [
+  'speed',
+  'power',
+  'torque',
+  'lambda',
+  'manifold',
+  'temperature',
+  'fuel',
+  'air',
+  'run',
+] as const;
+export type PullColumn = (typeof PULL_COLUMNS)[number];
+export const ColumnMap = z.object({
+  ...Stored,
+  headings: z.array(z.string().max(200)).min(1).max(200),
+  /** What each column is, and its unit; null is left out. */
+  columns: z
+    .array(z.object({ column: z.enum(PULL_COLUMNS), unit: z.string().max(20).default('') }).nullable())
+    .max(200),
+});
+export type ColumnMap = z.infer<typeof ColumnMap>;
+
+/** What an engine was forecast to make, before it was pulled: kept as it was said, and scored after the pull. */
+export const PowerForecast = z.object({
+  ...Stored,
+  buildId: Id,
+  stageId: Id.nullable().default(null),
+  made: Day,
+  by: Short,
+  content: z.object({
+    program: z.string().max(40),
+    /** The estimate's name, or the person's own word. */
+    method: z.string().trim().min(1).max(200),
+    /** At the speed wanted or at its peak, W. */
+    power: z.number().gt(0, 'A forecast of power is above zero.').max(2e7),
+    /** Standard uncertainty, W. */
+    u: z.number().min(0).max(2e7),
+    use: z.string().max(40),
+    fuel: z.string().max(40),
+    words: z.string().max(1000).default(''),
+  }),
+  /** The pull that answers it; null until there is one. */
+  pullId: Id.nullable().default(null),
+  note: Note,
+});
+export type PowerForecast = z.infer<typeof PowerForecast>;
+
+/** The shop's own power per flow for engines of one use and fuel, learnt from its pulls. */
+const perFlow = quantitySchema('powerPerFlow', { min: 1e5, max: 5e6, sentence: 'This is no power per flow.' });
+export const OwnFactor = z
+  .object({
+    ...Stored,
+    use: z.string().trim().min(1).max(40),
+    fuel: z.string().trim().min(1).max(40),
+    low: perFlow,
+    likely: perFlow,
+    high: perFlow,
+    /** Engines it was learnt from. */
+    count: z.int32().min(1).max(10_000),
+    made: Day,
+  })
+  .refine((f) => f.low.si < f.likely.si && f.likely.si < f.high.si, {
+    path: ['likely'],
+    message: 'The likeliest lies between the least and the most.',
+  });
+export type OwnFactor = z.infer<typeof OwnFactor>;
+
+export const ROUND_KINDS = [
+  'which wins',
+  'what it flows',
+  'which figure slips',
+  'what is not equal',
+  'possible or not',
+  'where it chokes',
+  'which cam',
+] as const;
+/** One round of practice: what was asked, and whether it was known. What was missed comes again. */
+export const Round = z.object({
+  ...Stored,
+  who: Short,
+  kind: z.enum(ROUND_KINDS),
+  /** Names the question: the same one comes again by it. */
+  question: z.string().min(1).max(300),
+  answer: Short,
+  right: z.boolean(),
+  date: Day,
+});
+export type Round = z.infer<typeof Round>;

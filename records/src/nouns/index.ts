@@ -6,7 +6,7 @@ import { Build } from './build.js';
 import { Question, Report } from './claim.js';
 import { Forecast, Operation, Task } from './change.js';
 import { Decision, Way } from './decide.js';
-import { Pull } from './dyno.js';
+import { ColumnMap, OwnFactor, PowerForecast, Pull, Round } from './dyno.js';
 import { Head, Port, Stage } from './head.js';
 import { Measure, Tolerance } from './measure.js';
 import { LineupEntry, Sheet } from './sheet.js';
@@ -48,6 +48,10 @@ export const NOUNS = {
   way: Way,
   decision: Decision,
   listprice: ListPrice,
+  powerforecast: PowerForecast,
+  columnmap: ColumnMap,
+  ownfactor: OwnFactor,
+  round: Round,
   letterhead: Letterhead,
   forecast: Forecast,
 } as const;
@@ -89,6 +93,10 @@ export const NOUN_WORDS: Record<Noun, { one: string; many: string }> = {
   forecast: { one: 'forecast', many: 'forecasts' },
   way: { one: 'way to go', many: 'ways to go' },
   decision: { one: 'decision', many: 'decisions' },
+  powerforecast: { one: 'forecast of power', many: 'forecasts of power' },
+  columnmap: { one: 'column map', many: 'column maps' },
+  ownfactor: { one: 'power per flow of the shop', many: 'powers per flow of the shop' },
+  round: { one: 'round of practice', many: 'rounds of practice' },
   listprice: { one: 'line of the price list', many: 'lines of the price list' },
   letterhead: { one: 'letterhead', many: 'letterheads' },
 };

@@ -1,5 +1,14 @@
 import { randomUUID } from 'node:crypto';
-import { ChangeWrite, NOUNS, NOUN_WORDS, type Changed, type Noun, type Step } from '@alluvium/records';
+import {
+  ChangeWrite,
+  NOUNS,
+  NOUN_WORDS,
+  type Call,
+  type Changed,
+  type Noun,
+  type PowerForecast,
+  type Step,
+} from '@alluvium/records';
 import type { FastifyInstance } from 'fastify';
 import { z } from 'zod';
 import type { Database, Queries } from '../db/database.js';
@@ -11,6 +20,7 @@ import {
   soundHead,
   soundLetterhead,
   soundOperation,
+  soundPowerForecast,
   soundStage,
   soundTask,
   staysAsSaid,
@@ -21,11 +31,36 @@ type AnyRecord = { id: string; version: number };
 /** What must hold before a record is added by itself; an import of earlier work is not asked. */
 const GUARDS: { readonly [N in Noun]?: (tx: Queries, record: object) => Promise<void> } = {
   call: async (tx, record) => {
-    const [found] = await tx.query<{ any: boolean }>(
-      "select exists (select from reading where session_id = $1 and state = 'kept') as any",
-      [(record as { sessionId: string }).sessionId],
+    const { sessionId, stageId, side } = record as Call;
+    if (sessionId !== null) {
+      const [found] = await tx.query<{ any: boolean }>(
+        "select exists (select from reading where session_id = $1 and state = 'kept') as any",
+        [sessionId],
+      );
+      if (found!.any) throw new Problem('refused', 'A call is made before the first reading; this session has some.');
+      return;
+    }
+    // A claim is somebody's word; what was measured is known already.
+    const [known] = await tx.query<{ any: boolean }>(
+      `select exists (select from sheet, jsonb_array_elements(rows) r
+         where stage_id = $1 and kind = 'measured' and r -> $2 <> 'null') as any`,
+      [stageId, side],
     );
-    if (found!.any) throw new Problem('refused', 'A call is made before the first reading; this session has some.');
+    if (known!.any)
+      throw new Problem('refused', 'A call is made before it is measured; this side of this stage was flowed already.');
+  },
+  powerforecast: async (tx, record) => {
+    const { buildId, stageId, made } = record as PowerForecast;
+    const [pulled] = await tx.query<{ date: string | null }>(
+      `select date::text from pull where build_id = $1 and ($2::text is null or stage_id = $2)
+         and (date is null or date <= $3) order by date desc nulls last limit 1`,
+      [buildId, stageId, made],
+    );
+    if (pulled)
+      throw new Problem(
+        'refused',
+        `A forecast is made before the pull; this engine was pulled ${pulled.date ? `on ${pulled.date}` : 'already'}.`,
+      );
   },
 };
 
@@ -37,6 +72,7 @@ const SOUND: { readonly [N in Noun]?: (tx: Queries, record: object) => Promise<v
   head: soundHead,
   forecast: soundForecast,
   letterhead: soundLetterhead,
+  powerforecast: soundPowerForecast,
 };
 
 /** What comes in by a door of its own only: a photo with its content, a reading of its session. */

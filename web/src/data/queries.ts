@@ -4,6 +4,7 @@ import type {
   Calibration,
   Call,
   Checklist,
+  ColumnMap,
   Decision,
   Head,
   HeadPage,
@@ -12,10 +13,13 @@ import type {
   LineupView,
   ListPrice,
   Noun,
+  OwnFactor,
   PlanTemplate,
+  PowerForecast,
   Pull,
   Question,
   RecordOf,
+  Round,
   Sheet,
   SingleCut,
   Source,
@@ -42,6 +46,10 @@ export const useAssumptions = () => list<Assumption>(KEYS.assumptions, '/api/ass
 export const useVerdicts = () => list<FrozenVerdict>(KEYS.verdicts, '/api/verdict');
 export const usePulls = () => list<Pull>(KEYS.pulls, '/api/pull');
 export const useDecisions = () => list<Decision>(KEYS.decisions, '/api/decision');
+export const usePowerForecasts = () => list<PowerForecast>(KEYS.powerForecasts, '/api/powerforecast');
+export const useColumnMaps = () => list<ColumnMap>(KEYS.columnMaps, '/api/columnmap');
+export const useOwnFactors = () => list<OwnFactor>(KEYS.ownFactors, '/api/ownfactor');
+export const useRounds = () => list<Round>(KEYS.rounds, '/api/round');
 export const usePriceList = () => list<ListPrice>(KEYS.priceList, '/api/listprice');
 export const useLetterheads = () => list<Letterhead>(KEYS.letterheads, '/api/letterhead');
 export const useTolerances = () => list<Tolerance>(KEYS.tolerances, '/api/tolerance');

@@ -2,6 +2,7 @@
 import { CORRECTIONS } from '@alluvium/core';
 import {
   DYNOS,
+  PullSetup,
   readPullTable,
   splitTable,
   type Build,
@@ -33,6 +34,11 @@ const form = useRecordForm(
     buildId: props.build.id,
     stageId: props.heads[0]?.stage.id ?? null,
     title: '',
+    cell: '',
+    position: 0,
+    setup: PullSetup.parse({}),
+    cause: null,
+    causeNote: '',
     date: today(),
     dyno: 'engine dyno',
     correction: null,
