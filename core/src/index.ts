@@ -104,5 +104,6 @@ export * from './words/match.js';
 export * from './words/verdict.js';
 export * from './words/survey.js';
 export * from './words/pull.js';
+export * from './words/loop.js';
 export * from './words/simulation.js';
 export * from './catalogue.js';

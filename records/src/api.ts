@@ -14,6 +14,7 @@ import {
   NOUN_NAMES,
   Operation,
   Port,
+  Pull,
   RawReading,
   Report,
   Seat,
@@ -85,6 +86,10 @@ export const LineupView = z.object({
   sources: z.array(Source),
 });
 export type LineupView = z.infer<typeof LineupView>;
+
+/** The pulls of a build with the heads that were on it. */
+export const PulledView = z.object({ pulls: z.array(Pull), wholes: z.array(WholeHead), sources: z.array(Source) });
+export type PulledView = z.infer<typeof PulledView>;
 
 /** The ways to go of a build, in order, with the heads they stand on. */
 export const WaysView = z.object({ ways: z.array(Way), wholes: z.array(WholeHead), sources: z.array(Source) });

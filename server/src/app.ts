@@ -25,6 +25,7 @@ import { claimRoutes } from './routes/claims.js';
 import { correctionRoutes } from './routes/corrections.js';
 import { feedRoutes } from './routes/feed.js';
 import { cutRoutes } from './routes/cuts.js';
+import { dynoRoutes } from './routes/dyno.js';
 import { headRoutes } from './routes/heads.js';
 import { lineupRoutes } from './routes/lineup.js';
 import { nounRoutes } from './routes/nouns.js';
@@ -141,6 +142,7 @@ export async function createApp({
     headRoutes(api, db);
     cutRoutes(api, db);
     reportRoutes(api, db);
+    dynoRoutes(api, db);
     lineupRoutes(api, db);
     bundleRoutes(api, db, pictures, { ...(backups ? { backups } : {}), ...(room ? { room } : {}) });
     careRoutes(api, house, backups, () => room?.free() ?? null, keys !== undefined);

@@ -25,6 +25,7 @@ import {
   type Working,
 } from '@alluvium/core';
 import {
+  assumptionsForBuild,
   assumptionsOf,
   booksOf,
   evaluateHead,
@@ -251,7 +252,7 @@ export function evaluateBundle(
 ): Evaluation {
   const wholes = wholesOf(bundle);
   const say = sayIn('inch');
-  const assumptions = assumptionsOf(bundle.assumptions);
+  const shop = assumptionsOf(bundle.assumptions);
   const checked = new Set(bundle.calibrations.map((c) => c.sourceId));
   return {
     format: 'alluvium-evaluation',
@@ -259,7 +260,7 @@ export function evaluateBundle(
     sheets: wholes.flatMap((whole) =>
       whole.sheets.map((sheet) => {
         const result: SheetResult = evaluateSheetOf(whole, sheet);
-        const { flow: book } = booksOf(whole, [sheet], { sources: bundle.sources, assumptions });
+        const { flow: book } = booksOf(whole, [sheet], { sources: bundle.sources, assumptions: shop });
         return {
           id: sheet.id,
           title: sheet.title,
@@ -277,6 +278,7 @@ export function evaluateBundle(
       }),
     ),
     builds: builds.map((build) => {
+      const assumptions = assumptionsForBuild(shop, build, bundle.ownFactors);
       const core = toCoreBuild(build, assumptions);
       const target = evaluateTarget(core);
       const book = targetBook(core, target, assumptions);

@@ -186,6 +186,10 @@ export const fellShort = ({ off, u }: Pick<PullFacts, 'off' | 'u'>): boolean => 
   return level < -SHORT * u || worst < -SHORT * Math.hypot(u, SHAPE) || worst - level < -2 * SHAPE;
 };
 
+/** Whether it made more than was forecast, beyond what is not known of that. */
+export const madeMore = ({ off, u }: Pick<PullFacts, 'off' | 'u'>): boolean =>
+  (off.low + off.middle + off.high) / 3 > SHORT * u;
+
 /** Every cause, the likeliest first. Weights are in ln of the odds, added as if apart (naive Bayes); common practice, no source. */
 export function causesOf(facts: PullFacts): CauseFound[] {
   const all = CAUSES.map((cause) => {

@@ -84,15 +84,21 @@ export interface Swap {
 /**
  * B against A in the order they were pulled, least squares with a drift where A and B alternate (NIST/SEMATECH
  * e-Handbook, 5.3.3 on blocking against time, from memory). Where all of A came before all of B the drift cannot be
- * told from the change and is not taken off. `repeatability` is a share, one standard deviation of one pull.
+ * told from the change and is not taken off; nor over several days (`oneDay` false). `repeatability` is a share, one standard deviation of one pull.
  */
-export function swapOf(pulls: readonly Ordered[], a: string, b: string, repeatability: number): Swap | undefined {
+export function swapOf(
+  pulls: readonly Ordered[],
+  a: string,
+  b: string,
+  repeatability: number,
+  oneDay = true,
+): Swap | undefined {
   const used = pulls.map((p, i) => ({ ...p, order: i })).filter((p) => p.what === a || p.what === b);
   const isB = used.map((p) => (p.what === b ? 1 : 0));
   if (!isB.includes(0) || !isB.includes(1 as never)) return undefined;
   const values = used.map((p) => p.value);
   const turns = isB.filter((v, i) => i > 0 && v !== isB[i - 1]).length;
-  const alternates = turns >= 2;
+  const alternates = oneDay && turns >= 2;
   const middle = mean(used.map((p) => p.order));
   const columns = [used.map(() => 1), isB, ...(alternates ? [used.map((p) => p.order - middle)] : [])];
   const found = fit(columns, values);

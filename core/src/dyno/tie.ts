@@ -25,6 +25,52 @@ export interface Tie {
   readonly rounds: number;
 }
 
+function inverseOf(a: Float64Array, k: number): Float64Array[] {
+  const factored = a.slice();
+  cholesky(factored, k);
+  return Array.from({ length: k }, (_, i) =>
+    solveFactored(
+      factored,
+      k,
+      Float64Array.from({ length: k }, (__, j) => (i === j ? 1 : 0)),
+    ),
+  );
+}
+
+/** The step of least squares with every value kept in its bounds: what would leave them stays at the bound, and the rest is solved anew. */
+function boundedMove(
+  a: Float64Array,
+  b: Float64Array,
+  values: readonly number[],
+  tied: readonly Tied[],
+): readonly number[] {
+  const k = tied.length;
+  const next = [...values];
+  const free = new Set(tied.map((_, i) => i));
+  for (let round = 0; round <= k && free.size > 0; round++) {
+    const own = [...free];
+    const m = own.length;
+    const left = new Float64Array(m * m);
+    const right = new Float64Array(m);
+    own.forEach((i, r) => {
+      own.forEach((j, c) => (left[r * m + c] = a[i * k + j]!));
+      right[r] = b[i]!;
+      // What is held at its bound has moved already.
+      for (let j = 0; j < k; j++) if (!free.has(j)) right[r]! -= a[i * k + j]! * (next[j]! - values[j]!);
+    });
+    cholesky(left, m);
+    const move = solveFactored(left, m, right);
+    const beyond = own.filter((i, r) => {
+      const to = values[i]! + move[r]!;
+      return to > tied[i]!.high || to < tied[i]!.low;
+    });
+    own.forEach((i, r) => (next[i] = Math.min(tied[i]!.high, Math.max(tied[i]!.low, values[i]! + move[r]!))));
+    if (beyond.length === 0) break;
+    for (const i of beyond) free.delete(i);
+  }
+  return next;
+}
+
 /** Share of an assumption's own uncertainty by which it is moved to find the slope. */
 const STEP = 0.5;
 /** Rounds at most; a move smaller than this share of the uncertainty ends it. */
@@ -65,16 +111,8 @@ export async function tieTo(
       b[i] =
         slopes[i]!.reduce((s, v, n) => s + (v * (made[n]! - now[n]!)) / u ** 2, 0) + (t.value - values[i]!) / t.u ** 2;
     });
-    cholesky(a, k);
-    const move = solveFactored(a, k, b);
-    inverse = tied.map((_, i) =>
-      solveFactored(
-        a,
-        k,
-        Float64Array.from(tied, (__, j) => (i === j ? 1 : 0)),
-      ),
-    );
-    const next = values.map((v, i) => Math.min(tied[i]!.high, Math.max(tied[i]!.low, v + move[i]!)));
+    inverse = inverseOf(a, k);
+    const next = boundedMove(a, b, values, tied);
     const still = next.every((v, i) => Math.abs(v - values[i]!) < SETTLED * tied[i]!.u);
     values = next;
     now = await run(values);

@@ -296,8 +296,30 @@ export interface ScoredCall {
   readonly error: Working;
 }
 
-/** A call against the best port of its session, side by side. `sheets` must be of that session. */
+/** The flow a call anywhere was answered with: the first measured sheet that reads its lift, within its rows. */
+function answerOf(call: Call, sheets: readonly Sheet[]): number | undefined {
+  if (!call.side || !call.lift) return undefined;
+  const inOrder = [...sheets].sort((a, b) => (a.date ?? '9').localeCompare(b.date ?? '9') || a.id.localeCompare(b.id));
+  for (const sheet of inOrder) {
+    const { curve, points } = evaluateSide(toCoreSetup(sheet), toCoreRows(sheet), call.side);
+    const far = Math.max(0, ...points.map((p) => p.lift));
+    const flow = call.lift.si <= far + SAME_LIFT ? curve?.at(Math.min(call.lift.si, far)) : undefined;
+    if (flow !== undefined) return flow;
+  }
+  return undefined;
+}
+
+/**
+ * A call against what came out: of a session the best port of each side; anywhere else the flow at its lift. `sheets` must
+ * be of that session, or of that stage and no older than the call.
+ */
 export function scoredCalls(call: Call, sheets: readonly Sheet[]): ScoredCall[] {
+  if (call.sessionId === null) {
+    const found = answerOf(call, sheets);
+    if (found === undefined || !call.flow || !call.side) return [];
+    const measured = noted(found, 'flow measured at that lift');
+    return [{ side: call.side, called: call.flow, error: work(callError, { called: call.flow.si, measured }) }];
+  }
   return (['intake', 'exhaust'] as const).flatMap((side) => {
     const called = call[`${side}Peak`];
     const peaks = sheets.flatMap((sheet) => {

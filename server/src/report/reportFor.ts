@@ -1,5 +1,6 @@
 import { evaluateTarget, sayIn, type Build as CoreBuild, type System, type TargetResult } from '@alluvium/core';
 import {
+  assumptionsForBuild,
   assumptionsOf,
   mattersOf,
   rankOf,
@@ -12,6 +13,7 @@ import {
   type Build,
   type Decision,
   type Letterhead,
+  type OwnFactor,
   type ReportDocument,
   type ReportOptions,
   type WayTorque,
@@ -23,6 +25,7 @@ export interface ReportOrder {
   readonly build: Build;
   readonly view: WaysView;
   readonly assumptions: readonly Assumption[];
+  readonly ownFactors: readonly OwnFactor[];
   readonly checked: ReadonlySet<string>;
   readonly decision: Decision | undefined;
   readonly letterhead: Letterhead | undefined;
@@ -37,7 +40,7 @@ export interface ReportOrder {
 export function reportFor(order: ReportOrder): ReportDocument {
   const { build, view, decision, options, date } = order;
   const say = sayIn(order.system);
-  const assumptions = assumptionsOf(order.assumptions);
+  const assumptions = assumptionsForBuild(assumptionsOf(order.assumptions), build, order.ownFactors);
   const core = toCoreBuild(build, assumptions);
   const target = targetOf(core);
   const context = { assumptions, checked: order.checked, say, sources: view.sources };

@@ -134,19 +134,32 @@ export function benchRoutes(app: FastifyInstance, db: Database, hub: Hub): void 
 
   app.get(
     '/api/calls/scored',
-    { schema: { tags, summary: 'Every call of a finished session with its sheets, oldest first, at most 500' } },
+    {
+      schema: {
+        tags,
+        summary: 'Every call of a finished session, or of a stage, with its sheets, oldest first, at most 500',
+      },
+    },
     async () => {
       const calls = await db.query<{ call: object; session: string; head: string; sheets: Sheet[] | null }>(
         `select to_jsonb(c) as call, s.title as session, h.name as head,
            (select jsonb_agg(to_jsonb(f)) from sheet f where f.id in (select sheet_id from reading r where r.session_id = s.id)) as sheets
-         from call c join session s on s.id = c.session_id join head h on h.id = s.head_id where s.finished order by c.date nulls first, c.id limit 500`,
+         from call c join session s on s.id = c.session_id join head h on h.id = s.head_id where s.finished
+         union all
+         select to_jsonb(c), t.name, h.name,
+           (select jsonb_agg(to_jsonb(f)) from sheet f where f.stage_id = t.id and f.kind = 'measured' and (f.date is null or f.date >= c.date))
+         from call c join stage t on t.id = c.stage_id join head h on h.id = t.head_id
+         limit 500`,
       );
-      return calls.map((c) => ({
-        call: toRecord(c.call),
+      const dated = calls.map((c) => ({
+        call: toRecord<Call>(c.call),
         session: c.session,
         head: c.head,
         sheets: (c.sheets ?? []).map((f) => toRecord(f)),
       }));
+      return dated.sort(
+        (a, b) => (a.call.date ?? '').localeCompare(b.call.date ?? '') || a.call.id.localeCompare(b.call.id),
+      );
     },
   );
 

@@ -6,6 +6,7 @@ import {
   type Calibration,
   type Decision,
   type Letterhead,
+  type OwnFactor,
   type WaysView,
 } from '@alluvium/records';
 import type { FastifyInstance } from 'fastify';
@@ -86,6 +87,7 @@ export function reportRoutes(app: FastifyInstance, db: Database): void {
           build,
           view,
           assumptions: await rowsOf<Assumption>(db, 'select * from assumption'),
+          ownFactors: await rowsOf<OwnFactor>(db, 'select * from ownfactor'),
           checked: new Set(checks.map((c) => c.sourceId)),
           decision,
           letterhead,

@@ -24,6 +24,7 @@ beforeAll(async () => {
       sources: bundle.sources,
     },
     assumptions: bundle.assumptions,
+    ownFactors: bundle.ownFactors,
     checked: new Set(bundle.calibrations.map((c) => c.sourceId)),
     decision: bundle.decisions[0],
     letterhead: bundle.letterheads[0],

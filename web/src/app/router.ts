@@ -103,6 +103,12 @@ export const router = createRouter({
       component: () => import('../decide/ReportPage.vue'),
       meta: { title: 'Report', step: 'decide' },
     },
+    {
+      path: '/practice',
+      name: 'practice',
+      component: () => import('../practice/PracticePage.vue'),
+      meta: { title: 'The trained eye', step: 'dyno' },
+    },
     { path: '/dyno', name: 'dyno', component: () => import('../dyno/DynoPage.vue'), meta: { title: 'Dyno' } },
     {
       path: '/backups',

@@ -2,8 +2,9 @@
 import { eyeOf, eyeWords, type Working } from '@alluvium/core';
 import { scoredCalls } from '@alluvium/records';
 import { scaleLinear, scalePoint } from 'd3-scale';
-import { computed } from 'vue';
+import { computed, ref } from 'vue';
 import { useScoredCalls } from '../data/queries.js';
+import TabRow from '../parts/TabRow.vue';
 import WaitingNote from '../parts/WaitingNote.vue';
 import WorkedNumber from '../parts/WorkedNumber.vue';
 import { useSettings } from '../state/settings.js';
@@ -22,9 +23,18 @@ const scored = computed(() =>
     })),
   ),
 );
+/** By whom, or by what was called: an eye may see intakes well and exhausts badly. */
+const BY = {
+  who: (s: Scored) => s.call.who || 'nobody named',
+  side: (s: Scored) => s.side,
+  place: (s: Scored) => (s.call.sessionId ? 'on the bench' : s.call.on || 'elsewhere'),
+  lift: (s: Scored) => (s.call.lift ? s.call.lift.typed : 'best of the port'),
+} as const;
+type Scored = (typeof scored.value)[number];
+const by = ref<keyof typeof BY>('who');
 const people = computed(() =>
-  [...new Set(scored.value.map((s) => s.call.who || 'nobody named'))].map((who) => {
-    const own = scored.value.filter((s) => (s.call.who || 'nobody named') === who);
+  [...new Set(scored.value.map(BY[by.value]))].map((who) => {
+    const own = scored.value.filter((s) => BY[by.value](s) === who);
     return { who, own, words: eyeWords(eyeOf(own.map((s) => s.error.value)), settings.say) };
   }),
 );
@@ -40,6 +50,11 @@ const y = computed(() => {
   const far = Math.max(0.05, ...scored.value.map((s) => Math.abs(s.error.value) * 1.15));
   return scaleLinear([-far, far], [H - 26, 10]);
 });
+/** Dates that have room beside each other. */
+const dated = computed(() => {
+  const every = Math.max(1, Math.ceil(scored.value.length / 9));
+  return new Set(scored.value.filter((_, i) => i % every === 0).map((s) => s.key));
+});
 const label = (w: Working) => `${w.value >= 0 ? '+' : '−'}${(Math.abs(w.value) * 100).toFixed(1)} %`;
 </script>
 
@@ -48,6 +63,17 @@ const label = (w: Working) => `${w.value >= 0 ? '+' : '−'}${(Math.abs(w.value)
     <WaitingNote v-if="!query.data.value" :loading="query.isPending.value" :error="query.error.value?.message ?? ''" />
     <p v-else-if="scored.length === 0" class="reading">{{ eyeWords(undefined, settings.say) }}</p>
     <template v-else>
+      <TabRow
+        v-model="by"
+        label="By"
+        kind="radio"
+        :options="[
+          ['who', 'by whom'],
+          ['side', 'by side'],
+          ['lift', 'by lift'],
+          ['place', 'by where it was called'],
+        ]"
+      />
       <p v-for="p in people" :key="p.who" class="reading">{{ p.who }}: {{ p.words }}</p>
       <svg :viewBox="`0 0 ${W} ${H}`" :width="W" role="img" aria-label="How far each call was off, over time">
         <g v-for="t in y.ticks(5)" :key="t">
@@ -57,7 +83,7 @@ const label = (w: Working) => `${w.value >= 0 ? '+' : '−'}${(Math.abs(w.value)
         <g v-for="s in scored" :key="s.key">
           <line :x1="x(s.key)" :x2="x(s.key)" :y1="y(0)" :y2="y(s.error.value)" class="stalk" />
           <path :d="`M${x(s.key)},${y(s.error.value) - 6}l6,6l-6,6l-6,-6z`" :class="s.side" class="dot" />
-          <text :x="x(s.key)" :y="H - 6" text-anchor="middle">{{ s.call.date?.slice(5) }}</text>
+          <text v-if="dated.has(s.key)" :x="x(s.key)" :y="H - 6" text-anchor="middle">{{ s.call.date?.slice(5) }}</text>
         </g>
       </svg>
       <table class="ruled">

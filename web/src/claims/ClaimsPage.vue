@@ -2,6 +2,7 @@
 import { SIDES, type Side } from '@alluvium/core';
 import { computed } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
+import DynoNote from '../dyno/DynoNote.vue';
 import HeadInHand from '../parts/HeadInHand.vue';
 import NoHead from '../parts/NoHead.vue';
 import TabRow from '../parts/TabRow.vue';
@@ -56,6 +57,7 @@ const put = (change: Record<string, string | undefined>) =>
         @update:model-value="put({ pane: $event === 'head' ? undefined : $event })"
       />
     </header>
+    <DynoNote :whole="whole" />
     <template v-if="claims.ready.value">
       <HeadClaims v-if="pane === 'head'" :claims="claims" :whole="whole" :stage="stage" :side="side" />
       <SamePane v-else-if="pane === 'same'" :claims="claims" :whole="whole" :stage="stage" />

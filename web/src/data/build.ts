@@ -1,9 +1,9 @@
 import { evaluateTarget, type Assumptions, type Build as CoreBuild, type TargetResult } from '@alluvium/core';
-import { assumptionsOf, toCoreBuild, type Build } from '@alluvium/records';
+import { assumptionsForBuild, assumptionsOf, toCoreBuild, type Build } from '@alluvium/records';
 import { defineStore, storeToRefs } from 'pinia';
 import { computed, type ComputedRef } from 'vue';
 import { useSettings } from '../state/settings.js';
-import { standingOf, useAssumptions, useBuilds } from './queries.js';
+import { standingOf, useAssumptions, useBuilds, useOwnFactors } from './queries.js';
 
 export interface ActiveBuild {
   readonly build: Build;
@@ -36,9 +36,10 @@ const useBuildStore = defineStore('build', () => {
   const builds = computed(() => query.data.value ?? []);
   const assumptions = useAssumptions();
   const own = computed(() => assumptionsOf(assumptions.data.value ?? []));
+  const factors = useOwnFactors();
   const active = computed(() => {
     const build = builds.value.find((b) => b.id === settings.buildId) ?? builds.value[0];
-    return build && withTarget(build, own.value);
+    return build && withTarget(build, assumptionsForBuild(own.value, build, factors.data.value ?? []));
   });
   return { active, builds, ...standingOf(query) };
 });

@@ -12,6 +12,8 @@ export const KEYS = {
   pulls: ['pulls'],
   ways: (buildId: unknown) => ['ways', buildId],
   decisions: ['decisions'],
+  pulled: (buildId: unknown) => ['pulled', buildId],
+  pullFactors: ['pullFactors'],
   priceList: ['priceList'],
   powerForecasts: ['powerForecasts'],
   columnMaps: ['columnMaps'],
@@ -82,7 +84,7 @@ const LISTS: { readonly [N in Noun]?: readonly QueryKey[] } = {
 const begins = (key: QueryKey, prefix: QueryKey) => prefix.every((part, i) => key[i] === part);
 
 const isOfWays = (query: Pick<Query, 'state'>, headId: string): boolean =>
-  (query.state.data as WaysView | undefined)?.wholes.some((w) => w.head.id === headId) ?? false;
+  (query.state.data as Pick<WaysView, 'wholes'> | undefined)?.wholes.some((w) => w.head.id === headId) ?? false;
 const isSpecimen = (query: Pick<Query, 'state'>, headId: string): boolean =>
   (query.state.data as readonly WholeHead[] | undefined)?.some((w) => w.head.id === headId) ?? false;
 
@@ -99,6 +101,11 @@ export function isTouched(query: Pick<Query, 'queryKey' | 'state'>, touched: Tou
     case 'ways':
       if (noun === 'way') return key[1] === buildId;
       return noun === 'source' || (headId !== null && isOfWays(query, headId));
+    case 'pulled':
+      if (noun === 'pull') return key[1] === buildId;
+      return noun === 'source' || (headId !== null && isOfWays(query, headId));
+    case 'pullFactors':
+      return noun === 'pull' || IN_CLAIMS.has(noun);
     case 'cuts':
       return IN_CUTS.has(noun);
     case 'specimens':

@@ -17,6 +17,8 @@ import type {
   PlanTemplate,
   PowerForecast,
   Pull,
+  PullFactor,
+  PulledView,
   Question,
   RecordOf,
   Round,
@@ -65,6 +67,16 @@ export const useWays = (buildId: MaybeRefOrGetter<string>) =>
     buildId,
     (id) => `/api/build/${id}/ways`,
   );
+
+/** The pulls of a build with the heads that were on it. */
+export const usePulled = (buildId: MaybeRefOrGetter<string>) =>
+  one<PulledView>(
+    (id) => KEYS.pulled(id),
+    buildId,
+    (id) => `/api/build/${id}/pulled`,
+  );
+/** What each pull of the shop says a cfm of its head made. */
+export const usePullFactors = () => read<PullFactor[]>(KEYS.pullFactors, () => get('/api/pulls/factors'));
 
 /** The shop's cuts that can be told by themselves, each with what it bought over the cam of a build. */
 export const useCuts = (buildId: MaybeRefOrGetter<string>) =>
@@ -139,6 +151,19 @@ export const useRecords = <N extends Noun>(named: () => readonly { readonly noun
         queryFn: () => get<RecordOf<N>>(`/api/${noun}/${id}`),
       })),
     ),
+  });
+
+/** Several heads whole, in their order; those that are not here yet are left out. */
+export const useWholeHeads = (ids: () => readonly string[]) =>
+  useQueries({
+    queries: computed(() =>
+      ids().map((id) => ({ queryKey: [...KEYS.head(id)], queryFn: () => get<WholeHead>(`/api/head/${id}/whole`) })),
+    ),
+    combine: (all) => ({
+      wholes: all.flatMap((q) => q.data ?? []),
+      loading: all.some((q) => q.isPending),
+      error: all.find((q) => q.error)?.error?.message ?? '',
+    }),
   });
 
 /** An earlier state of a record, newest first. */

@@ -1,185 +1,202 @@
 <script setup lang="ts">
 import {
   cameOutWords,
-  format,
-  formatNumber,
-  numberOf,
+  CAUSE_WORDS,
   peakWords,
   pullDoubtWords,
   uncertaintyOf,
   unknownStandardWords,
-  type Working,
 } from '@alluvium/core';
 import {
   alike,
   heldAgainst,
-  learntOf,
   meanOfAlike,
-  peakBy,
-  powerPerFlowOf,
   pullRowsOf,
+  pullsTable,
+  pullsWorkbook,
   readPullOf,
   removal,
-  type AssumptionName,
+  toCsv,
   type Held,
-  type Pull,
 } from '@alluvium/records';
 import { computed, ref, watch } from 'vue';
+import { useRoute, useRouter } from 'vue-router';
+import { download } from '../charts/save.js';
 import { useComparison } from '../data/comparison.js';
-import { usePulls, useAssumptions, standingOf } from '../data/queries.js';
 import { useChange } from '../data/useChange.js';
+import { saveWorkbook } from '../exchange/workbook.js';
 import NoBuild from '../parts/NoBuild.vue';
+import TabRow from '../parts/TabRow.vue';
 import WaitingNote from '../parts/WaitingNote.vue';
 import WorkedNumber from '../parts/WorkedNumber.vue';
 import { useSettings } from '../state/settings.js';
+import FactorPane from './FactorPane.vue';
+import ForecastPane from './ForecastPane.vue';
+import OrderPane from './OrderPane.vue';
 import PowerChart from './PowerChart.vue';
 import PullForm from './PullForm.vue';
-import { factorSteps } from './ownFactor.js';
+import TrustPane from './TrustPane.vue';
+import WhyPane from './WhyPane.vue';
+import { COMMON, useDyno } from './useDyno.js';
+import { usePullCurve } from './usePullCurve.js';
 
 /** What the engine made on the dyno, beside what was forecast of it, and what that teaches. */
+const route = useRoute();
+const router = useRouter();
 const settings = useSettings();
 const change = useChange();
-const { active, heads, loading, error } = useComparison();
-const query = usePulls();
-const standing = standingOf(query);
-const assumptions = useAssumptions();
-const all = computed(() => query.data.value ?? []);
-const pulls = computed(() => all.value.filter((p) => p.buildId === active.value?.build.id));
+const { heads } = useComparison();
+const { active, pulls, here, loading, error } = useDyno();
+
+const PANES = {
+  pull: 'the pull',
+  forecast: 'against the forecast',
+  order: 'order and swaps',
+  why: 'why it fell short',
+  forecasts: 'forecasts scored',
+  factor: 'power per flow',
+} as const;
+type Pane = keyof typeof PANES;
+const pane = computed<Pane>(() => (String(route.query.pane ?? '') in PANES ? (route.query.pane as Pane) : 'pull'));
+const show = (query: Record<string, string | undefined>) =>
+  void router.replace({ query: { ...route.query, ...query } });
+
 const chosen = ref<string>('new');
 watch(
-  () => [active.value?.build.id, standing.loading.value] as const,
-  () => (chosen.value = pulls.value.at(-1)?.id ?? 'new'),
+  () => [active.value?.build.id, here.value] as const,
+  () => {
+    const asked = pulls.value.find((p) => p.pull.id === route.query.pull);
+    chosen.value = (asked ?? pulls.value.at(-1))?.pull.id ?? 'new';
+  },
   { immediate: true },
 );
-const pull = computed(() => pulls.value.find((p) => p.id === chosen.value));
-const read = computed(() => pull.value && readPullOf(pull.value));
-const headOf = (p: Pull) => heads.value.find((h) => h.stage.id === p.stageId);
-const head = computed(() => pull.value && headOf(pull.value));
-
-/** Estimates are made for the air of a standard: J1349, which the power per flow of the trade is nearest to. */
-const COMMON = 'SAE J1349';
-const common = computed(() => pull.value && active.value && peakBy(pull.value, COMMON, active.value.build));
-const made = (p: Pull): number | undefined => {
-  const by = active.value && peakBy(p, COMMON, active.value.build);
-  return by === undefined || typeof by === 'string' ? readPullOf(p).peakPower?.power : by.value;
-};
-const held = computed(() => {
-  const power = pull.value && made(pull.value);
-  return power === undefined || !head.value || pull.value!.dyno !== 'engine dyno' ? [] : heldAgainst(power, head.value);
-});
-const factorOf = (p: Pull): Working | undefined => {
-  const h = headOf(p);
-  const power = made(p);
-  const { target, build } = active.value ?? {};
-  return h && power !== undefined && target && build
-    ? powerPerFlowOf(p, power, build, h, numberOf(target.charge))
-    : undefined;
-};
-const factor = computed(() => pull.value && factorOf(pull.value));
-const learnt = computed(() =>
-  learntOf(
-    pulls.value.flatMap((p) => {
-      const k = factorOf(p);
-      return k ? [{ pull: p, factor: k.value }] : [];
-    }),
-  ),
-);
-async function useOwn(): Promise<void> {
-  const { factor: k, u } = learnt.value!;
-  const spread = Math.sqrt(6) * u;
-  const values: [AssumptionName, number][] = [
-    ['leastPowerPerFlow', k.value - spread],
-    ['likelyPowerPerFlow', k.value],
-    ['mostPowerPerFlow', k.value + spread],
-  ];
-  await change.make(
-    factorSteps(values, assumptions.data.value ?? [], settings.system),
-    `Power per flow is the shop’s own now: ${format(k.value, 'powerPerFlow', settings.system)}.`,
-  );
+function choose(id: string): void {
+  chosen.value = id;
+  show({ pull: id === 'new' ? undefined : id });
 }
-
-/** Pulls of one head, dyno and standard, which may be laid on one another. */
-const group = computed(() => (pull.value ? pulls.value.filter((p) => alike(p, pull.value!)) : []));
-const mean = computed(() => meanOfAlike(group.value));
-/** Curves by the common standard, as the estimates beside them are, where that can be said. */
-const series = computed(() =>
-  group.value.map((p) => {
-    const { points, peakPower } = readPullOf(p);
-    const by = peakPower ? (made(p) ?? peakPower.power) / peakPower.power : 1;
-    const drawn = points.map((x) => ({ ...x, power: x.power * by, torque: x.torque * by }));
-    return { name: p.title, points: drawn, here: p.id === chosen.value };
-  }),
+const read = computed(() => pulls.value.find((p) => p.pull.id === chosen.value));
+const rows = computed(() => read.value && readPullOf(read.value.pull));
+const sim = usePullCurve(
+  () => active.value,
+  () => read.value?.pull,
+  () => read.value?.whole,
 );
-const drawnBy = computed(() => (typeof common.value === 'string' ? 'as the sheet states it' : `by ${COMMON}`));
-const unknown = computed(() =>
-  pull.value?.correction === null && read.value?.peakPower
-    ? unknownStandardWords(read.value.peakPower.power, settings.say)
-    : '',
+const held = computed(() =>
+  read.value?.made === undefined || !read.value.evaluation || read.value.pull.dyno !== 'engine dyno'
+    ? []
+    : heldAgainst(read.value.made, read.value.evaluation),
 );
 const cameOut = (h: Held) =>
   cameOutWords(
     h.off,
     h.estimate.value,
-    uncertaintyOf(h.estimate, head.value?.verdict.book, settings.say)?.budget.u,
+    uncertaintyOf(h.estimate, read.value?.evaluation?.verdict.book, settings.say)?.budget.u,
     settings.say,
   );
+
+/** Pulls of one head, dyno and standard, which may be laid on one another. */
+const group = computed(() => (read.value ? pulls.value.filter((p) => alike(p.pull, read.value!.pull)) : []));
+const mean = computed(() => meanOfAlike(group.value.map((p) => p.pull)));
+const series = computed(() =>
+  group.value.map((p) => ({ name: p.pull.title, points: p.points, here: p.pull.id === chosen.value })),
+);
+const common = computed(() => read.value?.common);
+const drawnBy = computed(() => (typeof common.value === 'string' ? 'as the sheet states it' : `by ${COMMON}`));
+const unknown = computed(() =>
+  read.value?.pull.correction === null && rows.value?.peakPower
+    ? unknownStandardWords(rows.value.peakPower.power, settings.say)
+    : '',
+);
+/** Heads that may have been on the engine: of the lineup, and of the pulls that are here. */
+const stages = computed(() => {
+  const lined = heads.value.map((h) => [h.stage.id, `${h.letter} ${h.name}, ${h.stage.name}`] as const);
+  const pulled = pulls.value.flatMap((p) => {
+    const stage = p.whole?.stages.find((s) => s.id === p.pull.stageId);
+    return stage ? [[stage.id, `${p.whole!.head.name}, ${stage.name}`] as const] : [];
+  });
+  const all = [...lined, ...pulled];
+  return all.filter(([id], i) => all.findIndex(([k]) => k === id) === i);
+});
 async function remove(): Promise<void> {
-  const { id, title } = pull.value!;
-  if (await change.make([removal('pull', id)], `${title} removed.`)) chosen.value = pulls.value.at(-1)?.id ?? 'new';
+  const { id, title } = read.value!.pull;
+  if (await change.make([removal('pull', id)], `${title} removed.`)) choose(pulls.value.at(-1)?.pull.id ?? 'new');
 }
+const all = computed(() => pulls.value.map((p) => p.pull));
+const file = computed(() => `pulls ${active.value?.build.name ?? ''}`);
+const saveCsv = () => download(`${file.value}.csv`, toCsv(pullsTable(all.value, settings.system)), 'text/csv');
+const saveXlsx = () => void saveWorkbook(file.value, pullsWorkbook(all.value, settings.system));
+const print = () => window.print();
 </script>
 
 <template>
-  <section v-if="active && !loading && !error && query.data.value">
+  <section v-if="active && !error && here">
     <header>
       <h1>Dyno</h1>
       <span class="note">what the engine made, beside what was forecast of it</span>
+      <TabRow
+        v-if="pulls.length"
+        class="tabs no-print"
+        label="What is shown"
+        :model-value="pane"
+        :options="(Object.keys(PANES) as Pane[]).map((p) => [p, PANES[p]] as const)"
+        @update:model-value="show({ pane: $event === 'pull' ? undefined : $event })"
+      />
     </header>
-    <nav aria-label="Pulls of this build" class="pulls">
+    <nav aria-label="Pulls of this build" class="pulls no-print">
       <button
         v-for="p in pulls"
-        :key="p.id"
+        :key="p.pull.id"
         type="button"
         class="worded"
-        :aria-current="p.id === chosen ? 'true' : undefined"
-        @click="chosen = p.id"
+        :aria-current="p.pull.id === chosen ? 'true' : undefined"
+        @click="choose(p.pull.id)"
       >
-        {{ p.title }}
-        <span class="note">{{ p.date ?? '' }}</span>
+        {{ p.pull.title }}
+        <span class="note">{{ p.pull.date ?? '' }}</span>
       </button>
-      <button
-        type="button"
-        class="worded"
-        :aria-current="chosen === 'new' ? 'true' : undefined"
-        @click="chosen = 'new'"
-      >
+      <button type="button" class="worded" :aria-current="chosen === 'new' ? 'true' : undefined" @click="choose('new')">
         + new pull
       </button>
+      <RouterLink class="eye" :to="{ name: 'practice' }">the trained eye</RouterLink>
     </nav>
     <p v-if="pulls.length === 0" class="reading first">
       No pull of this engine yet. Paste one below, or choose its file: power or torque by rpm, any headings.
     </p>
-    <div class="two">
+    <FactorPane v-if="pane === 'factor' && pulls.length" />
+    <TrustPane
+      v-else-if="pane === 'forecasts' && pulls.length"
+      :active="active"
+      :pulls="pulls"
+      :stages="[[null, 'whichever it is'], ...stages]"
+    />
+    <template v-else-if="read && pane !== 'pull'">
+      <ForecastPane v-if="pane === 'forecast'" :active="active" :read="read" :sim="sim" />
+      <OrderPane v-else-if="pane === 'order'" :read="read" :pulls="pulls" :sim="sim" />
+      <WhyPane v-else :active="active" :read="read" :sim="sim" />
+    </template>
+    <div v-else class="two">
       <PullForm
-        :key="pull?.id ?? 'new'"
-        :pull="pull"
+        :key="read?.pull.id ?? 'new'"
+        :pull="read?.pull"
         :build="active.build"
-        :heads="heads"
-        @saved="chosen = $event.id"
+        :stages="stages"
+        :first="heads[0]?.stage.id ?? null"
+        @saved="choose($event.id)"
         @remove="remove"
       />
-      <div v-if="pull && read">
+      <div v-if="read && rows">
         <h2>
           Power
           <span class="note">{{ drawnBy }}; dotted: what was forecast of this head</span>
         </h2>
         <PowerChart :series="series" :estimates="held" :target="active.core" />
         <p class="reading">
-          {{ peakWords(read, pull.correction, settings.say) }}
+          {{ peakWords(rows, read.pull.correction, settings.say) }}
+          <template v-if="read.pull.cause">It fell short: {{ CAUSE_WORDS[read.pull.cause] }}.</template>
         </p>
-        <p v-for="a in pullDoubtWords(read, pullRowsOf(pull), settings.say)" :key="a" class="caution">{{ a }}</p>
+        <p v-for="a in pullDoubtWords(rows, pullRowsOf(read.pull), settings.say)" :key="a" class="caution">{{ a }}</p>
         <p v-if="unknown" class="note">{{ unknown }}</p>
-        <p v-if="pull.dyno === 'chassis dyno'" class="note">
+        <p v-if="read.pull.dyno === 'chassis dyno'" class="note">
           Power at the wheels is another quantity than power at the crank: it is held against nothing here.
         </p>
         <table class="ruled">
@@ -194,7 +211,7 @@ async function remove(): Promise<void> {
             </tr>
             <tr v-for="h in held" :key="h.id">
               <td>{{ h.title }}</td>
-              <td class="num"><WorkedNumber :working="h.estimate" :book="head!.verdict.book" /></td>
+              <td class="num"><WorkedNumber :working="h.estimate" :book="read.evaluation!.verdict.book" /></td>
               <td class="num">{{ cameOut(h) }}</td>
             </tr>
             <tr v-if="group.length > 1">
@@ -208,45 +225,42 @@ async function remove(): Promise<void> {
                 }}
               </td>
             </tr>
-            <tr v-if="factor">
+            <tr v-if="read.factor">
               <td>power each cfm made</td>
-              <td class="num"><WorkedNumber :working="factor" /></td>
+              <td class="num"><WorkedNumber :working="read.factor" /></td>
               <td />
-            </tr>
-            <tr v-if="learnt">
-              <td>
-                the shop’s own power per flow, from {{ learnt.count }}
-                {{ learnt.count === 1 ? 'engine' : 'engines' }} of this build
-              </td>
-              <td class="num">
-                <WorkedNumber :working="learnt.factor" />
-                <small>± {{ formatNumber(learnt.u, 'powerPerFlow', settings.system, { digits: 3 }) }}</small>
-              </td>
-              <td class="num">
-                <el-button size="small" class="no-print" @click="useOwn">Use it in every verdict</el-button>
-              </td>
             </tr>
           </tbody>
         </table>
-        <p v-if="!head" class="note">
-          Say which head of the lineup was on the engine: then what was forecast of it stands here beside the pull.
+        <p v-if="!read.evaluation" class="note">
+          Say which head was on the engine: then what was forecast of it stands here beside the pull.
         </p>
         <p class="note">
           A dyno is as sure as its brake and its air. Pulls of different standards are brought to one before they are
           compared; crank and wheels never.
         </p>
+        <p class="tools no-print">
+          <el-button size="small" @click="saveCsv">Save all pulls as CSV</el-button>
+          <el-button size="small" @click="saveXlsx">Save as XLSX</el-button>
+          <el-button size="small" @click="print">Print this pull</el-button>
+        </p>
       </div>
     </div>
   </section>
   <NoBuild v-else-if="!active" :loading="loading" :error="error" />
-  <WaitingNote v-else :loading="loading || standing.loading.value" :error="error || standing.error.value" />
+  <WaitingNote v-else :loading="loading" :error="error" />
 </template>
 
 <style scoped>
 header {
   display: flex;
-  gap: 20px;
+  flex-wrap: wrap;
+  gap: 6px 20px;
   align-items: baseline;
+}
+.tabs {
+  margin-left: auto;
+  flex-wrap: wrap;
 }
 .pulls {
   display: flex;
@@ -257,18 +271,25 @@ header {
 .pulls [aria-current] {
   font-weight: 600;
 }
+.eye {
+  margin-left: auto;
+}
 .two {
   display: grid;
   grid-template-columns: minmax(0, 5fr) minmax(0, 6fr);
   gap: 32px;
 }
+.tools {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 8px;
+}
+.tools :deep(.el-button) {
+  margin: 0;
+}
 @media (width < 1000px) {
   .two {
     grid-template-columns: minmax(0, 1fr);
   }
-}
-small {
-  margin-left: 3px;
-  color: var(--slate);
 }
 </style>

@@ -13,6 +13,13 @@ const props = defineProps<{
   series: readonly { readonly name: string; readonly points: readonly PullPoint[]; readonly here: boolean }[];
   estimates: readonly Held[];
   target: { readonly power: number; readonly speed: number };
+  /** The simulation over speed, with its range where it was found. */
+  forecast?:
+    | {
+        readonly points: readonly PullPoint[];
+        readonly band?: readonly { readonly speed: number; readonly low: number; readonly high: number }[] | undefined;
+      }
+    | undefined;
 }>();
 const settings = useSettings();
 const box = useTemplateRef<HTMLElement>('box');
@@ -40,6 +47,8 @@ const most = computed(() =>
     props.target.power,
     ...drawn.value.flatMap((s) => s.points.map((p) => p.power)),
     ...props.estimates.map((e) => e.estimate.value),
+    ...(props.forecast?.band ?? []).map((b) => b.high),
+    ...(props.forecast?.points ?? []).map((p) => p.power),
   ),
 );
 const y = computed(() => scaleLinear([0, most.value * 1.06], [HEIGHT - BOTTOM, TOP]));
@@ -47,6 +56,13 @@ const path = (points: readonly PullPoint[]) =>
   line<PullPoint>()
     .x((p) => x.value(p.speed))
     .y((p) => y.value(p.power))(points as PullPoint[]) ?? undefined;
+const shade = computed(() => {
+  const band = props.forecast?.band;
+  if (!band) return undefined;
+  const up = band.map((b) => `${x.value(b.speed)},${y.value(b.high)}`);
+  const down = band.map((b) => `${x.value(b.speed)},${y.value(b.low)}`).reverse();
+  return [...up, ...down].join(' ');
+});
 const rungs = computed(() => {
   const places = spreadLabels(
     props.estimates.map((e) => y.value(e.estimate.value)),
@@ -83,6 +99,15 @@ const number = (value: number, kind: 'power' | 'rotation') => settings.say.of(va
           {{ SHORT[r.id] ?? r.title }} {{ number(r.estimate.value, 'power') }}
         </text>
       </g>
+      <polygon v-if="shade" :points="shade" class="shade" />
+      <path
+        v-if="forecast"
+        :d="path(forecast.points)"
+        fill="none"
+        stroke="var(--intake)"
+        stroke-width="1.8"
+        stroke-dasharray="6 3"
+      />
       <path
         v-for="s in drawn"
         :key="s.name"
@@ -115,6 +140,10 @@ text {
 }
 .forecast {
   font-size: 13px;
+}
+.shade {
+  fill: var(--water);
+  opacity: 0.22;
 }
 .asked {
   font: italic 15px var(--serif);

@@ -9,6 +9,7 @@ import {
   type Sheet,
   type Stage,
 } from '@alluvium/records';
+import DynoNote from '../dyno/DynoNote.vue';
 import { computed, ref, shallowRef, watch } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
 import { useWriteLineup } from '../data/comparison.js';
@@ -156,6 +157,7 @@ async function remove(): Promise<void> {
         <button class="worded" type="button" @click="remove">Remove</button>
       </span>
     </header>
+    <DynoNote :whole="whole" />
     <HeadFields v-if="editing" :head="whole.head" @close="editing = false" />
     <div class="two">
       <nav aria-label="Stages and sheets">

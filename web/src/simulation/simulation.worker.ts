@@ -19,11 +19,18 @@ import {
   type BenchTest,
   type SizeWanted,
   type Trace,
+  type Values,
 } from '@alluvium/core';
 
 /** Jobs are independent of each other: any worker takes any. */
 export type Job =
-  | { readonly kind: 'single'; readonly setup: SimulationSetup; readonly speed: number; readonly cam?: CamAt }
+  | {
+      readonly kind: 'single';
+      readonly setup: SimulationSetup;
+      readonly speed: number;
+      readonly cam?: CamAt;
+      readonly values?: Values;
+    }
   | { readonly kind: 'sweep'; readonly setup: SimulationSetup; readonly speed: number }
   | { readonly kind: 'sensitivities'; readonly setup: SimulationSetup; readonly speed: number }
   | { readonly kind: 'trace'; readonly setup: SimulationSetup; readonly speed: number }

@@ -18,6 +18,8 @@ const STEPS = [
   'match',
   'change',
   'decide',
+  'report',
+  'practice',
   'backups',
 ];
 

@@ -16,9 +16,9 @@ import {
   type ReadPull,
   type Working,
 } from '@alluvium/core';
-import type { HeadEvaluation } from './evaluateHead.js';
-import type { Build } from './nouns/build.js';
-import type { Pull } from './nouns/dyno.js';
+import type { HeadEvaluation } from '../evaluateHead.js';
+import type { Build } from '../nouns/build.js';
+import type { Pull, PullSetup } from '../nouns/dyno.js';
 
 /** The air of the day; undefined where barometer or temperature are missing. */
 export const airOf = (pull: Pick<Pull, 'pressure' | 'temperature' | 'humidity'>): Air | undefined =>
@@ -26,9 +26,15 @@ export const airOf = (pull: Pick<Pull, 'pressure' | 'temperature' | 'humidity'>)
     ? { pressure: pull.pressure.si, temperature: pull.temperature.si, humidity: pull.humidity?.si }
     : undefined;
 
-export const correctedOf = ({ fuel, induction }: Pick<Build, 'fuel' | 'induction'>): Corrected => ({
+export const correctedOf = (
+  { fuel, induction }: Pick<Build, 'fuel' | 'induction'>,
+  setup?: Pick<PullSetup, 'charging' | 'fuelPerCycle'>,
+): Corrected => ({
   fuel,
   boosted: induction.kind === 'boosted',
+  charging: setup?.charging ?? undefined,
+  fuelPerCycle: setup?.fuelPerCycle ?? undefined,
+  pressureRatio: induction.kind === 'boosted' ? induction.pressureRatio.si : undefined,
 });
 
 export const pullRowsOf = (pull: Pick<Pull, 'rows'>): PullRow[] =>
@@ -42,7 +48,7 @@ export function peakBy(pull: Pull, to: Correction, build: Pick<Build, 'fuel' | '
   if (!peakPower) return 'It has no rows yet.';
   if (pull.correction === null) return 'Nobody said what it was corrected by.';
   try {
-    return toStandard(peakPower.power, pull.correction, to, airOf(pull), correctedOf(build));
+    return toStandard(peakPower.power, pull.correction, to, airOf(pull), correctedOf(build, pull.setup));
   } catch (error) {
     if (error instanceof RangeError) return error.message;
     throw error;
@@ -51,7 +57,11 @@ export function peakBy(pull: Pull, to: Correction, build: Pick<Build, 'fuel' | '
 
 /** Pulls that may be laid on one another: one dyno, one standard, one head on the engine. */
 export const alike = (a: Pull, b: Pull): boolean =>
-  a.buildId === b.buildId && a.stageId === b.stageId && a.dyno === b.dyno && a.correction === b.correction;
+  a.buildId === b.buildId &&
+  a.stageId === b.stageId &&
+  a.dyno === b.dyno &&
+  a.cell === b.cell &&
+  a.correction === b.correction;
 
 export const meanOfAlike = (pulls: readonly Pull[]): PullsMean => meanOfPowers(pulls.map((p) => readPullOf(p).points));
 

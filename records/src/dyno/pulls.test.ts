@@ -1,15 +1,15 @@
 import { readFileSync } from 'node:fs';
 import { cfm, evaluateTarget, horsepower, horsepowerPerCfm, numberOf, rpm } from '@alluvium/core';
 import { describe, expect, it } from 'vitest';
-import { airOf, alike, heldAgainst, learntOf, meanOfAlike, peakBy, powerPerFlowOf } from './dyno.js';
-import { evaluateHead } from './evaluateHead.js';
-import { readBundle } from './files/bundle.js';
-import { splitTable } from './files/csv.js';
-import { readPullTable } from './files/pullTable.js';
-import { Pull } from './nouns/dyno.js';
-import { assumptionsOf, Assumption } from './nouns/assumption.js';
-import { toCoreBuild } from './toCore.js';
-import { wholesOf } from './wholes.js';
+import { airOf, alike, heldAgainst, learntOf, meanOfAlike, peakBy, powerPerFlowOf } from './pulls.js';
+import { evaluateHead } from '../evaluateHead.js';
+import { readBundle } from '../files/bundle.js';
+import { splitTable } from '../files/csv.js';
+import { readPullTable } from '../files/pullTable.js';
+import { Pull } from '../nouns/dyno.js';
+import { assumptionsOf, Assumption } from '../nouns/assumption.js';
+import { toCoreBuild } from '../toCore.js';
+import { wholesOf } from '../wholes.js';
 
 const read = (text: string, system: 'inch' | 'metric' = 'inch') => readPullTable(splitTable(text), system);
 const hp = (q: { si: number } | null | undefined) => (q ? Math.round(q.si / horsepower(1)) : q);
@@ -49,7 +49,7 @@ describe('a dyno sheet', () => {
   });
 });
 
-const { bundle } = readBundle(JSON.parse(readFileSync(new URL('../../demo/bundle.json', import.meta.url), 'utf8')));
+const { bundle } = readBundle(JSON.parse(readFileSync(new URL('../../../demo/bundle.json', import.meta.url), 'utf8')));
 const build = bundle.builds.find((b) => b.id === 'slate-six')!;
 const pull = (over: Partial<Record<keyof Pull, unknown>> = {}) =>
   Pull.parse({

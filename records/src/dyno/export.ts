@@ -1,0 +1,71 @@
+/** Pulls, forecasts and calls as tables of plain figures. */
+import { fromSi, unitFor, type Kind, type System } from '@alluvium/core';
+import { tabName, widthsOf, type Workbook } from '../files/workbook.js';
+import { PULL_COLUMNS, type Pull } from '../nouns/dyno.js';
+import type { ScoredForecast } from './trust.js';
+
+type Cell = string | number;
+const KINDS: Readonly<Record<string, Kind>> = {
+  speed: 'rotation',
+  power: 'power',
+  torque: 'torque',
+  lambda: 'ratio',
+  manifold: 'pressure',
+  temperature: 'temperature',
+  fuel: 'massFlow',
+  air: 'massFlow',
+};
+const COLUMNS = PULL_COLUMNS.filter((c) => c !== 'run');
+
+/** Every row of every pull, with the pull's name in front: read back as several pulls of one file. */
+export function pullsTable(pulls: readonly Pull[], system: System): Cell[][] {
+  const used = COLUMNS.filter((c) => c === 'speed' || pulls.some((p) => p.rows.some((r) => r[c])));
+  const unit = (c: string) => unitFor(KINDS[c]!, system);
+  const heading = ['run', ...used.map((c) => (unit(c).symbol ? `${c} (${unit(c).symbol})` : c))];
+  return [
+    heading,
+    ...pulls.flatMap((p) =>
+      p.rows.map((r): Cell[] => [
+        p.title,
+        ...used.map((c): Cell => {
+          const q = r[c];
+          return q ? Number(fromSi(q.si, unit(c)).toPrecision(6)) : '';
+        }),
+      ]),
+    ),
+  ];
+}
+
+export function pullsWorkbook(pulls: readonly Pull[], system: System): Workbook {
+  const rows = pullsTable(pulls, system);
+  return { name: tabName('Pulls'), rows, widths: widthsOf(rows), frozen: 1 };
+}
+
+export function forecastsTable(scored: readonly ScoredForecast[], system: System): Cell[][] {
+  const power = unitFor('power', system);
+  const figure = (v: number) => Number(fromSi(v, power).toPrecision(5));
+  return [
+    [
+      'made on',
+      'by',
+      'estimate',
+      `forecast (${power.symbol})`,
+      `uncertainty (${power.symbol})`,
+      'pulled on',
+      `made (${power.symbol})`,
+      'off (%)',
+      'in uncertainties',
+    ],
+    ...scored.map((s): Cell[] => [
+      s.forecast.made,
+      s.forecast.by,
+      s.forecast.content.method,
+      figure(s.forecast.content.power),
+      figure(s.forecast.content.u),
+      s.pull.date ?? '',
+      figure(s.made),
+      Number((100 * s.off).toPrecision(3)),
+      s.z ? Number(s.z.value.toPrecision(3)) : '',
+    ]),
+  ];
+}

@@ -1,0 +1,172 @@
+<script setup lang="ts">
+import { cameOutWords, outsideWords, powerAt, uncertaintyOf } from '@alluvium/core';
+import { PROGRAM, addition, heldAgainst, type Held } from '@alluvium/records';
+import { computed } from 'vue';
+import type { ActiveBuild } from '../data/build.js';
+import { newId } from '../data/ids.js';
+import { today } from '../data/today.js';
+import { useChange } from '../data/useChange.js';
+import WorkedNumber from '../parts/WorkedNumber.vue';
+import { useSettings } from '../state/settings.js';
+import PowerChart from './PowerChart.vue';
+import { COMMON, type PullRead } from './useDyno.js';
+import { tiedOf, type usePullCurve } from './usePullCurve.js';
+
+/** Each estimate beside the pull: the rules at one speed, the simulation over all of them, and where the pull left its range. */
+const props = defineProps<{
+  active: ActiveBuild;
+  read: PullRead;
+  sim: ReturnType<typeof usePullCurve>;
+}>();
+const settings = useSettings();
+const change = useChange();
+const held = computed(() =>
+  props.read.made === undefined || !props.read.evaluation || props.read.pull.dyno !== 'engine dyno'
+    ? []
+    : heldAgainst(props.read.made, props.read.evaluation),
+);
+const cameOut = (h: Held) =>
+  cameOutWords(
+    h.off,
+    h.estimate.value,
+    uncertaintyOf(h.estimate, props.read.evaluation?.verdict.book, settings.say)?.budget.u,
+    settings.say,
+  );
+const TURN = 2 * Math.PI;
+const simulated = computed(() => {
+  const c = props.sim.curve.value;
+  if (!c) return undefined;
+  const power = (t: number, i: number) => t * TURN * c.speeds[i]!;
+  return {
+    points: c.speeds.map((speed, i) => ({ speed, power: power(c.torque[i]!, i), torque: c.torque[i]! })),
+    band: c.band?.map((b, i) => ({ speed: c.speeds[i]!, low: power(b.low, i), high: power(b.high, i) })),
+  };
+});
+/** Where the pull lies against the simulation's range, at the speeds it was run at. */
+const outside = computed(() => {
+  const band = simulated.value?.band;
+  if (!band) return '';
+  return outsideWords(
+    band.flatMap((b) => {
+      const made = powerAt(props.read.points, b.speed);
+      if (made === undefined) return [];
+      const side = made < b.low ? 'below' : made > b.high ? 'above' : 'within';
+      return [{ speed: b.speed, side } as const];
+    }),
+    settings.say,
+  );
+});
+const madeTorque = computed(() =>
+  props.sim.curve.value?.speeds.map((s) => {
+    const p = powerAt(props.read.points, s);
+    return p === undefined ? undefined : p / (TURN * s);
+  }),
+);
+const mayTie = computed(() => madeTorque.value?.every((t) => t !== undefined) ?? false);
+const tied = computed(() => {
+  const [found, c] = [props.sim.tie.value, props.sim.curve.value];
+  if (!found || !c) return undefined;
+  return tiedOf(c.setup).map((t, i) => ({ ...t, now: found.values[i]!, after: found.u[i]! }));
+});
+const share = (v: number) => settings.say.of(v, 'percent', { digits: 1 });
+async function keep(): Promise<void> {
+  const c = simulated.value!;
+  const best = c.points.reduce((a, b) => (b.power > a.power ? b : a));
+  const at = c.points.indexOf(best);
+  const band = c.band?.[at];
+  await change.make(
+    [
+      addition('powerforecast', {
+        id: newId(),
+        buildId: props.active.build.id,
+        stageId: props.read.pull.stageId,
+        made: today(),
+        by: 'the program',
+        content: {
+          program: PROGRAM,
+          method: 'simulation',
+          power: best.power,
+          u: band ? (band.high - band.low) / 4 : 0.05 * best.power,
+          use: props.active.build.use,
+          fuel: props.active.build.fuel,
+        },
+      }),
+    ],
+    'The forecast is kept.',
+  );
+}
+</script>
+
+<template>
+  <div>
+    <h2>
+      Power
+      <span class="note">
+        {{ typeof read.common === 'string' ? 'as the sheet states it' : `by ${COMMON}` }}; dotted: what was forecast;
+        shaded: the simulation’s range, 95 %
+      </span>
+    </h2>
+    <PowerChart
+      :series="[{ name: read.pull.title, points: read.points, here: true }]"
+      :estimates="held"
+      :target="active.core"
+      :forecast="simulated"
+    />
+    <p v-if="outside" class="reading">{{ outside }}</p>
+    <table class="ruled">
+      <tbody>
+        <tr v-for="h in held" :key="h.id">
+          <td>{{ h.title }}</td>
+          <td class="num"><WorkedNumber :working="h.estimate" :book="read.evaluation!.verdict.book" /></td>
+          <td class="num">{{ cameOut(h) }}</td>
+        </tr>
+      </tbody>
+    </table>
+    <p v-if="!read.evaluation" class="note">
+      Say which head was on the engine: then what was forecast of it stands here beside the pull.
+    </p>
+    <p v-else class="tools no-print">
+      <el-button v-if="sim.busy.value" size="small" @click="sim.stop()">Stop</el-button>
+      <template v-else>
+        <el-button size="small" type="primary" @click="sim.run()">Run it in the engine</el-button>
+        <el-button v-if="mayTie" size="small" @click="sim.tieIt(madeTorque as number[])">
+          Tie the simulation to this pull
+        </el-button>
+        <el-button v-if="simulated" size="small" @click="keep">Keep this forecast</el-button>
+      </template>
+      <span v-if="sim.busy.value" class="note" role="status">{{ sim.busy.value }}</span>
+    </p>
+    <p v-if="sim.problem.value" class="loss" role="alert">{{ sim.problem.value }}</p>
+    <template v-if="tied">
+      <p class="reading">
+        With these the simulation lies on the pull to {{ share(sim.tie.value!.left) }}:
+        <template v-for="(t, i) in tied" :key="t.id">
+          {{ i > 0 ? ', ' : '' }}{{ t.label }}
+          {{ settings.say.of(t.now, t.id === 'friction' ? 'ratio' : 'percent') }} (believed
+          {{ settings.say.of(t.value, t.id === 'friction' ? 'ratio' : 'percent') }})
+        </template>
+        .
+      </p>
+      <p class="note">
+        The two stand in for one another: correlation {{ sim.tie.value!.correlation.toFixed(2) }}. What is left over is
+        how far another head’s forecast may be trusted in this engine.
+      </p>
+    </template>
+    <p class="note">
+      Rules speak at one speed. The simulation runs the head with cam and compression as the pull notes them; where it
+      notes none, as the build has them.
+    </p>
+  </div>
+</template>
+
+<style scoped>
+.tools {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 8px 12px;
+  align-items: center;
+}
+.tools :deep(.el-button) {
+  margin: 0;
+}
+</style>

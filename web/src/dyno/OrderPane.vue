@@ -1,0 +1,188 @@
+<script setup lang="ts">
+import { driftWords, fairSwapWords, sumChecked, swapWords } from '@alluvium/core';
+import { changedBetween, fairnessOf, plannedSwap, readSequence, type Pull } from '@alluvium/records';
+import { computed, reactive, ref, watch } from 'vue';
+import ChoiceField from '../parts/ChoiceField.vue';
+import TextField from '../parts/TextField.vue';
+import WorkedNumber from '../parts/WorkedNumber.vue';
+import { useSettings } from '../state/settings.js';
+import type { PullRead } from './useDyno.js';
+import type { usePullCurve } from './usePullCurve.js';
+
+/** Pulls in their order: heat soak, swaps and whether they count; what else changed between two; a swap planned. */
+const props = defineProps<{
+  read: PullRead;
+  pulls: readonly PullRead[];
+  sim: ReturnType<typeof usePullCurve>;
+}>();
+const settings = useSettings();
+const sequence = computed(() =>
+  readSequence(
+    props.pulls.map((p) => p.pull),
+    props.read.pull,
+  ),
+);
+const nameOf = (stageId: string) => {
+  const whole = props.pulls.find((p) => p.pull.stageId === stageId)?.whole;
+  const stage = whole?.stages.find((s) => s.id === stageId);
+  return whole ? `${whole.head.name}${stage ? `, ${stage.name}` : ''}` : stageId;
+};
+const others = computed(() => props.pulls.filter((p) => p.pull.id !== props.read.pull.id));
+const otherId = ref('');
+const other = computed(
+  () =>
+    others.value.find((p) => p.pull.id === otherId.value) ??
+    others.value.find((p) => p.pull.stageId !== props.read.pull.stageId) ??
+    others.value[0],
+);
+const changed = computed(() => (other.value ? changedBetween(other.value.pull, props.read.pull, settings.say) : []));
+const fairness = computed(() => fairnessOf(changed.value));
+const between = (a: Pull, b: Pull) => `${a.title} → ${b.title}`;
+
+const cams = ref('');
+watch(
+  () => [other.value?.pull.id, props.read.pull.id],
+  () => (cams.value = ''),
+);
+/** Whether one cam is fair to both heads: what each wants, and what each would gain on its own. */
+async function askCams(): Promise<void> {
+  const o = other.value!;
+  const found = await props.sim.seekBoth(o.pull, o.whole!);
+  if (!found) return;
+  const named = (p: PullRead) => p.whole?.head.name ?? p.pull.title;
+  cams.value = fairSwapWords(
+    { letter: named(o), cam: found.a },
+    { letter: named(props.read), cam: found.b },
+    found.now,
+    settings.say,
+  );
+}
+const plan = reactive({ percent: '2' });
+const planned = computed(() => {
+  const share = Number(plan.percent.replace(',', '.')) / 100;
+  if (!Number.isFinite(share) || share === 0) return undefined;
+  try {
+    return plannedSwap(share, sequence.value?.repeatability ?? 0.005);
+  } catch (error) {
+    if (error instanceof RangeError) return undefined;
+    throw error;
+  }
+});
+/** Gains and losses that somebody added up. */
+const sum = reactive({ parts: '', stated: '' });
+const checked = computed(() => {
+  const parts = sum.parts.match(/[+−-]?\d+(?:[.,]\d+)?/g)?.map((t) => Number(t.replace('−', '-').replace(',', '.')));
+  const stated = Number(sum.stated.replace('−', '-').replace(',', '.'));
+  return parts && parts.length > 1 && sum.stated.trim() !== '' && Number.isFinite(stated)
+    ? sumChecked(parts, stated)
+    : undefined;
+});
+</script>
+
+<template>
+  <div>
+    <h2>In their order</h2>
+    <p v-if="!sequence" class="reading">
+      One pull shows nothing of its scatter. Pull again the same way, then swap: A, B, A tells heads from heat.
+    </p>
+    <template v-else>
+      <ol class="run">
+        <li v-for="(p, i) in sequence.pulls" :key="p.id" :class="{ here: p.id === read.pull.id }">
+          {{ p.title }}
+          <span class="note">{{ p.date }}{{ p.stageId ? `, ${nameOf(p.stageId)}` : '' }}</span>
+          <b>{{ settings.say.of(sequence.means[i]!, 'power', { digits: 1 }) }}</b>
+        </li>
+      </ol>
+      <p class="note">
+        Mean power over the speeds all reach. One pull against the next:
+        {{ settings.say.of(sequence.repeatability, 'percent', { digits: 2 }) }},
+        {{ sequence.measured ? 'from like pulls here' : 'the usual, until like pulls show it' }}.
+      </p>
+      <p class="reading">{{ driftWords(sequence.drift, settings.say) }}</p>
+      <p v-for="s in sequence.swaps" :key="s.a + s.b" class="reading">
+        {{ swapWords(nameOf(s.a), nameOf(s.b), s.swap, settings.say) }}
+      </p>
+    </template>
+
+    <template v-if="other">
+      <h2>What else changed</h2>
+      <ChoiceField
+        class="against"
+        :model-value="other.pull.id"
+        label="Against"
+        :options="others.map((p) => [p.pull.id, p.pull.title] as const)"
+        @update:model-value="otherId = $event"
+      />
+      <p class="reading">{{ fairness.words }}</p>
+      <table v-if="changed.length" class="ruled">
+        <thead>
+          <tr>
+            <th>what</th>
+            <th>{{ other.pull.title }}</th>
+            <th>{{ read.pull.title }}</th>
+          </tr>
+        </thead>
+        <tbody>
+          <tr v-for="c in changed" :key="c.what" :class="{ loss: c.known && c.matters, note: !c.known }">
+            <td>{{ c.what }}</td>
+            <td>{{ c.a }}</td>
+            <td>{{ c.b }}</td>
+          </tr>
+        </tbody>
+      </table>
+      <p class="note">{{ between(other.pull, read.pull) }}. No cam is told finer than 3°.</p>
+      <p v-if="other.whole && read.whole && other.whole !== read.whole" class="no-print">
+        <el-button v-if="sim.busy.value" size="small" @click="sim.stop()">Stop</el-button>
+        <el-button v-else size="small" @click="askCams">Is one cam fair to both?</el-button>
+        <span v-if="sim.busy.value" class="note" role="status">{{ sim.busy.value }}</span>
+      </p>
+      <p v-if="cams" class="reading">{{ cams }}</p>
+      <p v-if="sim.problem.value" class="loss" role="alert">{{ sim.problem.value }}</p>
+    </template>
+
+    <h2>Plan a swap</h2>
+    <div class="plan no-print">
+      <TextField v-model="plan.percent" label="Difference that is expected, %" />
+      <p v-if="planned">
+        A, B, A with
+        <WorkedNumber :working="planned" />
+        pulls each turn would tell it, alternating, on one day, one tune, each head on the cam both were measured with.
+      </p>
+      <p v-else class="note">Type a difference above nothing.</p>
+    </div>
+
+    <h2>Gains and losses added up</h2>
+    <div class="plan no-print">
+      <TextField v-model="sum.parts" label="The parts" placeholder="−15 +23" />
+      <TextField v-model="sum.stated" label="The sum as stated" placeholder="3" />
+      <p v-if="checked" :class="checked.agrees ? 'note' : 'loss'" role="status">
+        {{ checked.agrees ? 'The sum is right.' : `They make ${checked.sum}, not ${sum.stated}.` }}
+      </p>
+    </div>
+  </div>
+</template>
+
+<style scoped>
+.run {
+  margin: 4px 0;
+  padding-left: 22px;
+}
+.run b {
+  margin-left: 10px;
+}
+.here {
+  font-weight: 600;
+}
+.against {
+  max-width: 320px;
+}
+.plan {
+  display: grid;
+  grid-template-columns: repeat(auto-fit, minmax(200px, 1fr));
+  gap: 6px 20px;
+  align-items: end;
+}
+.plan p {
+  margin: 0;
+}
+</style>

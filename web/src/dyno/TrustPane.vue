@@ -1,0 +1,199 @@
+<script setup lang="ts">
+import { powerScoreWords, type Quantity } from '@alluvium/core';
+import {
+  PROGRAM,
+  addition,
+  calibrationOfForecasts,
+  forecastsTable,
+  removal,
+  replacement,
+  scoredForecasts,
+  toCsv,
+  trustOf,
+  type PowerForecast,
+} from '@alluvium/records';
+import { computed, reactive, ref } from 'vue';
+import { download } from '../charts/save.js';
+import type { ActiveBuild } from '../data/build.js';
+import { newId } from '../data/ids.js';
+import { usePowerForecasts, usePulls, standingOf } from '../data/queries.js';
+import { today } from '../data/today.js';
+import { useChange } from '../data/useChange.js';
+import ChoiceField from '../parts/ChoiceField.vue';
+import QuantityField from '../parts/QuantityField.vue';
+import TextField from '../parts/TextField.vue';
+import WaitingNote from '../parts/WaitingNote.vue';
+import WorkedNumber from '../parts/WorkedNumber.vue';
+import { useSettings } from '../state/settings.js';
+import type { PullRead } from './useDyno.js';
+
+/** Forecasts of power kept before the pull and scored after it: which estimate, and whose word, may be trusted. */
+const props = defineProps<{
+  active: ActiveBuild;
+  pulls: readonly PullRead[];
+  stages: readonly (readonly [string | null, string])[];
+}>();
+const settings = useSettings();
+const change = useChange('here');
+const changes = useChange();
+const query = usePowerForecasts();
+const { loading, error } = standingOf(query);
+const everyPull = usePulls();
+const all = computed(() => query.data.value ?? []);
+const own = computed(() => all.value.filter((f) => f.buildId === props.active.build.id));
+const scored = computed(() =>
+  scoredForecasts(all.value, everyPull.data.value ?? [], (p) => {
+    const read = props.pulls.find((x) => x.pull.id === p.id);
+    // Another build's pull stands as its sheet states it.
+    return read ? read.made : Math.max(0, ...p.rows.map((r) => r.power?.si ?? 0)) || undefined;
+  }),
+);
+const trust = computed(() => trustOf(scored.value));
+const calibration = computed(() => calibrationOfForecasts(scored.value));
+const answers = (f: PowerForecast) => [
+  [null, 'not pulled yet'] as const,
+  ...props.pulls
+    .filter(
+      (p) => p.pull.date !== null && p.pull.date >= f.made && (f.stageId === null || p.pull.stageId === f.stageId),
+    )
+    .map((p) => [p.pull.id, p.pull.title] as const),
+];
+const answer = (f: PowerForecast, pullId: string | null) =>
+  changes.make([replacement('powerforecast', { ...f, pullId })], 'The forecast is answered.');
+const drop = (f: PowerForecast) => changes.make([removal('powerforecast', f.id)], 'The forecast is taken out.');
+const said = reactive<{ stageId: string | null; power: Quantity | null; off: Quantity | null; by: string }>({
+  stageId: null,
+  power: null,
+  off: null,
+  by: '',
+});
+const problem = ref('');
+async function keep(): Promise<void> {
+  problem.value = !said.power
+    ? 'Say what it will make.'
+    : !said.off || said.off.si <= 0
+      ? 'Say how far it may be off: more than nothing.'
+      : '';
+  if (problem.value) return;
+  const { use, fuel } = props.active.build;
+  const made = await change.make(
+    [
+      addition('powerforecast', {
+        id: newId(),
+        buildId: props.active.build.id,
+        stageId: said.stageId,
+        made: today(),
+        by: said.by,
+        content: { program: PROGRAM, method: 'own word', power: said.power!.si, u: said.off!.si / 2, use, fuel },
+      }),
+    ],
+    `Forecast kept: ${said.power!.typed}.`,
+  );
+  problem.value = change.refusal.value;
+  if (made) Object.assign(said, { power: null, off: null });
+}
+const power = (w: number) => settings.say.of(w, 'power', { digits: 0 });
+const saveCsv = () =>
+  download('forecasts of power.csv', toCsv(forecastsTable(scored.value, settings.system)), 'text/csv');
+</script>
+
+<template>
+  <div>
+    <h2>Forecasts of power</h2>
+    <WaitingNote v-if="!query.data.value" :loading="loading" :error="error" />
+    <template v-else>
+      <p v-for="t in trust" :key="t.method" class="reading">
+        {{ t.method }}: {{ powerScoreWords(t.scores, settings.say) }}
+      </p>
+      <p v-if="trust.length === 0" class="reading">
+        No forecast was answered by a pull yet. Keep one before the engine runs: it is refused afterwards.
+      </p>
+      <div v-if="own.length" class="scroll">
+        <table class="ruled">
+          <thead>
+            <tr>
+              <th>made</th>
+              <th>estimate</th>
+              <th class="num">forecast</th>
+              <th>answered by</th>
+              <th class="num">made</th>
+              <th class="num">off, in uncertainties</th>
+              <th />
+            </tr>
+          </thead>
+          <tbody>
+            <tr v-for="f in own" :key="f.id">
+              <td>
+                {{ f.made }}
+                <small class="note">{{ f.by }}</small>
+              </td>
+              <td>{{ f.content.method }}</td>
+              <td class="num">{{ power(f.content.power) }} ± {{ power(2 * f.content.u) }}</td>
+              <td>
+                <ChoiceField
+                  :model-value="f.pullId"
+                  hide-label
+                  label="Answered by"
+                  :options="answers(f)"
+                  @update:model-value="answer(f, $event)"
+                />
+              </td>
+              <template v-for="s in [scored.find((x) => x.forecast.id === f.id)]" :key="f.id">
+                <td class="num">{{ s ? power(s.made) : '' }}</td>
+                <td class="num"><WorkedNumber v-if="s?.z" :working="s.z" :digits="1" signed /></td>
+              </template>
+              <td>
+                <el-button link :aria-label="`Take out the forecast of ${f.made}`" @click="drop(f)">out</el-button>
+              </td>
+            </tr>
+          </tbody>
+        </table>
+      </div>
+      <p v-if="scored.length" class="no-print"><el-button size="small" @click="saveCsv">Save as CSV</el-button></p>
+      <template v-if="calibration">
+        <h3>Calibration</h3>
+        <p class="note">Of what should have fallen below each share, so much did.</p>
+        <svg width="220" height="220" role="img" aria-label="Calibration of the forecasts">
+          <line x1="20" y1="200" x2="200" y2="20" stroke="var(--rule-strong)" />
+          <polyline
+            :points="calibration.map((c) => `${20 + 180 * c.said},${200 - 180 * c.found}`).join(' ')"
+            fill="none"
+            stroke="var(--ink)"
+            stroke-width="2"
+          />
+        </svg>
+      </template>
+      <p v-else-if="scored.length" class="note">
+        {{ scored.length }} of 20: from twenty on a curve shows whether ranges are as wide as they should be.
+      </p>
+    </template>
+    <form class="own no-print" @submit.prevent="keep">
+      <ChoiceField v-model="said.stageId" label="With the head" :options="stages" />
+      <QuantityField v-model="said.power" kind="power" label="It will make" />
+      <QuantityField v-model="said.off" kind="power" label="Give or take" />
+      <TextField v-model="said.by" label="Whose word" />
+      <el-button size="small" native-type="submit">Keep this forecast</el-button>
+      <p v-if="problem" class="loss" role="alert">{{ problem }}</p>
+    </form>
+  </div>
+</template>
+
+<style scoped>
+.scroll {
+  overflow-x: auto;
+}
+.own {
+  display: grid;
+  grid-template-columns: repeat(auto-fit, minmax(150px, 1fr));
+  gap: 6px 16px;
+  align-items: end;
+  margin-top: 10px;
+}
+.own p {
+  grid-column: 1 / -1;
+  margin: 0;
+}
+small {
+  display: block;
+}
+</style>

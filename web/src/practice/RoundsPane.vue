@@ -1,0 +1,178 @@
+<script setup lang="ts">
+import { addition, isRight, nextQuestion, practiceOf, practisedOf, type Asked } from '@alluvium/records';
+import { computed, ref, shallowRef, watch } from 'vue';
+import { useActiveBuild } from '../data/build.js';
+import { newId } from '../data/ids.js';
+import { useJudging } from '../data/judging.js';
+import { standingOf, useBuilds, useLibrary, useRounds, useSources, useWholeHeads } from '../data/queries.js';
+import { today } from '../data/today.js';
+import { useChange } from '../data/useChange.js';
+import TextField from '../parts/TextField.vue';
+import WaitingNote from '../parts/WaitingNote.vue';
+import { useSettings } from '../state/settings.js';
+
+/** Rounds of five minutes from the heads of the library: a question, an answer, and the working behind it. */
+const settings = useSettings();
+const judging = useJudging();
+const change = useChange();
+const { active } = useActiveBuild();
+const builds = useBuilds();
+const sources = useSources();
+const rounds = useRounds();
+const { loading, error } = standingOf(rounds);
+/** Heads of one round: enough for many questions, few enough to be read in a moment. */
+const HEADS = 12;
+const library = useLibrary(() => ({ search: '', size: HEADS }));
+const heads = useWholeHeads(() => (library.data.value?.items ?? []).map((i) => i.head.id));
+/** What is planted in the questions is settled for this visit. */
+const seed = Math.floor(Math.random() * 1e6);
+const facts = computed(() => {
+  const list = builds.data.value ?? [];
+  // The build at hand is asked about; all of them where there is none.
+  const asked = active.value ? list.filter((b) => b.id === active.value!.build.id) : list;
+  return {
+    wholes: heads.value.loading ? [] : heads.value.wholes,
+    builds: asked,
+    context: { ...judging.value, sources: sources.data.value ?? [] },
+    say: settings.say,
+  };
+});
+const questions = computed(() => (facts.value.wholes.length > 0 ? practiceOf(facts.value, seed) : []));
+const question = shallowRef<Asked>();
+const answer = ref('');
+const answered = ref<number>();
+const problem = ref('');
+const who = ref(localStorage.getItem('alluvium.practice.who') ?? '');
+watch(who, (w) => localStorage.setItem('alluvium.practice.who', w));
+function next(): void {
+  question.value = nextQuestion(questions.value, rounds.data.value ?? []);
+  answer.value = '';
+  answered.value = undefined;
+  problem.value = '';
+}
+watch(
+  [questions, () => rounds.data.value],
+  () => {
+    if (!question.value && questions.value.length > 0 && rounds.data.value) next();
+  },
+  { immediate: true },
+);
+const right = computed(
+  () => question.value !== undefined && answered.value !== undefined && isRight(question.value, answered.value),
+);
+async function say(value: number, text: string): Promise<void> {
+  const q = question.value!;
+  answered.value = value;
+  await change.make(
+    [
+      addition('round', {
+        id: newId(),
+        who: who.value,
+        kind: q.kind,
+        question: q.name,
+        answer: text,
+        right: isRight(q, value),
+        date: today(),
+      }),
+    ],
+    isRight(q, value) ? 'Known.' : 'It comes again.',
+  );
+}
+function sayFigure(): void {
+  const value = Number(answer.value.trim().replace(',', '.'));
+  problem.value = answer.value.trim() === '' || !Number.isFinite(value) || value <= 0 ? 'Type a figure.' : '';
+  if (!problem.value) void say(value, answer.value);
+}
+const practised = computed(() => practisedOf(rounds.data.value ?? []));
+</script>
+
+<template>
+  <div class="rounds">
+    <WaitingNote
+      v-if="!rounds.data.value || !library.data.value || heads.loading"
+      :loading="loading || library.isPending.value || heads.loading"
+      :error="error || heads.error"
+    />
+    <p v-else-if="questions.length === 0" class="reading">
+      There is nothing to ask yet: rounds are made of heads that were flowed. Enter two of them, or load the demo.
+    </p>
+    <template v-else-if="question">
+      <p class="note">{{ question.kind }}</p>
+      <h2>{{ question.asks }}</h2>
+      <ul v-if="question.given.length">
+        <li v-for="g in question.given" :key="g">{{ g }}</li>
+      </ul>
+      <table v-if="question.table" class="ruled">
+        <thead>
+          <tr>
+            <th v-for="h in question.table.head" :key="h" class="num">{{ h }}</th>
+          </tr>
+        </thead>
+        <tbody>
+          <tr v-for="(row, i) in question.table.rows" :key="i">
+            <td v-for="(cell, k) in row" :key="k" class="num">{{ cell }}</td>
+          </tr>
+        </tbody>
+      </table>
+      <template v-if="answered === undefined">
+        <p v-if="question.choices" class="choices">
+          <el-button v-for="(c, i) in question.choices" :key="c" @click="say(i, c)">{{ c }}</el-button>
+        </p>
+        <form v-else class="figure" @submit.prevent="sayFigure">
+          <TextField v-model="answer" :label="`Your figure, ${question.unit}`" :problem="problem" />
+          <el-button type="primary" native-type="submit">Say it</el-button>
+        </form>
+      </template>
+      <div v-else role="status">
+        <p :class="right ? 'gain' : 'loss'" class="verdict">
+          {{ right ? 'Right.' : 'No.' }}
+          <template v-if="!right">
+            It is {{ question.choices ? question.choices[question.answer] : `${question.answer} ${question.unit}` }}.
+          </template>
+        </p>
+        <p v-for="b in question.because" :key="b">{{ b }}</p>
+        <el-button type="primary" @click="next">The next one</el-button>
+      </div>
+      <TextField v-model="who" class="who" label="Who practises" />
+    </template>
+    <template v-if="practised.length">
+      <h2>So far</h2>
+      <table class="ruled">
+        <tbody>
+          <tr v-for="p in practised" :key="p.kind">
+            <td>{{ p.kind }}</td>
+            <td class="num">{{ p.right }} of {{ p.asked }}</td>
+          </tr>
+        </tbody>
+      </table>
+      <p class="note">What was missed comes again until it is known.</p>
+    </template>
+  </div>
+</template>
+
+<style scoped>
+.rounds {
+  max-width: 760px;
+}
+.choices {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 8px 12px;
+}
+.choices :deep(.el-button) {
+  margin: 0;
+}
+.figure {
+  display: flex;
+  gap: 14px;
+  align-items: end;
+  margin: 10px 0;
+}
+.verdict {
+  font-weight: 600;
+}
+.who {
+  max-width: 240px;
+  margin-top: 16px;
+}
+</style>
