@@ -38,12 +38,7 @@ function inverseOf(a: Float64Array, k: number): Float64Array[] {
 }
 
 /** The step of least squares with every value kept in its bounds: what would leave them stays at the bound, and the rest is solved anew. */
-function boundedMove(
-  a: Float64Array,
-  b: Float64Array,
-  values: readonly number[],
-  tied: readonly Tied[],
-): readonly number[] {
+function boundedMove(a: Float64Array, b: Float64Array, values: readonly number[], tied: readonly Tied[]): number[] {
   const k = tied.length;
   const next = [...values];
   const free = new Set(tied.map((_, i) => i));

@@ -13,6 +13,8 @@ export interface PullFactor {
   readonly buildId: string;
   readonly build: string;
   readonly stageId: string;
+  /** The head and its stage, as they are named. */
+  readonly head: string;
   readonly use: string;
   readonly fuel: string;
   /** W/(m³/s) of one cylinder. */
@@ -45,6 +47,7 @@ export function pullFactors(
           buildId: build.id,
           build: build.name,
           stageId: pull.stageId,
+          head: `${whole.head.name}, ${evaluation.stage.name}`,
           use: build.use,
           fuel: build.fuel,
           factor: working.value,
@@ -73,7 +76,7 @@ export function learntBy(factors: readonly PullFactor[]): LearntBy[] {
     const keys = [...new Set(own.map((f) => `${f.buildId} ${f.stageId}`))];
     const engines = keys.map((k) => {
       const of = own.filter((f) => `${f.buildId} ${f.stageId}` === k);
-      return { name: of[0]!.build, factor: mean(of.map((f) => f.factor)), pulls: of.length };
+      return { name: `${of[0]!.build}, ${of[0]!.head}`, factor: mean(of.map((f) => f.factor)), pulls: of.length };
     });
     const learnt = learntFactor(engines.map((e) => e.factor));
     return learnt ? [{ use: own[0]!.use, fuel: own[0]!.fuel, learnt, engines }] : [];

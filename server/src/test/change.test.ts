@@ -150,3 +150,55 @@ describe('ways and decisions', () => {
     expect((await change(addition('way', { ...way, stageId: 'nowhere' }))).status).toBe(409);
   });
 });
+
+describe('what is said before a pull or a test', () => {
+  const told = {
+    buildId: 'slate-six',
+    stageId: '417-pinch',
+    made: '2026-06-02',
+    content: { program: 'x', method: 'own word', power: 2e5, u: 5e3, use: 'marine', fuel: 'petrol' },
+  };
+  it('a forecast of power is refused once that engine was pulled, answered by no older pull, and stays as it was said', async () => {
+    const late = await change(addition('powerforecast', { ...told, stageId: '417-received' }));
+    expect(late.body.detail).toBe('A forecast is made before the pull; this engine was pulled on 2026-05-20.');
+    const early = await change(addition('powerforecast', { ...told, id: 'told-now' }));
+    expect(early.status).toBe(200);
+    const { body } = await f.call('GET', '/api/powerforecast/told-now');
+    const wrong = await change(replacement('powerforecast', { ...body, pullId: 'slate-swap-1' }));
+    expect(wrong.body.fields[0]).toEqual({
+      field: 'pullId',
+      message: 'That pull is of 2026-05-20, before the forecast was made.',
+    });
+    const turned = await change(replacement('powerforecast', { ...body, content: { ...body.content, power: 1e5 } }));
+    expect(turned.body.detail).toContain('stays as it was made');
+  });
+  it('a call is refused once that side of that stage was flowed, and stays as it was called', async () => {
+    const call = { stageId: '417-bowl', side: 'intake', lift: '.400 in', flow: '180 cfm', date: '2026-06-01' };
+    expect((await change(addition('call', call))).body.detail).toContain('this side of this stage was flowed already');
+    await change(
+      addition('stage', { id: 'not-yet', headId: 'corrow-417', parentId: '417-pinch', name: 'epoxy floor' }),
+    );
+    expect((await change(addition('call', { ...call, id: 'call-new', stageId: 'not-yet' }))).status).toBe(200);
+    const { body } = await f.call('GET', '/api/call/call-new');
+    expect((await change(replacement('call', { ...body, flow: '200 cfm' }))).body.detail).toContain(
+      'stays as it was made',
+    );
+    expect((await change(addition('call', { ...call, lift: null }))).body.fields[0].message).toBe('This is needed.');
+    const scored = (await f.call('GET', '/api/calls/scored')).body as { call: { id: string }; sheets: object[] }[];
+    expect(scored.find((s) => s.call.id === 'call-new')!.sheets).toEqual([]);
+    expect(scored.find((s) => s.call.id === 'call-417-vj')!.sheets).toHaveLength(1);
+  });
+  it('pulls come with their heads; what they teach follows what changes', async () => {
+    const { body } = await f.call('GET', '/api/build/slate-six/pulled');
+    expect(body.pulls).toHaveLength(8);
+    expect(new Set(body.wholes.map((w: WholeHead) => w.head.id))).toEqual(
+      new Set(['corrow-417', 'corrow-522', 'longreach-212']),
+    );
+    expect((await f.call('GET', '/api/build/nobody/pulled')).status).toBe(404);
+    const factors = async () => (await f.call('GET', '/api/pulls/factors')).body as { pullId: string; use: string }[];
+    expect(await factors()).toHaveLength(8);
+    const wheels = body.pulls.find((p: { id: string }) => p.id === 'slate-swap-1');
+    await change(replacement('pull', { ...wheels, dyno: 'chassis dyno' }));
+    expect((await factors()).map((x) => x.pullId)).not.toContain('slate-swap-1');
+  });
+});

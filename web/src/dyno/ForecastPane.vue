@@ -1,7 +1,9 @@
 <script setup lang="ts">
 import { cameOutWords, outsideWords, powerAt, uncertaintyOf } from '@alluvium/core';
 import { PROGRAM, addition, heldAgainst, type Held } from '@alluvium/records';
-import { computed } from 'vue';
+import { computed, ref } from 'vue';
+import { useComparison } from '../data/comparison.js';
+import ChoiceField from '../parts/ChoiceField.vue';
 import type { ActiveBuild } from '../data/build.js';
 import { newId } from '../data/ids.js';
 import { today } from '../data/today.js';
@@ -68,6 +70,34 @@ const tied = computed(() => {
   if (!found || !c) return undefined;
   return tiedOf(c.setup).map((t, i) => ({ ...t, now: found.values[i]!, after: found.u[i]! }));
 });
+/** Further off than this no friction and no combustion explain it. */
+const FAR = 0.03;
+const tieWords = computed(() => {
+  const list = (tied.value ?? []).map((t) => {
+    const say = (v: number) => settings.say.of(v, t.id === 'friction' ? 'ratio' : 'percent');
+    return `${t.label} ${say(t.now)} (believed ${say(t.value)})`;
+  });
+  const left = props.sim.tie.value?.left ?? 0;
+  return left > FAR
+    ? `It cannot be tied within what is believed: it still lies ${share(left)} off, so something else differs: the cam’s card, the pipes, or the dyno. Nearest with ${list.join(', ')}.`
+    : `The simulation lies on the pull to ${share(left)} with ${list.join(', ')}.`;
+});
+/** Another head of the lineup in this engine, with what was tied. */
+const { heads } = useComparison();
+const others = computed(() => heads.value.filter((h) => h.stage.id !== props.read.pull.stageId));
+const otherId = ref('');
+const told = ref('');
+async function forecastOther(): Promise<void> {
+  const h = others.value.find((x) => x.id === otherId.value)!;
+  const torque = await props.sim.forecastHead(h.whole, h.stage.id);
+  const c = props.sim.curve.value;
+  if (!torque || !c) return;
+  const powers = torque.map((t, i) => t * TURN * c.speeds[i]!);
+  const most = Math.max(...powers);
+  const at = c.speeds[powers.indexOf(most)]!;
+  const u = props.sim.tie.value!.left * most;
+  told.value = `${h.name} would make about ${settings.say.of(most, 'power', { digits: 0 })} ± ${settings.say.of(2 * u, 'power', { digits: 0 })} at ${settings.say.of(at, 'rotation')} in this engine, on this cam.`;
+}
 const share = (v: number) => settings.say.of(v, 'percent', { digits: 1 });
 async function keep(): Promise<void> {
   const c = simulated.value!;
@@ -138,19 +168,22 @@ async function keep(): Promise<void> {
     </p>
     <p v-if="sim.problem.value" class="loss" role="alert">{{ sim.problem.value }}</p>
     <template v-if="tied">
-      <p class="reading">
-        With these the simulation lies on the pull to {{ share(sim.tie.value!.left) }}:
-        <template v-for="(t, i) in tied" :key="t.id">
-          {{ i > 0 ? ', ' : '' }}{{ t.label }}
-          {{ settings.say.of(t.now, t.id === 'friction' ? 'ratio' : 'percent') }} (believed
-          {{ settings.say.of(t.value, t.id === 'friction' ? 'ratio' : 'percent') }})
-        </template>
-        .
-      </p>
+      <p class="reading">{{ tieWords }}</p>
       <p class="note">
         The two stand in for one another: correlation {{ sim.tie.value!.correlation.toFixed(2) }}. What is left over is
         how far another head’s forecast may be trusted in this engine.
       </p>
+      <div class="tools no-print">
+        <ChoiceField
+          v-model="otherId"
+          label="With what was tied, forecast"
+          :options="[['', 'choose a head'] as const, ...others.map((h) => [h.id, `${h.letter} ${h.name}`] as const)]"
+        />
+        <el-button v-if="otherId" size="small" :loading="Boolean(sim.busy.value)" @click="forecastOther">
+          Forecast it
+        </el-button>
+      </div>
+      <p v-if="told" class="reading" role="status">{{ told }}</p>
     </template>
     <p class="note">
       Rules speak at one speed. The simulation runs the head with cam and compression as the pull notes them; where it

@@ -171,21 +171,21 @@ export function usePullCurve(
       });
     });
 
-  /** Another head's torque over the same speeds, with what was tied; a sentence where it cannot be run. */
-  async function forecastWith(other: SimulationSetup): Promise<readonly number[] | undefined> {
-    const [now, found] = [curve.value, tie.value];
-    if (!now || !found) return undefined;
-    return doing('Forecasting the other head …', async () => {
-      const own = { ...valuesOf(other), completeness: found.values[0]!, friction: found.values[1]! };
+  /** Another head's torque over the same speeds in this engine, with what was tied. */
+  const forecastHead = (other: WholeHead, stageId: string) =>
+    doing('Forecasting the other head …', async () => {
+      const [now, found, p] = [curve.value, tie.value, pull()];
+      const setup = p && setupOf({ ...p, stageId }, other);
+      if (!now || !found || !setup) return undefined;
+      const own = { ...valuesOf(setup), completeness: found.values[0]!, friction: found.values[1]! };
       const points = await Promise.all(
-        now.speeds.map((speed) => pool.ask<'single'>({ kind: 'single', setup: other, speed, values: own })),
+        now.speeds.map((speed) => pool.ask<'single'>({ kind: 'single', setup, speed, values: own })),
       );
-      return points.map((p) => {
-        if (!p.ok) throw new RangeError(p.reason);
-        return p.torque;
+      return points.map((point) => {
+        if (!point.ok) throw new RangeError(point.reason);
+        return point.torque;
       });
     });
-  }
   const camOff = (): number | undefined => {
     const now = curve.value?.setup.cam ?? setupOf()?.cam;
     return cam.value && now ? camsApart(cam.value.at, now) : undefined;
@@ -200,7 +200,7 @@ export function usePullCurve(
     seekCam,
     seekBoth,
     tieIt,
-    forecastWith,
+    forecastHead,
     camOff,
     stop: () => pool.cancel(),
   };

@@ -1,0 +1,202 @@
+import { evaluateTarget, horsepower, isWorking, numberOf, sayIn, rpm } from '@alluvium/core';
+import { describe, expect, it } from 'vitest';
+import demo from '../../../demo/bundle.json' with { type: 'json' };
+import { evaluateHead } from '../evaluateHead.js';
+import { readBundle } from '../files/bundle.js';
+import { splitTable, toCsv } from '../files/csv.js';
+import { readPullTable } from '../files/pullTable.js';
+import { OwnFactor, PowerForecast, Pull } from '../nouns/index.js';
+import { assumptionsOf } from '../nouns/assumption.js';
+import { scoredCalls } from '../bench/session.js';
+import { toCoreBuild } from '../toCore.js';
+import { wholesOf } from '../wholes.js';
+import { forecastsTable, pullsTable } from './export.js';
+import { changedBetween, fairnessOf } from './fair.js';
+import { factsOf, offByThirds } from './facts.js';
+import { assumptionsForBuild, learntBy, pullFactors } from './learnt.js';
+import { correctedOf, peakBy, readPullOf } from './pulls.js';
+import { plannedSwap, readSequence, repeatabilityOf } from './sequence.js';
+import { calibrationOfForecasts, scoredForecasts, trustOf } from './trust.js';
+
+const { bundle } = readBundle(demo);
+const say = sayIn('inch');
+const wholes = wholesOf(bundle);
+const build = bundle.builds.find((b) => b.id === 'slate-six')!;
+const of = (id: string) => bundle.pulls.find((p) => p.id === id)!;
+
+describe('pulls in their order', () => {
+  it('a swap on one day is told with its drift taken off; over days the drift stays in it', () => {
+    const s = readSequence(bundle.pulls, of('slate-swap-3'))!;
+    expect(s.pulls.map((p) => p.id).slice(3)).toEqual([1, 2, 3, 4, 5].map((n) => `slate-swap-${n}`));
+    const swap = (b: string) => s.swaps.find((x) => x.a === '417-received' && x.b === b)!.swap;
+    expect(swap('522-received')).toMatchObject({ driftRemoved: true, counts: true, pulls: 5 });
+    expect(swap('longreach-received').driftRemoved).toBe(false);
+    // Half of what the demo's rows were raised by, in lb ft, over the speeds: some five horsepower.
+    expect(swap('522-received').difference / horsepower(1)).toBeGreaterThan(3);
+    expect(s.measured).toBe(true);
+    expect(s.repeatability).toBeLessThan(0.006);
+    expect(readSequence([of('slate-417-1')], of('slate-417-1'))).toBeUndefined();
+    expect(repeatabilityOf([of('slate-417-1')])).toEqual({ share: 0.005, measured: false });
+  });
+  it('a mean over shared speeds is the mean of the rows', () => {
+    const pull = of('slate-swap-1');
+    const s = readSequence(bundle.pulls, pull)!;
+    const { points } = readPullOf(pull);
+    expect(s.means[s.pulls.indexOf(pull)]).toBeCloseTo(points.reduce((x, p) => x + p.power, 0) / points.length, 3);
+  });
+  it('so many pulls tell a difference; none tells nothing', () => {
+    expect(plannedSwap(-0.02, 0.005).value).toBe(2);
+    expect(() => plannedSwap(0, 0.005)).toThrow('no number of pulls');
+  });
+});
+
+describe('a fair swap', () => {
+  it('has nothing else changed; the unfair one names what did', () => {
+    const fair = changedBetween(of('slate-swap-1'), of('slate-swap-2'), say);
+    expect(fair).toEqual([]);
+    expect(fairnessOf(fair)).toMatchObject({ fair: true, sure: true });
+    const unfair = changedBetween(of('slate-417-1'), of('slate-longreach-1'), say);
+    expect(unfair.filter((c) => c.matters && c.known).map((c) => c.what)).toEqual([
+      'compression',
+      'manifold',
+      'exhaust',
+    ]);
+    expect(fairnessOf(unfair).words).toContain('no test of the heads alone: compression, manifold, exhaust');
+  });
+  it('is not sure where only one of the two was noted', () => {
+    const bare = Pull.parse({ ...of('slate-417-1'), setup: {} });
+    const changed = changedBetween(of('slate-417-1'), bare, say);
+    expect(changed.every((c) => !c.known)).toBe(true);
+    expect(fairnessOf(changed)).toMatchObject({ fair: true, sure: false });
+    const wet = Pull.parse({
+      ...of('slate-417-1'),
+      pressure: '950 mbar',
+      rows: of('slate-417-1').rows.map((r) => ({ ...r, lambda: '0.95' })),
+    });
+    expect(changedBetween(of('slate-417-1'), wet, say).map((c) => c.what)).toEqual(['mixture', 'air of the day']);
+  });
+});
+
+describe('what a pull says of its causes', () => {
+  const pull = of('slate-longreach-1');
+  const whole = wholes.find((w) => w.head.id === 'longreach-212')!;
+  const core = toCoreBuild(build);
+  const target = evaluateTarget(core);
+  const evaluation = evaluateHead(build, core, target, whole, 'longreach-received', null, {});
+  const made = readPullOf(pull).points;
+  const forecast = {
+    points: made.map((p) => ({ speed: p.speed, power: p.power * (p.speed > rpm(4900) ? 1.1 : 1) })),
+    u: 0.03,
+  };
+  it('lies where over the speeds the power is missing', () => {
+    const off = offByThirds(made, forecast.points)!;
+    expect(off.low).toBeCloseTo(0, 9);
+    expect(off.high).toBeCloseTo(1 / 1.1 - 1, 9);
+    expect(offByThirds(made.slice(0, 2), forecast.points)).toBeUndefined();
+  });
+  it('comes from the head, arrival, the manifold and the mixture as they were noted', () => {
+    const facts = factsOf(pull, made, forecast, build, core, target, whole, evaluation, 0.05)!;
+    expect(facts.seats!.leaking).toBe(1);
+    expect(facts.lambda).toBeCloseTo(0.91, 9);
+    expect(facts.manifoldDrop).toBeCloseTo(1 - 972 / 991, 9);
+    expect(facts.compression).toEqual({ meant: 9.5, measured: 9.8 });
+    expect(facts).toMatchObject({ correctionKnown: true, airKnown: true, chassis: false, camOff: 0.05 });
+    expect(facts.exhaustShare).toBeLessThan(1);
+    expect(
+      factsOf({ ...pull, stageId: null }, made, forecast, build, core, target, whole, evaluation, undefined),
+    ).toBeUndefined();
+  });
+});
+
+describe('the shop’s own power per flow', () => {
+  const factors = pullFactors(bundle.pulls, bundle.builds, wholes, { sources: bundle.sources });
+  it('is learnt from every pull by use and fuel; an engine with its head counts once', () => {
+    const [own] = learntBy(factors);
+    expect(own).toMatchObject({ use: 'marine', fuel: 'petrol' });
+    expect(own!.engines).toHaveLength(3);
+    expect(own!.engines.reduce((s, e) => s + e.pulls, 0)).toBe(bundle.pulls.length);
+    expect(own!.learnt.count).toBe(3);
+  });
+  it('takes the usual one’s place for engines of that use and fuel alone', () => {
+    const factor = OwnFactor.parse({
+      id: 'f',
+      use: 'marine',
+      fuel: 'petrol',
+      low: '0.22 hp/cfm',
+      likely: '0.25 hp/cfm',
+      high: '0.27 hp/cfm',
+      count: 3,
+      made: '2026-06-01',
+    });
+    const shop = assumptionsOf([]);
+    expect(assumptionsForBuild(shop, build, [factor]).powerPerFlow[1]).toBeCloseTo(factor.likely.si, 6);
+    expect(assumptionsForBuild(shop, { ...build, use: 'drag' }, [factor])).toBe(shop);
+    // It reaches the demand of the target, and so every verdict.
+    const core = toCoreBuild(build, assumptionsForBuild(shop, build, [factor]));
+    expect(evaluateTarget(core).demand!.value).toBeGreaterThan(evaluateTarget(toCoreBuild(build)).demand!.value);
+    expect(OwnFactor.safeParse({ ...factor, low: '0.26 hp/cfm' }).error!.issues[0]!.message).toContain(
+      'between the least and the most',
+    );
+  });
+});
+
+describe('forecasts of power', () => {
+  const made = (p: Pull) => {
+    const by = peakBy(p, 'SAE J1349', build);
+    return typeof by === 'string' ? undefined : by.value;
+  };
+  const scored = scoredForecasts(bundle.powerForecasts, bundle.pulls, made);
+  it('are scored against their pulls, by estimate; one without a pull waits', () => {
+    expect(scored).toHaveLength(4);
+    const own = scored.find((s) => s.forecast.id === 'told-417-own')!;
+    expect(own.off).toBeCloseTo(own.made / own.forecast.content.power - 1, 12);
+    expect(isWorking(own.z)).toBe(true);
+    const trust = trustOf(scored);
+    expect(trust.map((t) => t.method).sort()).toEqual(['own word', 'peak flow']);
+    expect(trust.every((t) => t.scores.count === 2)).toBe(true);
+    expect(calibrationOfForecasts(scored)).toBeUndefined();
+    expect(forecastsTable(scored, 'inch')).toHaveLength(5);
+  });
+  it('of nothing are refused', () => {
+    const bad = PowerForecast.safeParse({
+      ...bundle.powerForecasts[0],
+      content: { ...bundle.powerForecasts[0]!.content, power: 0 },
+    });
+    expect(bad.error!.issues[0]!.message).toBe('A forecast of power is above zero.');
+  });
+});
+
+describe('calls anywhere', () => {
+  it('are scored at their lift by the first sheet of that stage; before it is flowed they wait', () => {
+    const call = bundle.calls.find((c) => c.id === 'call-417-vj')!;
+    const sheets = bundle.sheets.filter((s) => s.stageId === '417-valve-job');
+    const [score] = scoredCalls(call, sheets);
+    expect(score!.error.value).toBeCloseTo(156 / 154.9 - 1, 2);
+    expect(scoredCalls(call, [])).toEqual([]);
+    // Beyond the last row nothing is known.
+    expect(scoredCalls({ ...call, lift: { si: 0.03, typed: '30 mm' } }, sheets)).toEqual([]);
+  });
+});
+
+describe('pulls as a file', () => {
+  it('go out and come back as the same pulls', () => {
+    const list = [of('slate-swap-1'), of('slate-swap-2')];
+    const back = readPullTable(splitTable(toCsv(pullsTable(list, 'inch'))), 'inch');
+    expect(back.problems).toEqual([]);
+    expect(back.pulls.map((p) => p.name)).toEqual(list.map((p) => p.title));
+    back.pulls.forEach((p, i) => {
+      expect(p.rows).toHaveLength(list[i]!.rows.length);
+      expect(p.rows[3]!.power!.si / list[i]!.rows[3]!.power!.si).toBeCloseTo(1, 4);
+      expect(p.rows[3]!.manifold!.si / list[i]!.rows[3]!.manifold!.si).toBeCloseTo(1, 4);
+    });
+  });
+  it('a diesel is corrected by ISO 1585 once its fuel and its charging are noted', () => {
+    const diesel = bundle.builds.find((b) => b.fuel === 'diesel')!;
+    const pull = Pull.parse({ ...of('slate-417-1'), buildId: diesel.id, correction: 'observed' });
+    expect(peakBy(pull, 'ISO 1585', diesel)).toContain('fuel of a cycle');
+    const noted = { ...pull, setup: { ...pull.setup, fuelPerCycle: 52, charging: 'turbo' as const } };
+    const by = peakBy(noted, 'ISO 1585', diesel);
+    expect(typeof by === 'string' ? by : numberOf(by) / readPullOf(pull).peakPower!.power).toBeCloseTo(1, 1);
+    expect(correctedOf(diesel, noted.setup)).toMatchObject({ fuel: 'diesel', fuelPerCycle: 52, charging: 'turbo' });
+  });
+});
