@@ -190,11 +190,14 @@ export const fellShort = ({ off, u }: Pick<PullFacts, 'off' | 'u'>): boolean => 
 export const madeMore = ({ off, u }: Pick<PullFacts, 'off' | 'u'>): boolean =>
   (off.low + off.middle + off.high) / 3 > SHORT * u;
 
+/** Signs lean on one another: together they are worth less than their sum. Common practice, no source. */
+const TEMPER = 0.6;
+
 /** Every cause, the likeliest first. Weights are in ln of the odds, added as if apart (naive Bayes); common practice, no source. */
 export function causesOf(facts: PullFacts): CauseFound[] {
   const all = CAUSES.map((cause) => {
     const signs = signsOf(cause, facts);
-    return { cause, signs, score: signs.reduce((s, x) => s + x.weight, 0) };
+    return { cause, signs, score: TEMPER * signs.reduce((s, x) => s + x.weight, 0) };
   });
   const most = Math.max(...all.map((c) => c.score));
   const total = all.reduce((s, c) => s + Math.exp(c.score - most), 0);

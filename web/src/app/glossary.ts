@@ -19,6 +19,7 @@ export const GLOSSARY: readonly (readonly [term: string, meaning: string])[] = [
     'How well two ways of measuring one thing agree: sections against liquid, speed times area against flow.',
   ],
   ['Coil bind', 'The height at which a spring is squeezed solid.'],
+  ['Column map', 'What each column of a dyno’s files is, laid down by hand and known again by its headings.'],
   ['Control head', 'A head whose flow is agreed on; it ties one bench to another.'],
   ['Core sample', 'A head’s stages drawn as layers, each as thick as what it bought.'],
   [
@@ -41,6 +42,7 @@ export const GLOSSARY: readonly (readonly [term: string, meaning: string])[] = [
   ['Flip', 'The smallest change of one thing alone that turns a verdict.'],
   ['Forecast', 'What a cut is expected to buy, kept before it is made and scored after the port is flowed again.'],
   ['Full scale', 'What 100 % of a bench range means, in flow; one per range and per direction.'],
+  ['Heat soak', 'Each pull makes a little less than the one before it, because the engine and the cell stay warm.'],
   ['Installed height', 'Spring seat to underside of the retainer with the valve shut.'],
   ['Knee', 'The lift beyond which a port gains little more.'],
   ['L/D', 'Lift over valve diameter; heads of unlike valves are compared at the same L/D.'],
@@ -57,6 +59,7 @@ export const GLOSSARY: readonly (readonly [term: string, meaning: string])[] = [
   ['Pitot', 'A tube facing the stream: its pressure over the pressure around it gives the velocity.'],
   ['Plenum', 'The room of the manifold that the runners draw from.'],
   ['Port', 'The passage in the head, from flange to valve. The runner is the whole way, manifold and port.'],
+  ['Practice', 'Rounds of questions from the shop’s own heads; what was missed comes again.'],
   ['Price list', 'What the shop usually charges and pays, line by line; lines of one set are taken together.'],
   [
     'Pull',
@@ -77,8 +80,10 @@ export const GLOSSARY: readonly (readonly [term: string, meaning: string])[] = [
   ['Stability', 'Flow at the last lift tested over peak flow.'],
   ['Stage', 'A state of work of a head: as received, valve job, first cut.'],
   ['Survey', 'A port measured section by section, like a river.'],
+  ['Swap', 'Two heads pulled in turns, A, B, A, so that what drifts is told from what was changed.'],
   ['Swirl', 'Air turning about the axis of the bore, with its sign.'],
   ['Throat', 'The least diameter under the seat.'],
+  ['Tied', 'A simulation whose friction and combustion were moved, within what is believed, until it lies on a pull.'],
   ['Told apart', 'Two heads differ by more than measuring one of them twice would give.'],
   [
     'Uncertainty',

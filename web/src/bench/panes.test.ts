@@ -35,9 +35,10 @@ const plain = (text: string) => text.replaceAll('\u00a0', ' ');
 
 const on = usePane((address) =>
   address === '/api/calls/scored'
-    ? bundle.calls.map((call) => {
-        const session = bundle.sessions.find((s) => s.id === call.sessionId)!;
-        return { call, session: session.title, head: 'H', sheets: whole(session.id).sheets };
+    ? bundle.calls.flatMap((call) => {
+        const session = bundle.sessions.find((s) => s.id === call.sessionId);
+        // Calls outside a session have their own test.
+        return session ? [{ call, session: session.title, head: 'H', sheets: whole(session.id).sheets }] : [];
       })
     : { '/api/build': [build], '/api/source': bundle.sources, '/api/plan': bundle.plans }[address],
 );

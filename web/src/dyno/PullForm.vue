@@ -296,7 +296,7 @@ const rows = computed(() => draft.value.rows ?? []);
       <li v-for="p in table.problems.slice(0, SHOWN)" :key="p.line" class="loss">line {{ p.line }}: {{ p.message }}</li>
       <li v-if="table.problems.length > SHOWN" class="loss">and {{ table.problems.length - SHOWN }} more lines</li>
     </ul>
-    <details v-if="table?.columns.length" class="wide" :open="table.rows.length === 0">
+    <details v-if="table?.columns.length" class="wide" :open="table.rows.length === 0 || laid.length > 0">
       <summary>Its columns</summary>
       <div class="scroll">
         <table class="ruled">

@@ -48,6 +48,7 @@ const scored = computed(() =>
     return read ? read.made : Math.max(0, ...p.rows.map((r) => r.power?.si ?? 0)) || undefined;
   }),
 );
+const scoreOf = (f: PowerForecast) => scored.value.find((s) => s.forecast.id === f.id);
 const trust = computed(() => trustOf(scored.value));
 const calibration = computed(() => calibrationOfForecasts(scored.value));
 const answers = (f: PowerForecast) => [
@@ -138,10 +139,8 @@ const saveCsv = () =>
                   @update:model-value="answer(f, $event)"
                 />
               </td>
-              <template v-for="s in [scored.find((x) => x.forecast.id === f.id)]" :key="f.id">
-                <td class="num">{{ s ? power(s.made) : '' }}</td>
-                <td class="num"><WorkedNumber v-if="s?.z" :working="s.z" :digits="1" signed /></td>
-              </template>
+              <td class="num">{{ scoreOf(f) ? power(scoreOf(f)!.made) : '' }}</td>
+              <td class="num"><WorkedNumber v-if="scoreOf(f)?.z" :working="scoreOf(f)!.z" :digits="1" signed /></td>
               <td>
                 <el-button link :aria-label="`Take out the forecast of ${f.made}`" @click="drop(f)">out</el-button>
               </td>

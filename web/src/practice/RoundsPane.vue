@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { addition, isRight, nextQuestion, practiceOf, practisedOf, type Asked } from '@alluvium/records';
+import { addition, isRight, nextQuestion, practiceOf, practisedOf, type Asked, type Round } from '@alluvium/records';
 import { computed, ref, shallowRef, watch } from 'vue';
 import { useActiveBuild } from '../data/build.js';
 import { newId } from '../data/ids.js';
@@ -44,8 +44,14 @@ const answered = ref<number>();
 const problem = ref('');
 const who = ref(localStorage.getItem('alluvium.practice.who') ?? '');
 watch(who, (w) => localStorage.setItem('alluvium.practice.who', w));
+/** Rounds of this visit: asked of at once, whether the server has told of them yet or not. */
+const visit = ref<Round[]>([]);
+const all = computed(() => {
+  const stored = rounds.data.value ?? [];
+  return [...stored, ...visit.value.filter((v) => !stored.some((s) => s.id === v.id))];
+});
 function next(): void {
-  question.value = nextQuestion(questions.value, rounds.data.value ?? []);
+  question.value = nextQuestion(questions.value, all.value);
   answer.value = '';
   answered.value = undefined;
   problem.value = '';
@@ -63,27 +69,25 @@ const right = computed(
 async function say(value: number, text: string): Promise<void> {
   const q = question.value!;
   answered.value = value;
-  await change.make(
-    [
-      addition('round', {
-        id: newId(),
-        who: who.value,
-        kind: q.kind,
-        question: q.name,
-        answer: text,
-        right: isRight(q, value),
-        date: today(),
-      }),
-    ],
-    isRight(q, value) ? 'Known.' : 'It comes again.',
-  );
+  const round: Round = {
+    id: newId(),
+    version: 1,
+    who: who.value,
+    kind: q.kind,
+    question: q.name,
+    answer: text,
+    right: isRight(q, value),
+    date: today(),
+  };
+  visit.value = [...visit.value, round];
+  await change.make([addition('round', round)], round.right ? 'Known.' : 'It comes again.');
 }
 function sayFigure(): void {
   const value = Number(answer.value.trim().replace(',', '.'));
   problem.value = answer.value.trim() === '' || !Number.isFinite(value) || value <= 0 ? 'Type a figure.' : '';
   if (!problem.value) void say(value, answer.value);
 }
-const practised = computed(() => practisedOf(rounds.data.value ?? []));
+const practised = computed(() => practisedOf(all.value));
 </script>
 
 <template>
