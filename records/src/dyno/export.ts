@@ -1,26 +1,14 @@
 /** Pulls, forecasts and calls as tables of plain figures. */
-import { fromSi, unitFor, type Kind, type System } from '@alluvium/core';
+import { fromSi, unitFor, type System } from '@alluvium/core';
 import { tabName, widthsOf, type Workbook } from '../files/workbook.js';
-import { PULL_COLUMNS, type Pull } from '../nouns/dyno.js';
+import { PULL_KINDS, PULL_READS, type Pull, type PullQuantity } from '../nouns/dyno.js';
 import type { ScoredForecast } from './trust.js';
 
 type Cell = string | number;
-const KINDS: Readonly<Record<string, Kind>> = {
-  speed: 'rotation',
-  power: 'power',
-  torque: 'torque',
-  lambda: 'ratio',
-  manifold: 'pressure',
-  temperature: 'temperature',
-  fuel: 'massFlow',
-  air: 'massFlow',
-};
-const COLUMNS = PULL_COLUMNS.filter((c) => c !== 'run');
-
 /** Every row of every pull, with the pull's name in front: read back as several pulls of one file. */
 export function pullsTable(pulls: readonly Pull[], system: System): Cell[][] {
-  const used = COLUMNS.filter((c) => c === 'speed' || pulls.some((p) => p.rows.some((r) => r[c])));
-  const unit = (c: string) => unitFor(KINDS[c]!, system);
+  const used = PULL_READS.filter((c) => c === 'speed' || pulls.some((p) => p.rows.some((r) => r[c])));
+  const unit = (c: PullQuantity) => unitFor(PULL_KINDS[c], system);
   const heading = ['run', ...used.map((c) => (unit(c).symbol ? `${c} (${unit(c).symbol})` : c))];
   return [
     heading,

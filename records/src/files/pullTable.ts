@@ -4,23 +4,10 @@
  * read as speed, power, torque. One file may hold several pulls: by a column that names the run, or where the speed starts
  * again.
  */
-import { columnStyle, parseQuantity, unitFor, withPoint, type Kind, type Quantity, type System } from '@alluvium/core';
+import { columnStyle, parseQuantity, unitFor, withPoint, type Quantity, type System } from '@alluvium/core';
 import type { z } from 'zod';
-import { PULL_COLUMNS, PullRow, type ColumnMap, type PullColumn } from '../nouns/dyno.js';
+import { PULL_KINDS, PULL_READS, PullRow, type ColumnMap, type PullColumn, type PullQuantity } from '../nouns/dyno.js';
 import { headingUnit, headingWord } from './heading.js';
-
-type Read = Exclude<PullColumn, 'run'>;
-const KINDS = {
-  speed: 'rotation',
-  power: 'power',
-  torque: 'torque',
-  lambda: 'ratio',
-  manifold: 'pressure',
-  temperature: 'temperature',
-  fuel: 'massFlow',
-  air: 'massFlow',
-} as const satisfies Record<Read, Kind>;
-const READS = PULL_COLUMNS.filter((c): c is Read => c !== 'run');
 
 interface Heading {
   readonly column: PullColumn;
@@ -139,7 +126,7 @@ export function readPullTable(
       const own = byHand[i];
       return own ? heading(own.column, own.unit) : undefined;
     }
-    if (start < 0) return i < 3 ? heading(READS[i]!) : undefined;
+    if (start < 0) return i < 3 ? heading(PULL_READS[i]!) : undefined;
     return headingOf(texts[i] ?? '');
   });
   const places = new Map<PullColumn, number>();
@@ -165,7 +152,7 @@ export function readPullTable(
   const next = table[first];
   const isUnits = next !== undefined && next.some((c) => c.trim() !== '') && next.every((c) => !/\d/.test(c));
   if (isUnits) first++;
-  const unitOf = (column: Read): string => {
+  const unitOf = (column: PullQuantity): string => {
     const i = places.get(column)!;
     const own = known[i]!.unit;
     const stated =
@@ -174,12 +161,12 @@ export function readPullTable(
       headingUnit(texts[i] ?? '') ||
       own;
     if (stated) return stated;
-    const { symbol } = unitFor(KINDS[column], system);
+    const { symbol } = unitFor(PULL_KINDS[column], system);
     if (column !== 'speed' && symbol !== '')
       notices.push(`The column of ${column} names no unit: it is read as ${symbol}.`);
     return symbol;
   };
-  const units = new Map(READS.filter((c) => places.has(c)).map((c) => [c, unitOf(c)]));
+  const units = new Map(PULL_READS.filter((c) => places.has(c)).map((c) => [c, unitOf(c)]));
   if (units.get('lambda') === AFR) notices.push(`Air over fuel is read as petrol’s: ${STOICHIOMETRIC} is lambda 1.`);
   const body = table.slice(first);
   const styles = new Map(
@@ -197,7 +184,7 @@ export function readPullTable(
   const thousands = speeds.length > 0 && speeds.every((t) => /^\d{1,2}[.,]\d{3}$/.test(t));
   if (thousands) notices.push(`Speeds such as ${speeds[0]!} are read as thousands.`);
   /** One cell; null where it is empty, undefined where it cannot be read. */
-  const cell = (row: readonly string[], column: Read, line: number): Quantity | null | undefined => {
+  const cell = (row: readonly string[], column: PullQuantity, line: number): Quantity | null | undefined => {
     const i = places.get(column);
     const written = i === undefined ? '' : (row[i] ?? '').trim();
     if (written === '') return null;
@@ -210,7 +197,7 @@ export function readPullTable(
       const typed = (Number(bare) / STOICHIOMETRIC).toFixed(4);
       return Number.isFinite(Number(typed)) ? { si: Number(typed), typed } : undefined;
     }
-    const parsed = parseQuantity(number && unit !== '' ? `${bare} ${unit}` : bare, KINDS[column]);
+    const parsed = parseQuantity(number && unit !== '' ? `${bare} ${unit}` : bare, PULL_KINDS[column]);
     if (parsed.ok) return parsed.quantity;
     problems.push({ line, message: `${column}: ${parsed.problem}` });
     return undefined;
@@ -226,8 +213,8 @@ export function readPullTable(
       reached = Infinity;
       return;
     }
-    const read = Object.fromEntries(READS.map((c) => [c, cell(row, c, line)])) as Record<
-      Read,
+    const read = Object.fromEntries(PULL_READS.map((c) => [c, cell(row, c, line)])) as Record<
+      PullQuantity,
       Quantity | null | undefined
     >;
     if (Object.values(read).some((v) => v === undefined)) return;
@@ -259,7 +246,7 @@ export function readPullTable(
   const columns = Array.from({ length: width }, (_, i): ReadColumn => ({
     text: texts[i] ?? '',
     column: known[i]?.column ?? null,
-    unit: known[i] && known[i].column !== 'run' ? (units.get(known[i].column as Read) ?? '') : '',
+    unit: known[i] && known[i].column !== 'run' ? (units.get(known[i].column as PullQuantity) ?? '') : '',
   }));
   return { rows: pulls[0]?.rows ?? [], pulls, columns, problems, notices };
 }

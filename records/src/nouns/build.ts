@@ -30,6 +30,21 @@ export const camDuration = quantitySchema('angle', {
   max: degrees(350),
   sentence: 'Duration must lie between 100° and 350°.',
 });
+export const compressionSchema = quantitySchema('compression', {
+  min: 4,
+  max: 30,
+  sentence: 'Compression must lie between 4:1 and 30:1.',
+});
+export const camSeparation = quantitySchema('angle', {
+  min: degrees(80),
+  max: degrees(130),
+  sentence: 'Lobe separation must lie between 80° and 130°.',
+});
+export const camCentreline = quantitySchema('angle', {
+  min: degrees(80),
+  max: degrees(140),
+  sentence: 'The intake centreline must lie between 80° and 140°.',
+});
 const checkingHeight = quantitySchema('lift', {
   min: inches(0.001),
   max: inches(0.5),
@@ -44,20 +59,8 @@ export const Cam = z.object({
   /** Checking height of the durations, at the tappet; .050 in when not stated. */
   height: checkingHeight.nullable().default(null),
   second: z.object({ height: checkingHeight, duration: camDuration }).nullable().default(null),
-  lobeSeparation: quantitySchema('angle', {
-    min: degrees(80),
-    max: degrees(130),
-    sentence: 'Lobe separation must lie between 80° and 130°.',
-  })
-    .nullable()
-    .default(null),
-  intakeCentreline: quantitySchema('angle', {
-    min: degrees(80),
-    max: degrees(140),
-    sentence: 'The intake centreline must lie between 80° and 140°.',
-  })
-    .nullable()
-    .default(null),
+  lobeSeparation: camSeparation.nullable().default(null),
+  intakeCentreline: camCentreline.nullable().default(null),
   rockerRatio: quantitySchema('ratio', {
     min: 0.8,
     max: 2.5,
@@ -123,13 +126,7 @@ export const Build = z
       .min(2, 'Two to five valves per cylinder.')
       .max(5, 'Two to five valves per cylinder.')
       .default(2),
-    compression: quantitySchema('compression', {
-      min: 4,
-      max: 30,
-      sentence: 'Compression must lie between 4:1 and 30:1.',
-    })
-      .nullable()
-      .default(null),
+    compression: compressionSchema.nullable().default(null),
     fuel: z.enum(FUELS).default('petrol'),
     use: z.enum(USES).default('street'),
     induction: Induction.default({ kind: 'natural' }),

@@ -1,7 +1,7 @@
-import { CAUSES, CHARGINGS, CORRECTIONS, degrees } from '@alluvium/core';
+import { CAUSES, CHARGINGS, CORRECTIONS, degrees, type Kind } from '@alluvium/core';
 import { z } from 'zod';
 import { quantitySchema } from '../quantity.js';
-import { camDuration } from './build.js';
+import { camCentreline, camDuration, camSeparation, compressionSchema } from './build.js';
 import { DateText, Day, Id, Name, Note, Short, Stored } from './common.js';
 
 /** Where power was taken: at the crank or at the wheels. The two are never converted into one another. */
@@ -38,28 +38,10 @@ export const PullRow = z.object({
 
 /** What was on the engine besides its head. What nobody noted stays empty. */
 export const PullSetup = z.object({
-  compression: quantitySchema('compression', {
-    min: 4,
-    max: 30,
-    sentence: 'Compression must lie between 4:1 and 30:1.',
-  })
-    .nullable()
-    .default(null),
+  compression: compressionSchema.nullable().default(null),
   /** The cam as it was installed. */
-  lobeSeparation: quantitySchema('angle', {
-    min: degrees(80),
-    max: degrees(130),
-    sentence: 'Lobe separation must lie between 80° and 130°.',
-  })
-    .nullable()
-    .default(null),
-  intakeCentreline: quantitySchema('angle', {
-    min: degrees(80),
-    max: degrees(140),
-    sentence: 'The intake centreline must lie between 80° and 140°.',
-  })
-    .nullable()
-    .default(null),
+  lobeSeparation: camSeparation.nullable().default(null),
+  intakeCentreline: camCentreline.nullable().default(null),
   duration: camDuration.nullable().default(null),
   ignition: quantitySchema('angle', {
     min: degrees(-20),
@@ -132,6 +114,20 @@ export const PULL_COLUMNS = [
   'run',
 ] as const;
 export type PullColumn = (typeof PULL_COLUMNS)[number];
+/** What kind of quantity each column holds; the run is a name. */
+export const PULL_KINDS = {
+  speed: 'rotation',
+  power: 'power',
+  torque: 'torque',
+  lambda: 'ratio',
+  manifold: 'pressure',
+  temperature: 'temperature',
+  fuel: 'massFlow',
+  air: 'massFlow',
+} as const satisfies Record<Exclude<PullColumn, 'run'>, Kind>;
+/** Columns that hold a quantity. */
+export type PullQuantity = keyof typeof PULL_KINDS;
+export const PULL_READS = PULL_COLUMNS.filter((c): c is PullQuantity => c !== 'run');
 export const ColumnMap = z.object({
   ...Stored,
   headings: z.array(z.string().max(200)).min(1).max(200),

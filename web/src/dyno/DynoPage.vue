@@ -1,15 +1,7 @@
 <script setup lang="ts">
-import {
-  cameOutWords,
-  CAUSE_WORDS,
-  peakWords,
-  pullDoubtWords,
-  uncertaintyOf,
-  unknownStandardWords,
-} from '@alluvium/core';
+import { CAUSE_WORDS, peakWords, pullDoubtWords, unknownStandardWords } from '@alluvium/core';
 import {
   alike,
-  heldAgainst,
   meanOfAlike,
   pullRowsOf,
   pullsTable,
@@ -17,7 +9,6 @@ import {
   readPullOf,
   removal,
   toCsv,
-  type Held,
 } from '@alluvium/records';
 import { computed, ref, watch } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
@@ -33,11 +24,12 @@ import { useSettings } from '../state/settings.js';
 import FactorPane from './FactorPane.vue';
 import ForecastPane from './ForecastPane.vue';
 import OrderPane from './OrderPane.vue';
+import EstimateRows from './EstimateRows.vue';
 import PowerChart from './PowerChart.vue';
 import PullForm from './PullForm.vue';
 import TrustPane from './TrustPane.vue';
 import WhyPane from './WhyPane.vue';
-import { COMMON, useDyno } from './useDyno.js';
+import { COMMON, estimatesOf, useDyno } from './useDyno.js';
 import { usePullCurve } from './usePullCurve.js';
 
 /** What the engine made on the dyno, beside what was forecast of it, and what that teaches. */
@@ -81,18 +73,7 @@ const sim = usePullCurve(
   () => read.value?.pull,
   () => read.value?.whole,
 );
-const held = computed(() =>
-  read.value?.made === undefined || !read.value.evaluation || read.value.pull.dyno !== 'engine dyno'
-    ? []
-    : heldAgainst(read.value.made, read.value.evaluation),
-);
-const cameOut = (h: Held) =>
-  cameOutWords(
-    h.off,
-    h.estimate.value,
-    uncertaintyOf(h.estimate, read.value?.evaluation?.verdict.book, settings.say)?.budget.u,
-    settings.say,
-  );
+const held = computed(() => (read.value ? estimatesOf(read.value) : []));
 
 /** Pulls of one head, dyno and standard, which may be laid on one another. */
 const group = computed(() => (read.value ? pulls.value.filter((p) => alike(p.pull, read.value!.pull)) : []));
@@ -209,11 +190,7 @@ const print = () => window.print();
             <tr v-else-if="common">
               <td colspan="3" class="note">By {{ COMMON }} it cannot be said. {{ common }}</td>
             </tr>
-            <tr v-for="h in held" :key="h.id">
-              <td>{{ h.title }}</td>
-              <td class="num"><WorkedNumber :working="h.estimate" :book="read.evaluation!.verdict.book" /></td>
-              <td class="num">{{ cameOut(h) }}</td>
-            </tr>
+            <EstimateRows :read="read" />
             <tr v-if="group.length > 1">
               <td>mean of {{ group.length }} pulls alike, and one against the next</td>
               <td class="num">{{ settings.say.of(Math.max(...mean.points.map((p) => p.power)), 'power') }}</td>

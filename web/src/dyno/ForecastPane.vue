@@ -1,6 +1,6 @@
 <script setup lang="ts">
-import { cameOutWords, outsideWords, powerAt, uncertaintyOf } from '@alluvium/core';
-import { PROGRAM, addition, heldAgainst, type Held } from '@alluvium/records';
+import { outsideWords, powerAt } from '@alluvium/core';
+import { PROGRAM, addition } from '@alluvium/records';
 import { computed, ref } from 'vue';
 import { useComparison } from '../data/comparison.js';
 import ChoiceField from '../parts/ChoiceField.vue';
@@ -8,10 +8,10 @@ import type { ActiveBuild } from '../data/build.js';
 import { newId } from '../data/ids.js';
 import { today } from '../data/today.js';
 import { useChange } from '../data/useChange.js';
-import WorkedNumber from '../parts/WorkedNumber.vue';
 import { useSettings } from '../state/settings.js';
+import EstimateRows from './EstimateRows.vue';
 import PowerChart from './PowerChart.vue';
-import { COMMON, type PullRead } from './useDyno.js';
+import { COMMON, estimatesOf, type PullRead } from './useDyno.js';
 import { tiedOf, type usePullCurve } from './usePullCurve.js';
 
 /** Each estimate beside the pull: the rules at one speed, the simulation over all of them, and where the pull left its range. */
@@ -22,18 +22,7 @@ const props = defineProps<{
 }>();
 const settings = useSettings();
 const change = useChange();
-const held = computed(() =>
-  props.read.made === undefined || !props.read.evaluation || props.read.pull.dyno !== 'engine dyno'
-    ? []
-    : heldAgainst(props.read.made, props.read.evaluation),
-);
-const cameOut = (h: Held) =>
-  cameOutWords(
-    h.off,
-    h.estimate.value,
-    uncertaintyOf(h.estimate, props.read.evaluation?.verdict.book, settings.say)?.budget.u,
-    settings.say,
-  );
+const held = computed(() => estimatesOf(props.read));
 const TURN = 2 * Math.PI;
 const simulated = computed(() => {
   const c = props.sim.curve.value;
@@ -145,11 +134,7 @@ async function keep(): Promise<void> {
     <p v-if="outside" class="reading">{{ outside }}</p>
     <table class="ruled">
       <tbody>
-        <tr v-for="h in held" :key="h.id">
-          <td>{{ h.title }}</td>
-          <td class="num"><WorkedNumber :working="h.estimate" :book="read.evaluation!.verdict.book" /></td>
-          <td class="num">{{ cameOut(h) }}</td>
-        </tr>
+        <EstimateRows :read="read" />
       </tbody>
     </table>
     <p v-if="!read.evaluation" class="note">

@@ -3,6 +3,7 @@ import { CORRECTIONS, KINDS, unitFor } from '@alluvium/core';
 import {
   DYNOS,
   PULL_COLUMNS,
+  PULL_KINDS,
   PullSetup,
   addition,
   headingsOf,
@@ -129,16 +130,6 @@ async function remember(): Promise<void> {
   );
 }
 const columnChoices = [[null, 'left out'] as const, ...PULL_COLUMNS.map((c) => [c as PullColumn | null, c] as const)];
-const PULL_KINDS = {
-  speed: 'rotation',
-  power: 'power',
-  torque: 'torque',
-  lambda: 'ratio',
-  manifold: 'pressure',
-  temperature: 'temperature',
-  fuel: 'massFlow',
-  air: 'massFlow',
-} as const;
 const unitsOf = (column: PullColumn | null) =>
   column && column !== 'run' ? KINDS[PULL_KINDS[column]].units.map((u) => [u.symbol, u.symbol || 'none'] as const) : [];
 const preview = computed(() => cells.value.filter((r) => r.some((c) => /\d/.test(c))).slice(0, 3));

@@ -1,11 +1,13 @@
 import { evaluateTarget, numberOf, type PullPoint, type Working } from '@alluvium/core';
 import {
   evaluateHead,
+  heldAgainst,
   peakBy,
   powerPerFlowOf,
   readPullOf,
   toCoreBuild,
   type HeadEvaluation,
+  type Held,
   type Pull,
   type WholeHead,
 } from '@alluvium/records';
@@ -32,6 +34,10 @@ export interface PullRead {
   /** Power each cfm of the head made. */
   readonly factor?: Working | undefined;
 }
+
+/** Estimates of a pull's head beside what was made; none for a chassis dyno, or a head that is not known. */
+export const estimatesOf = ({ made, evaluation, pull }: PullRead): Held[] =>
+  made === undefined || !evaluation || pull.dyno !== 'engine dyno' ? [] : heldAgainst(made, evaluation);
 
 export interface DynoAtHand extends Standing {
   readonly active: ComputedRef<ActiveBuild | undefined>;
