@@ -40,16 +40,23 @@ export function scoredForecasts(
 
 export interface Trust {
   readonly method: string;
+  /** Of engines of one use and fuel; empty where only one kind was forecast. */
+  readonly kind: string;
   readonly scores: Scores;
 }
 
-/** Each estimate's errors, the nearest first: by how far it lies off in all, bias and spread together. */
+/** Each estimate's errors by the kind of engine, the nearest first: by how far it lies off in all, bias and spread together. */
 export function trustOf(scored: readonly ScoredForecast[]): Trust[] {
+  const kindOf = ({ forecast: { content } }: ScoredForecast) => `${content.use}, ${content.fuel}`;
+  const kinds = [...new Set(scored.map(kindOf))];
   const methods = [...new Set(scored.map((s) => s.forecast.content.method))];
   return methods
-    .map((method): Trust => {
-      const own = scored.filter((s) => s.forecast.content.method === method);
-      return { method, scores: scoresOf(own.map((s) => ({ off: s.off, z: s.z?.value })))! };
+    .flatMap((method) => kinds.map((kind) => ({ method, kind })))
+    .flatMap(({ method, kind }): Trust[] => {
+      const own = scored.filter((s) => s.forecast.content.method === method && kindOf(s) === kind);
+      if (own.length === 0) return [];
+      const scores = scoresOf(own.map((s) => ({ off: s.off, z: s.z?.value })))!;
+      return [{ method, kind: kinds.length > 1 ? kind : '', scores }];
     })
     .sort((a, b) => Math.hypot(a.scores.bias, a.scores.spread ?? 0) - Math.hypot(b.scores.bias, b.scores.spread ?? 0));
 }

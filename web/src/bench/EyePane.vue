@@ -1,8 +1,9 @@
 <script setup lang="ts">
 import { eyeOf, eyeWords, type Working } from '@alluvium/core';
-import { scoredCalls } from '@alluvium/records';
+import { scoredCalls, toCsv } from '@alluvium/records';
 import { scaleLinear, scalePoint } from 'd3-scale';
 import { computed, ref } from 'vue';
+import { download } from '../charts/save.js';
 import { useScoredCalls } from '../data/queries.js';
 import TabRow from '../parts/TabRow.vue';
 import WaitingNote from '../parts/WaitingNote.vue';
@@ -55,6 +56,21 @@ const dated = computed(() => {
   const every = Math.max(1, Math.ceil(scored.value.length / 9));
   return new Set(scored.value.filter((_, i) => i % every === 0).map((s) => s.key));
 });
+function saveCsv(): void {
+  const rows = scored.value.map((s) => [
+    s.call.date ?? '',
+    s.head,
+    s.session,
+    s.call.who,
+    s.side,
+    s.call.lift?.typed ?? 'best of the port',
+    s.called.typed,
+    Number((100 * s.error.value).toFixed(2)),
+    s.call.on || 'bench',
+  ]);
+  const heading = ['date', 'head', 'session or stage', 'who', 'side', 'lift', 'called', 'error (%)', 'called on'];
+  download('calls.csv', toCsv([heading, ...rows]), 'text/csv');
+}
 const label = (w: Working) => `${w.value >= 0 ? '+' : '−'}${(Math.abs(w.value) * 100).toFixed(1)} %`;
 </script>
 
@@ -110,6 +126,7 @@ const label = (w: Working) => `${w.value >= 0 ? '+' : '−'}${(Math.abs(w.value)
           </tr>
         </tbody>
       </table>
+      <p class="no-print"><el-button size="small" @click="saveCsv">Save the calls as CSV</el-button></p>
     </template>
   </div>
 </template>

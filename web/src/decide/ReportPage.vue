@@ -8,6 +8,7 @@ import { reportPdf } from '../data/client.js';
 import { useDecisions, useLetterheads } from '../data/queries.js';
 import { today } from '../data/today.js';
 import NoBuild from '../parts/NoBuild.vue';
+import TabRow from '../parts/TabRow.vue';
 import WaitingNote from '../parts/WaitingNote.vue';
 import { useSettings } from '../state/settings.js';
 import LetterheadForm from './LetterheadForm.vue';
@@ -85,15 +86,16 @@ const print = () => window.print();
   <section v-if="active && report && here && !error">
     <header class="no-print">
       <h1>Report</h1>
-      <el-radio-group
+      <TabRow
+        kind="radio"
+        label="For whom"
         :model-value="options.pages"
-        size="small"
-        aria-label="For whom"
-        @change="ask({ pages: String($event) })"
-      >
-        <el-radio-button value="customer">customer’s page</el-radio-button>
-        <el-radio-button value="workshop">with the workshop’s pages</el-radio-button>
-      </el-radio-group>
+        :options="[
+          ['customer', 'customer’s page'],
+          ['workshop', 'with the workshop’s pages'],
+        ]"
+        @update:model-value="ask({ pages: $event })"
+      />
       <el-checkbox
         :model-value="options.workings"
         label="workings"

@@ -103,8 +103,8 @@ const saveCsv = () =>
     <h2>Forecasts of power</h2>
     <WaitingNote v-if="!query.data.value" :loading="loading" :error="error" />
     <template v-else>
-      <p v-for="t in trust" :key="t.method" class="reading">
-        {{ t.method }}: {{ powerScoreWords(t.scores, settings.say) }}
+      <p v-for="t in trust" :key="t.method + t.kind" class="reading">
+        {{ t.method }}{{ t.kind ? ` of ${t.kind} engines` : '' }}: {{ powerScoreWords(t.scores, settings.say) }}
       </p>
       <p v-if="trust.length === 0" class="reading">
         No forecast was answered by a pull yet. Keep one before the engine runs: it is refused afterwards.

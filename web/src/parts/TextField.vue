@@ -16,7 +16,23 @@ const id = useId();
 <template>
   <div class="field" :class="{ wrong: problem }">
     <label :for="id">{{ label }}</label>
+    <!-- A day is written as 2026-05-31 wherever the browser stands. -->
+    <el-date-picker
+      v-if="type === 'date'"
+      :id="id"
+      class="day"
+      :model-value="modelValue ? String(modelValue) : ''"
+      type="date"
+      value-format="YYYY-MM-DD"
+      format="YYYY-MM-DD"
+      :placeholder="placeholder ?? '2026-05-31'"
+      :aria-label="label"
+      :aria-invalid="Boolean(problem)"
+      :aria-describedby="problem ? `${id}-says` : undefined"
+      @update:model-value="$emit('update:modelValue', ($event as string | null) ?? '')"
+    />
     <el-input
+      v-else
       :id="id"
       :model-value="modelValue ?? ''"
       :type="type ?? 'text'"
@@ -36,6 +52,9 @@ label {
   display: block;
   color: var(--slate);
   font-size: 14px;
+}
+.day {
+  --el-date-editor-width: 100%;
 }
 .says {
   margin: 1px 2px 0;

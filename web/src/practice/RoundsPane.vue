@@ -1,6 +1,16 @@
 <script setup lang="ts">
-import { addition, isRight, nextQuestion, practiceOf, practisedOf, type Asked, type Round } from '@alluvium/records';
+import {
+  addition,
+  isRight,
+  nextQuestion,
+  practiceOf,
+  practisedOf,
+  toCsv,
+  type Asked,
+  type Round,
+} from '@alluvium/records';
 import { computed, ref, shallowRef, watch } from 'vue';
+import { download } from '../charts/save.js';
 import { useActiveBuild } from '../data/build.js';
 import { newId } from '../data/ids.js';
 import { useJudging } from '../data/judging.js';
@@ -87,6 +97,15 @@ function sayFigure(): void {
   problem.value = answer.value.trim() === '' || !Number.isFinite(value) || value <= 0 ? 'Type a figure.' : '';
   if (!problem.value) void say(value, answer.value);
 }
+const saveCsv = () =>
+  download(
+    'practice.csv',
+    toCsv([
+      ['date', 'who', 'kind', 'question', 'answer', 'known'],
+      ...all.value.map((r) => [r.date, r.who, r.kind, r.question, r.answer, r.right ? 'yes' : 'no']),
+    ]),
+    'text/csv',
+  );
 const practised = computed(() => practisedOf(all.value));
 </script>
 
@@ -150,6 +169,7 @@ const practised = computed(() => practisedOf(all.value));
         </tbody>
       </table>
       <p class="note">What was missed comes again until it is known.</p>
+      <p class="no-print"><el-button size="small" @click="saveCsv">Save the rounds as CSV</el-button></p>
     </template>
   </div>
 </template>
