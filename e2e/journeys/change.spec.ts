@@ -51,12 +51,14 @@ test('a cut is made, noted, flowed again and stands in the ledger; bad input is 
   await page.getByRole('button', { name: 'Add a stage' }).click();
   await page.getByLabel('Name of the stage').fill('bowl blend');
   await page.getByLabel('Date').fill('2026-02-01');
+  await page.getByLabel('Date').press('Tab');
   await page.getByRole('button', { name: 'Add the stage' }).click();
   await expect(
     page.getByText('The stage it comes from is of 2026-02-10: this one cannot be older.').first(),
   ).toBeVisible();
   await expect(page.getByLabel('Name of the stage')).toHaveValue('bowl blend');
   await page.getByLabel('Date').fill('2026-03-01');
+  await page.getByLabel('Date').press('Tab');
   await page.getByRole('button', { name: 'Add the stage' }).click();
   await expect(page.getByText('Stage “bowl blend” saved.')).toBeVisible();
 
