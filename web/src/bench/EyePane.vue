@@ -91,7 +91,7 @@ const label = (w: Working) => `${w.value >= 0 ? '+' : '−'}${(Math.abs(w.value)
         ]"
       />
       <p v-for="p in people" :key="p.who" class="reading">{{ p.who }}: {{ p.words }}</p>
-      <svg :viewBox="`0 0 ${W} ${H}`" :width="W" role="img" aria-label="How far each call was off, over time">
+      <svg :viewBox="`0 0 ${W} ${H}`" class="picture" role="img" aria-label="How far each call was off, over time">
         <g v-for="t in y.ticks(5)" :key="t">
           <line x1="60" :x2="W - 20" :y1="y(t)" :y2="y(t)" :class="t === 0 ? 'nought' : 'grid'" />
           <text x="52" :y="y(t) + 4" text-anchor="end">{{ (t * 100).toFixed(0) }} %</text>
@@ -102,38 +102,47 @@ const label = (w: Working) => `${w.value >= 0 ? '+' : '−'}${(Math.abs(w.value)
           <text v-if="dated.has(s.key)" :x="x(s.key)" :y="H - 6" text-anchor="middle">{{ s.call.date?.slice(5) }}</text>
         </g>
       </svg>
-      <table class="ruled">
-        <thead>
-          <tr>
-            <th>date</th>
-            <th>head</th>
-            <th>who</th>
-            <th>side</th>
-            <th class="num">called</th>
-            <th class="num">error</th>
-            <th>worst place called</th>
-          </tr>
-        </thead>
-        <tbody>
-          <tr v-for="s in scored" :key="s.key">
-            <td>{{ s.call.date }}</td>
-            <td>{{ s.head }}, {{ s.session }}</td>
-            <td>{{ s.call.who }}</td>
-            <td>{{ s.side }}</td>
-            <td class="num">{{ s.called.typed }}</td>
-            <td class="num"><WorkedNumber :working="s.error" :digits="1" signed :label="label(s.error)" /></td>
-            <td>{{ s.call.worst }}</td>
-          </tr>
-        </tbody>
-      </table>
+      <div class="scroll">
+        <table class="ruled">
+          <thead>
+            <tr>
+              <th>date</th>
+              <th>head</th>
+              <th>who</th>
+              <th>side</th>
+              <th class="num">called</th>
+              <th class="num">error</th>
+              <th>worst place called</th>
+            </tr>
+          </thead>
+          <tbody>
+            <tr v-for="s in scored" :key="s.key">
+              <td>{{ s.call.date }}</td>
+              <td>{{ s.head }}, {{ s.session }}</td>
+              <td>{{ s.call.who }}</td>
+              <td>{{ s.side }}</td>
+              <td class="num">{{ s.called.typed }}</td>
+              <td class="num"><WorkedNumber :working="s.error" :digits="1" signed :label="label(s.error)" /></td>
+              <td>{{ s.call.worst }}</td>
+            </tr>
+          </tbody>
+        </table>
+      </div>
       <p class="no-print"><el-button size="small" @click="saveCsv">Save the calls as CSV</el-button></p>
     </template>
   </div>
 </template>
 
 <style scoped>
+.scroll {
+  overflow-x: auto;
+}
 .eye {
   max-width: 900px;
+}
+.picture {
+  width: 100%;
+  max-width: 620px;
 }
 .grid {
   stroke: var(--rule);

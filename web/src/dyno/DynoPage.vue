@@ -180,35 +180,37 @@ const print = () => window.print();
         <p v-if="read.pull.dyno === 'chassis dyno'" class="note">
           Power at the wheels is another quantity than power at the crank: it is held against nothing here.
         </p>
-        <table class="ruled">
-          <tbody>
-            <tr v-if="common && typeof common !== 'string'">
-              <td>peak by {{ COMMON }}</td>
-              <td class="num"><WorkedNumber :working="common" /></td>
-              <td />
-            </tr>
-            <tr v-else-if="common">
-              <td colspan="3" class="note">By {{ COMMON }} it cannot be said. {{ common }}</td>
-            </tr>
-            <EstimateRows :read="read" />
-            <tr v-if="group.length > 1">
-              <td>mean of {{ group.length }} pulls alike, and one against the next</td>
-              <td class="num">{{ settings.say.of(Math.max(...mean.points.map((p) => p.power)), 'power') }}</td>
-              <td class="num">
-                {{
-                  mean.repeatability === undefined
-                    ? ''
-                    : `± ${settings.say.of(mean.repeatability, 'percent', { digits: 1 })}`
-                }}
-              </td>
-            </tr>
-            <tr v-if="read.factor">
-              <td>power each cfm made</td>
-              <td class="num"><WorkedNumber :working="read.factor" /></td>
-              <td />
-            </tr>
-          </tbody>
-        </table>
+        <div class="scroll">
+          <table class="ruled">
+            <tbody>
+              <tr v-if="common && typeof common !== 'string'">
+                <td>peak by {{ COMMON }}</td>
+                <td class="num"><WorkedNumber :working="common" /></td>
+                <td />
+              </tr>
+              <tr v-else-if="common">
+                <td colspan="3" class="note">By {{ COMMON }} it cannot be said. {{ common }}</td>
+              </tr>
+              <EstimateRows :read="read" />
+              <tr v-if="group.length > 1">
+                <td>mean of {{ group.length }} pulls alike, and one against the next</td>
+                <td class="num">{{ settings.say.of(Math.max(...mean.points.map((p) => p.power)), 'power') }}</td>
+                <td class="num">
+                  {{
+                    mean.repeatability === undefined
+                      ? ''
+                      : `± ${settings.say.of(mean.repeatability, 'percent', { digits: 1 })}`
+                  }}
+                </td>
+              </tr>
+              <tr v-if="read.factor">
+                <td>power each cfm made</td>
+                <td class="num"><WorkedNumber :working="read.factor" /></td>
+                <td />
+              </tr>
+            </tbody>
+          </table>
+        </div>
         <p v-if="!read.evaluation" class="note">
           Say which head was on the engine: then what was forecast of it stands here beside the pull.
         </p>
@@ -229,6 +231,9 @@ const print = () => window.print();
 </template>
 
 <style scoped>
+.scroll {
+  overflow-x: auto;
+}
 header {
   display: flex;
   flex-wrap: wrap;

@@ -53,42 +53,44 @@ const back = (l: LearntBy) =>
     </h2>
     <WaitingNote v-if="!query.data.value" :loading="loading" :error="error" />
     <p v-else-if="found.length === 0" class="reading">No pull of an engine dyno with a flowed head yet.</p>
-    <table v-else class="ruled">
-      <thead>
-        <tr>
-          <th>use and fuel</th>
-          <th class="num">engines</th>
-          <th class="num">own power per flow</th>
-          <th>each engine</th>
-          <th>in verdicts</th>
-        </tr>
-      </thead>
-      <tbody>
-        <tr v-for="l in found" :key="l.use + l.fuel">
-          <td>{{ l.use }}, {{ l.fuel }}</td>
-          <td class="num">{{ l.learnt.count }}</td>
-          <td class="num">
-            <WorkedNumber :working="l.learnt.factor" />
-            <small>± {{ formatNumber(l.learnt.u, 'powerPerFlow', settings.system, { digits: 3 }) }}</small>
-          </td>
-          <td>
-            <small v-for="(e, i) in l.engines" :key="i">
-              {{ e.name }} {{ formatNumber(e.factor, 'powerPerFlow', settings.system, { digits: 3 }) }} ({{ e.pulls }}
-              {{ e.pulls === 1 ? 'pull' : 'pulls' }})
-            </small>
-          </td>
-          <td>
-            <template v-if="ownOf(l)">
-              {{ ownOf(l)!.likely.typed }} since {{ ownOf(l)!.made }}
-              <el-button link class="no-print" @click="back(l)">use the usual</el-button>
-            </template>
-            <el-button size="small" class="no-print" @click="take(l)">
-              {{ ownOf(l) ? 'Take it anew' : 'Use it in every verdict' }}
-            </el-button>
-          </td>
-        </tr>
-      </tbody>
-    </table>
+    <div v-else class="scroll">
+      <table class="ruled">
+        <thead>
+          <tr>
+            <th>use and fuel</th>
+            <th class="num">engines</th>
+            <th class="num">own power per flow</th>
+            <th>each engine</th>
+            <th>in verdicts</th>
+          </tr>
+        </thead>
+        <tbody>
+          <tr v-for="l in found" :key="l.use + l.fuel">
+            <td>{{ l.use }}, {{ l.fuel }}</td>
+            <td class="num">{{ l.learnt.count }}</td>
+            <td class="num">
+              <WorkedNumber :working="l.learnt.factor" />
+              <small>± {{ formatNumber(l.learnt.u, 'powerPerFlow', settings.system, { digits: 3 }) }}</small>
+            </td>
+            <td>
+              <small v-for="(e, i) in l.engines" :key="i">
+                {{ e.name }} {{ formatNumber(e.factor, 'powerPerFlow', settings.system, { digits: 3 }) }} ({{ e.pulls }}
+                {{ e.pulls === 1 ? 'pull' : 'pulls' }})
+              </small>
+            </td>
+            <td>
+              <template v-if="ownOf(l)">
+                {{ ownOf(l)!.likely.typed }} since {{ ownOf(l)!.made }}
+                <el-button link class="no-print" @click="back(l)">use the usual</el-button>
+              </template>
+              <el-button size="small" class="no-print" @click="take(l)">
+                {{ ownOf(l) ? 'Take it anew' : 'Use it in every verdict' }}
+              </el-button>
+            </td>
+          </tr>
+        </tbody>
+      </table>
+    </div>
     <p class="note">
       The usual factor counts for two engines until the shop has pulled more. An engine with its head counts once,
       however often it was pulled. A chassis dyno teaches none of it.
@@ -97,6 +99,9 @@ const back = (l: LearntBy) =>
 </template>
 
 <style scoped>
+.scroll {
+  overflow-x: auto;
+}
 small {
   display: block;
   color: var(--slate);

@@ -132,11 +132,13 @@ async function keep(): Promise<void> {
       :forecast="simulated"
     />
     <p v-if="outside" class="reading">{{ outside }}</p>
-    <table class="ruled">
-      <tbody>
-        <EstimateRows :read="read" />
-      </tbody>
-    </table>
+    <div class="scroll">
+      <table class="ruled">
+        <tbody>
+          <EstimateRows :read="read" />
+        </tbody>
+      </table>
+    </div>
     <p v-if="!read.evaluation" class="note">
       Say which head was on the engine: then what was forecast of it stands here beside the pull.
     </p>
@@ -178,6 +180,9 @@ async function keep(): Promise<void> {
 </template>
 
 <style scoped>
+.scroll {
+  overflow-x: auto;
+}
 .tools {
   display: flex;
   flex-wrap: wrap;

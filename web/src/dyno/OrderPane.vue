@@ -114,22 +114,24 @@ const checked = computed(() => {
         @update:model-value="otherId = $event"
       />
       <p class="reading">{{ fairness.words }}</p>
-      <table v-if="changed.length" class="ruled">
-        <thead>
-          <tr>
-            <th>what</th>
-            <th>{{ other.pull.title }}</th>
-            <th>{{ read.pull.title }}</th>
-          </tr>
-        </thead>
-        <tbody>
-          <tr v-for="c in changed" :key="c.what" :class="{ loss: c.known && c.matters, note: !c.known }">
-            <td>{{ c.what }}</td>
-            <td>{{ c.a }}</td>
-            <td>{{ c.b }}</td>
-          </tr>
-        </tbody>
-      </table>
+      <div v-if="changed.length" class="scroll">
+        <table class="ruled">
+          <thead>
+            <tr>
+              <th>what</th>
+              <th>{{ other.pull.title }}</th>
+              <th>{{ read.pull.title }}</th>
+            </tr>
+          </thead>
+          <tbody>
+            <tr v-for="c in changed" :key="c.what" :class="{ loss: c.known && c.matters, note: !c.known }">
+              <td>{{ c.what }}</td>
+              <td>{{ c.a }}</td>
+              <td>{{ c.b }}</td>
+            </tr>
+          </tbody>
+        </table>
+      </div>
       <p class="note">{{ between(other.pull, read.pull) }}. No cam is told finer than 3°.</p>
       <p v-if="other.whole && read.whole && other.whole !== read.whole" class="no-print">
         <el-button v-if="sim.busy.value" size="small" @click="sim.stop()">Stop</el-button>
@@ -163,6 +165,9 @@ const checked = computed(() => {
 </template>
 
 <style scoped>
+.scroll {
+  overflow-x: auto;
+}
 .run {
   margin: 4px 0;
   padding-left: 22px;

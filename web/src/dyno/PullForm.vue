@@ -346,6 +346,7 @@ const rows = computed(() => draft.value.rows ?? []);
   display: grid;
   grid-template-columns: repeat(2, minmax(0, 1fr));
   gap: 8px 20px;
+  min-width: 0;
   align-content: start;
 }
 .wide {

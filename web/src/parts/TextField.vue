@@ -53,8 +53,8 @@ label {
   color: var(--slate);
   font-size: 14px;
 }
-.day {
-  --el-date-editor-width: 100%;
+.field :deep(.day.el-date-editor) {
+  width: 100%;
 }
 .says {
   margin: 1px 2px 0;

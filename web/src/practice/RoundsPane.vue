@@ -125,18 +125,20 @@ const practised = computed(() => practisedOf(all.value));
       <ul v-if="question.given.length">
         <li v-for="g in question.given" :key="g">{{ g }}</li>
       </ul>
-      <table v-if="question.table" class="ruled">
-        <thead>
-          <tr>
-            <th v-for="h in question.table.head" :key="h" class="num">{{ h }}</th>
-          </tr>
-        </thead>
-        <tbody>
-          <tr v-for="(row, i) in question.table.rows" :key="i">
-            <td v-for="(cell, k) in row" :key="k" class="num">{{ cell }}</td>
-          </tr>
-        </tbody>
-      </table>
+      <div v-if="question.table" class="scroll">
+        <table class="ruled">
+          <thead>
+            <tr>
+              <th v-for="h in question.table.head" :key="h" class="num">{{ h }}</th>
+            </tr>
+          </thead>
+          <tbody>
+            <tr v-for="(row, i) in question.table.rows" :key="i">
+              <td v-for="(cell, k) in row" :key="k" class="num">{{ cell }}</td>
+            </tr>
+          </tbody>
+        </table>
+      </div>
       <template v-if="answered === undefined">
         <p v-if="question.choices" class="choices">
           <el-button v-for="(c, i) in question.choices" :key="c" @click="say(i, c)">{{ c }}</el-button>
@@ -160,14 +162,16 @@ const practised = computed(() => practisedOf(all.value));
     </template>
     <template v-if="practised.length">
       <h2>So far</h2>
-      <table class="ruled">
-        <tbody>
-          <tr v-for="p in practised" :key="p.kind">
-            <td>{{ p.kind }}</td>
-            <td class="num">{{ p.right }} of {{ p.asked }}</td>
-          </tr>
-        </tbody>
-      </table>
+      <div class="scroll">
+        <table class="ruled">
+          <tbody>
+            <tr v-for="p in practised" :key="p.kind">
+              <td>{{ p.kind }}</td>
+              <td class="num">{{ p.right }} of {{ p.asked }}</td>
+            </tr>
+          </tbody>
+        </table>
+      </div>
       <p class="note">What was missed comes again until it is known.</p>
       <p class="no-print"><el-button size="small" @click="saveCsv">Save the rounds as CSV</el-button></p>
     </template>
@@ -175,6 +179,9 @@ const practised = computed(() => practisedOf(all.value));
 </template>
 
 <style scoped>
+.scroll {
+  overflow-x: auto;
+}
 .rounds {
   max-width: 760px;
 }
