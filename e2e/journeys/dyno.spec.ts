@@ -132,6 +132,11 @@ test('swaps are told from heat and from unfair ones; a forecast after the pull i
     page.getByText(/A forecast is made before the pull; this engine was pulled on 2026-05-20/),
   ).toBeVisible();
   await expect(page.getByLabel('It will make')).toHaveValue('270 hp');
+  // A head that was not pulled yet: the program's own estimates are kept as they stand.
+  await page.getByLabel('With the head').selectOption('C P6-205, valve job and back-cut');
+  await page.getByRole('button', { name: 'Keep the program’s estimates' }).click();
+  await expect(page.getByText(/^\d estimates of P6-205 are kept\./)).toBeVisible();
+  await expect(page.getByRole('row', { name: /Peak flow, derated/ })).toContainText('not pulled yet');
 });
 
 test('a file of two pulls with headings nobody knows is laid down by hand once, and known again', async ({ page }) => {

@@ -1,13 +1,9 @@
 <script setup lang="ts">
 import { outsideWords, powerAt } from '@alluvium/core';
-import { PROGRAM, addition } from '@alluvium/records';
 import { computed, ref } from 'vue';
 import { useComparison } from '../data/comparison.js';
 import ChoiceField from '../parts/ChoiceField.vue';
 import type { ActiveBuild } from '../data/build.js';
-import { newId } from '../data/ids.js';
-import { today } from '../data/today.js';
-import { useChange } from '../data/useChange.js';
 import { useSettings } from '../state/settings.js';
 import EstimateRows from './EstimateRows.vue';
 import PowerChart from './PowerChart.vue';
@@ -21,7 +17,6 @@ const props = defineProps<{
   sim: ReturnType<typeof usePullCurve>;
 }>();
 const settings = useSettings();
-const change = useChange();
 const held = computed(() => estimatesOf(props.read));
 const TURN = 2 * Math.PI;
 const simulated = computed(() => {
@@ -88,32 +83,6 @@ async function forecastOther(): Promise<void> {
   told.value = `${h.name} would make about ${settings.say.of(most, 'power', { digits: 0 })} ± ${settings.say.of(2 * u, 'power', { digits: 0 })} at ${settings.say.of(at, 'rotation')} in this engine, on this cam.`;
 }
 const share = (v: number) => settings.say.of(v, 'percent', { digits: 1 });
-async function keep(): Promise<void> {
-  const c = simulated.value!;
-  const best = c.points.reduce((a, b) => (b.power > a.power ? b : a));
-  const at = c.points.indexOf(best);
-  const band = c.band?.[at];
-  await change.make(
-    [
-      addition('powerforecast', {
-        id: newId(),
-        buildId: props.active.build.id,
-        stageId: props.read.pull.stageId,
-        made: today(),
-        by: 'the program',
-        content: {
-          program: PROGRAM,
-          method: 'simulation',
-          power: best.power,
-          u: band ? (band.high - band.low) / 4 : 0.05 * best.power,
-          use: props.active.build.use,
-          fuel: props.active.build.fuel,
-        },
-      }),
-    ],
-    'The forecast is kept.',
-  );
-}
 </script>
 
 <template>
@@ -149,7 +118,6 @@ async function keep(): Promise<void> {
         <el-button v-if="mayTie" size="small" @click="sim.tieIt(madeTorque as number[])">
           Tie the simulation to this pull
         </el-button>
-        <el-button v-if="simulated" size="small" @click="keep">Keep this forecast</el-button>
       </template>
       <span v-if="sim.busy.value" class="note" role="status">{{ sim.busy.value }}</span>
     </p>

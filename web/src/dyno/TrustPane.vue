@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { powerScoreWords, type Quantity } from '@alluvium/core';
+import { powerScoreWords, uncertaintyOf, type Quantity } from '@alluvium/core';
 import {
   PROGRAM,
   addition,
@@ -15,6 +15,7 @@ import {
 import { computed, reactive, ref } from 'vue';
 import { download } from '../charts/save.js';
 import type { ActiveBuild } from '../data/build.js';
+import { useComparison } from '../data/comparison.js';
 import { newId } from '../data/ids.js';
 import { usePowerForecasts, usePulls, standingOf } from '../data/queries.js';
 import { today } from '../data/today.js';
@@ -92,6 +93,33 @@ async function keep(): Promise<void> {
   );
   problem.value = change.refusal.value;
   if (made) Object.assign(said, { power: null, off: null });
+}
+/** The program's own estimates of a head that was not pulled yet, kept as they stand today. */
+const { heads } = useComparison();
+const estimated = computed(() => heads.value.find((h) => h.stage.id === said.stageId));
+async function keepEstimates(): Promise<void> {
+  const head = estimated.value!;
+  const { use, fuel } = props.active.build;
+  const steps = head.match.schools.flatMap((s) => {
+    if (!s.power) return [];
+    const u = uncertaintyOf(s.power, head.verdict.book, settings.say)?.budget.u ?? 0.04 * s.power.value;
+    const content = { program: PROGRAM, method: s.title, power: s.power.value, u, use, fuel };
+    const { id: buildId } = props.active.build;
+    return [
+      addition('powerforecast', {
+        id: newId(),
+        buildId,
+        stageId: head.stage.id,
+        made: today(),
+        by: 'the program',
+        content,
+      }),
+    ];
+  });
+  problem.value = steps.length === 0 ? 'Nothing is estimated of this head yet: it needs its flow.' : '';
+  if (problem.value) return;
+  await change.make(steps, `${steps.length} estimates of ${head.name} are kept.`);
+  problem.value = change.refusal.value;
 }
 const power = (w: number) => settings.say.of(w, 'power', { digits: 0 });
 const saveCsv = () =>
@@ -172,6 +200,7 @@ const saveCsv = () =>
       <QuantityField v-model="said.off" kind="power" label="Give or take" />
       <TextField v-model="said.by" label="Whose word" />
       <el-button size="small" native-type="submit">Keep this forecast</el-button>
+      <el-button v-if="estimated" size="small" @click="keepEstimates">Keep the program’s estimates</el-button>
       <p v-if="problem" class="loss" role="alert">{{ problem }}</p>
     </form>
   </div>

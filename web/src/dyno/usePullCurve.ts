@@ -12,7 +12,15 @@ import {
   type TorqueBand,
   valuesOf,
 } from '@alluvium/core';
-import { evaluateHead, toCoreBuild, toSimulation, type Build, type Pull, type WholeHead } from '@alluvium/records';
+import {
+  evaluateHead,
+  fingerprint,
+  toCoreBuild,
+  toSimulation,
+  type Build,
+  type Pull,
+  type WholeHead,
+} from '@alluvium/records';
 import { onScopeDispose, ref, shallowRef, watch } from 'vue';
 import type { ActiveBuild } from '../data/build.js';
 import { useJudging } from '../data/judging.js';
@@ -60,17 +68,25 @@ export function usePullCurve(
   const tie = shallowRef<Tie>();
   const busy = ref('');
   const problem = ref('');
-  watch(
-    () => [active()?.build, pull()?.id, pull()?.version, whole()] as const,
-    () => {
-      pool.cancel();
-      curve.value = undefined;
-      cam.value = undefined;
-      tie.value = undefined;
-      problem.value = '';
-      busy.value = '';
-    },
-  );
+  /** Everything a run is made of: what was found out about a pull since does not throw its run away. */
+  const madeOf = (): string => {
+    const [p, w] = [pull(), whole()];
+    const versions = (list: readonly { readonly id: string; readonly version: number }[] = []) =>
+      list.map((r) => `${r.id} ${r.version}`);
+    return fingerprint([
+      active()?.build,
+      p && [p.id, p.stageId, p.rows, p.setup],
+      w && [versions([w.head]), versions(w.sheets), versions(w.measures), versions(w.surveys)],
+    ]);
+  };
+  watch(madeOf, () => {
+    pool.cancel();
+    curve.value = undefined;
+    cam.value = undefined;
+    tie.value = undefined;
+    problem.value = '';
+    busy.value = '';
+  });
 
   function setupOf(p = pull(), w = whole()): SimulationSetup | undefined {
     const a = active();
