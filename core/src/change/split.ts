@@ -3,7 +3,7 @@
  * curve the split is not identified; from stage to stage the change of each is. What is told is the envelope over forms
  * of the model that the curves cannot tell apart.
  */
-import { cholesky, solveFactored } from '../claim/cholesky.js';
+import { cholesky, inverse, solveFactored } from '../claim/cholesky.js';
 import { REFERENCE_DENSITY, REFERENCE_DEPRESSION, idealVelocity } from '../flow/reading.js';
 import type { FlowPoint } from '../flow/curve.js';
 import { minimumAreaOfValve, USUAL_SEAT } from '../valve/areas.js';
@@ -155,19 +155,6 @@ function modelOf(stages: readonly SplitStage[], form: SplitForm, a: SplitAssumpt
       return -0.5 * Math.log(Math.exp(-2 * valve) + Math.exp(-2 * port)) + setup;
     });
   return { unknowns, places, rows, predict, logValve };
-}
-
-/** Inverse of a symmetric positive definite matrix, row by row. */
-function inverse(a: Float64Array, n: number): Float64Array {
-  const l = a.slice();
-  cholesky(l, n);
-  const out = new Float64Array(n * n);
-  for (let i = 0; i < n; i++) {
-    const unit = new Float64Array(n);
-    unit[i] = 1;
-    out.set(solveFactored(l, n, unit), i * n);
-  }
-  return out;
 }
 
 interface Posterior {

@@ -27,3 +27,16 @@ export function solveFactored(l: Float64Array, n: number, b: Float64Array): Floa
   }
   return x;
 }
+
+/** Inverse of a symmetric positive definite matrix, row by row. @throws RangeError when it is singular. */
+export function inverse(a: Float64Array, n: number): Float64Array {
+  const l = a.slice();
+  cholesky(l, n);
+  const out = new Float64Array(n * n);
+  for (let i = 0; i < n; i++) {
+    const unit = new Float64Array(n);
+    unit[i] = 1;
+    out.set(solveFactored(l, n, unit), i * n);
+  }
+  return out;
+}

@@ -120,7 +120,7 @@ function patternWeight(off: readonly number[], u: number, pattern: readonly numb
   // A cause takes power; a cam that is off may take it at either end.
   const amplitude = pattern.some((p) => p < 0) ? po / pp : Math.min(0, po / pp);
   // A shortfall of three shapes is a large one: amplitudes beyond are no likelier.
-  return held((amplitude * po) / 2 - (amplitude * amplitude * pp) / 4 - 0.5 * Math.abs(amplitude < 0 ? 0 : 1));
+  return held((amplitude * po) / 2 - (amplitude * amplitude * pp) / 4 - (amplitude < 0 ? 0 : 0.5));
 }
 
 function signsOf(cause: Cause, f: PullFacts): Sign[] {

@@ -1,5 +1,5 @@
 /** Pulls in the order they were made: what heat does to them, and whether a change between them counts. */
-import { cholesky, solveFactored } from '../claim/cholesky.js';
+import { inverse } from '../claim/cholesky.js';
 import { mean } from '../method/mean.js';
 import type { Method } from '../method/method.js';
 import { studentQuantile } from '../uncertainty/normal.js';
@@ -20,34 +20,23 @@ export interface Drift {
 
 interface Fitted {
   readonly values: readonly number[];
-  /** Inverse of the normal matrix, by column. */
-  readonly spread: readonly (readonly number[])[];
+  /** Variance of each value for a row's variance of one. */
+  readonly spread: readonly number[];
   readonly residual: number;
   readonly freedom: number;
 }
 
-/** Least squares of y on columns; undefined where the columns do not stand apart. */
+/** Least squares of y on columns that stand apart; undefined for fewer rows than columns. */
 function fit(columns: readonly (readonly number[])[], y: readonly number[]): Fitted | undefined {
   const k = columns.length;
   if (y.length < k) return undefined;
-  const a = new Float64Array(k * k);
-  const b = new Float64Array(k);
-  for (let i = 0; i < k; i++) {
-    for (let j = 0; j < k; j++) a[i * k + j] = columns[i]!.reduce((s, v, n) => s + v * columns[j]![n]!, 0);
-    b[i] = columns[i]!.reduce((s, v, n) => s + v * y[n]!, 0);
-  }
-  const scale = Math.max(...a);
-  const factored = a.slice();
-  cholesky(factored, k);
-  for (let i = 0; i < k; i++) if (!(factored[i * k + i]! > 1e-7 * Math.sqrt(scale))) return undefined;
-  const solve = (right: Float64Array) => [...solveFactored(factored, k, right.slice())];
-  const values = solve(b);
-  const spread = Array.from({ length: k }, (_, i) =>
-    solve(Float64Array.from({ length: k }, (__, j) => (i === j ? 1 : 0))),
-  );
+  const sum = (a: readonly number[], b: readonly number[]) => a.reduce((s, v, n) => s + v * b[n]!, 0);
+  const spread = inverse(Float64Array.from(columns.flatMap((c) => columns.map((d) => sum(c, d)))), k);
+  const right = columns.map((c) => sum(c, y));
+  const values = columns.map((_, i) => right.reduce((s, r, j) => s + spread[i * k + j]! * r, 0));
   let squares = 0;
   y.forEach((v, n) => (squares += (v - values.reduce((s, p, i) => s + p * columns[i]![n]!, 0)) ** 2));
-  return { values, spread, residual: squares, freedom: y.length - k };
+  return { values, spread: columns.map((_, i) => spread[i * k + i]!), residual: squares, freedom: y.length - k };
 }
 
 /** Like pulls that rise or fall with their order: heat soak, or an engine that still loosens. Undefined for fewer than three. */
@@ -58,7 +47,7 @@ export function driftOf(values: readonly number[], repeatability: number): Drift
   if (!found) return undefined;
   const [level, slope] = found.values as [number, number];
   const s = spreadOf(found, repeatability * level);
-  const u = s.value * Math.sqrt(found.spread[1]![1]!);
+  const u = s.value * Math.sqrt(found.spread[1]!);
   return { share: slope / level, u: u / level, counts: Math.abs(slope) > s.reach * u };
 }
 
@@ -95,7 +84,7 @@ export function swapOf(
 ): Swap | undefined {
   const used = pulls.map((p, i) => ({ ...p, order: i })).filter((p) => p.what === a || p.what === b);
   const isB = used.map((p) => (p.what === b ? 1 : 0));
-  if (!isB.includes(0) || !isB.includes(1 as never)) return undefined;
+  if (new Set(isB).size < 2) return undefined;
   const values = used.map((p) => p.value);
   const turns = isB.filter((v, i) => i > 0 && v !== isB[i - 1]).length;
   const alternates = oneDay && turns >= 2;
@@ -105,7 +94,7 @@ export function swapOf(
   if (!found) return undefined;
   const difference = found.values[1]!;
   const s = spreadOf(found, repeatability * found.values[0]!);
-  const u = s.value * Math.sqrt(found.spread[1]![1]!);
+  const u = s.value * Math.sqrt(found.spread[1]!);
   return { difference, u, counts: Math.abs(difference) > s.reach * u, driftRemoved: alternates, pulls: used.length };
 }
 

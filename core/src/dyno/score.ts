@@ -1,8 +1,7 @@
 /** Forecasts of power against what was made, over time: which estimate may be trusted. */
 import { deviation, mean } from '../method/mean.js';
 import type { Method } from '../method/method.js';
-import { normalShare } from '../uncertainty/normal.js';
-import { studentQuantile } from '../uncertainty/normal.js';
+import { normalShare, studentQuantile } from '../uncertainty/normal.js';
 
 export const powerScore: Method<{ made: number; forecast: number; madeU: number; forecastU: number }> = {
   id: 'power-score',

@@ -1,5 +1,5 @@
 /** A simulation tied to a pull: a few of its assumptions moved, within what is believed of them, until it lies on the rows. */
-import { cholesky, solveFactored } from '../claim/cholesky.js';
+import { cholesky, inverse, solveFactored } from '../claim/cholesky.js';
 
 /** An assumption that may be moved: where it is believed to lie, and how far it may go. */
 export interface Tied {
@@ -23,18 +23,6 @@ export interface Tie {
   /** One standard deviation of what stays unexplained, as a share of the rows. */
   readonly left: number;
   readonly rounds: number;
-}
-
-function inverseOf(a: Float64Array, k: number): Float64Array[] {
-  const factored = a.slice();
-  cholesky(factored, k);
-  return Array.from({ length: k }, (_, i) =>
-    solveFactored(
-      factored,
-      k,
-      Float64Array.from({ length: k }, (__, j) => (i === j ? 1 : 0)),
-    ),
-  );
 }
 
 /** The step of least squares with every value kept in its bounds: what would leave them stays at the bound, and the rest is solved anew. */
@@ -87,7 +75,7 @@ export async function tieTo(
   const k = tied.length;
   let values = tied.map((t) => t.value);
   let now = await run(values);
-  let inverse: Float64Array[] = [];
+  let spread: Float64Array = new Float64Array(k * k);
   let rounds = 0;
   for (; rounds < ROUNDS; rounds++) {
     const slopes = await Promise.all(
@@ -106,7 +94,7 @@ export async function tieTo(
       b[i] =
         slopes[i]!.reduce((s, v, n) => s + (v * (made[n]! - now[n]!)) / u ** 2, 0) + (t.value - values[i]!) / t.u ** 2;
     });
-    inverse = inverseOf(a, k);
+    spread = inverse(a, k);
     const next = boundedMove(a, b, values, tied);
     const still = next.every((v, i) => Math.abs(v - values[i]!) < SETTLED * tied[i]!.u);
     values = next;
@@ -117,11 +105,11 @@ export async function tieTo(
     }
   }
   const residuals = made.map((m, n) => m - now[n]!);
-  const off = inverse.map((column, i) => Math.sqrt(column[i]!));
+  const off = tied.map((_, i) => Math.sqrt(spread[i * k + i]!));
   return {
     values,
     u: off,
-    correlation: k > 1 ? inverse[0]![1]! / (off[0]! * off[1]!) : 0,
+    correlation: k > 1 ? spread[1]! / (off[0]! * off[1]!) : 0,
     residuals,
     left: Math.sqrt(residuals.reduce((s, r, n) => s + (r / made[n]!) ** 2, 0) / Math.max(1, residuals.length - 1)),
     rounds,

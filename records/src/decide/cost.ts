@@ -1,5 +1,5 @@
 /** What a way costs: its lines in the build's currency, and those that cannot be counted yet. */
-import { wayCost, type CostLine, type WayCost } from '@alluvium/core';
+import { wayCost, type CostLine, type WayCost, type Working } from '@alluvium/core';
 import type { Build } from '../nouns/build.js';
 import type { CostLineRecord, Way } from '../nouns/decide.js';
 
@@ -28,6 +28,15 @@ function lineOf(line: CostLineRecord, i: number, build: Money): CostLine | strin
     tax: line.tax,
     guess: line.guess?.si ?? 0,
   };
+}
+
+/** What each line of a way came to, in the order of its lines; undefined where one could not be counted. */
+export function costOfLines(
+  { way, cost }: { readonly way: Pick<Way, 'lines'>; readonly cost: WayCost },
+  build: Money,
+): (Working | undefined)[] {
+  const counted = cost.lines.values();
+  return way.lines.map((l) => (l.price && exchangeOf(l, build) !== undefined ? counted.next().value : undefined));
 }
 
 /** What a way costs, and the lines that could not be counted. */

@@ -2,7 +2,7 @@
 import { fromSi, unitFor, type Ranked, type Say } from '@alluvium/core';
 import { tabName, widthsOf, type Workbook } from '../files/workbook.js';
 import type { Build } from '../nouns/build.js';
-import { exchangeOf } from './cost.js';
+import { costOfLines, exchangeOf } from './cost.js';
 import { matrixOf } from './matters.js';
 import { headText, type WayRead } from './ways.js';
 
@@ -27,10 +27,9 @@ export function costTable(ways: readonly WayRead[], build: Build): Cell[][] {
     `cost${money}`,
   ];
   const lines = ways.flatMap((w) => {
-    let counted = 0;
-    const rows = w.way.lines.map((l): Cell[] => {
-      const exchange = exchangeOf(l, build);
-      const cost = l.price && exchange !== undefined ? w.cost.lines[counted++]!.value : undefined;
+    const costs = costOfLines(w, build);
+    const rows = w.way.lines.map((l, i): Cell[] => {
+      const cost = costs[i]?.value;
       return [
         w.way.name,
         l.kind,
@@ -38,7 +37,7 @@ export function costTable(ways: readonly WayRead[], build: Build): Cell[][] {
         l.quantity,
         l.price?.si ?? '',
         l.currency || build.currency,
-        exchange ?? '',
+        exchangeOf(l, build) ?? '',
         l.tax,
         l.guess ? figure(100 * l.guess.si) : '',
         l.supplier,

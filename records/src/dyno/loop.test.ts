@@ -15,7 +15,7 @@ import { changedBetween, fairnessOf } from './fair.js';
 import { factsOf, offByThirds } from './facts.js';
 import { assumptionsForBuild, learntBy, pullFactors } from './learnt.js';
 import { correctedOf, peakBy, readPullOf } from './pulls.js';
-import { plannedSwap, readSequence, repeatabilityOf } from './sequence.js';
+import { meansOf, plannedSwap, readSequence, repeatabilityOf } from './sequence.js';
 import { calibrationOfForecasts, scoredForecasts, trustOf } from './trust.js';
 
 const { bundle } = readBundle(demo);
@@ -43,6 +43,20 @@ describe('pulls in their order', () => {
     const s = readSequence(bundle.pulls, pull)!;
     const { points } = readPullOf(pull);
     expect(s.means[s.pulls.indexOf(pull)]).toBeCloseTo(points.reduce((x, p) => x + p.power, 0) / points.length, 3);
+  });
+  it('reads pulls at other speeds between their rows', () => {
+    const a = of('slate-swap-1');
+    const between = Pull.parse({
+      ...a,
+      id: 'between',
+      rows: a.rows.slice(1).map((r, i) => ({
+        speed: { si: (r.speed.si + a.rows[i]!.speed.si) / 2, typed: `${3100 + 200 * i} rpm` },
+        power: r.power,
+      })),
+    });
+    const [one, other] = meansOf([a, between])!;
+    expect(other! / one!).toBeGreaterThan(1);
+    expect(other! / one!).toBeLessThan(1.05);
   });
   it('so many pulls tell a difference; none tells nothing', () => {
     expect(plannedSwap(-0.02, 0.005).value).toBe(2);

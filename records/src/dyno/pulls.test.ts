@@ -30,7 +30,7 @@ describe('a dyno sheet', () => {
     expect(rows[0]!.speed.si).toBeCloseTo(rpm(4000), 9);
   });
   it('names what it left out and what it took for granted: no unit is silent', () => {
-    const { notices } = read('rpm,power,AFR,Oil\n4000,164,12.8,99\n', 'metric');
+    const { notices } = read('rpm,power,A/F,Oil\n4000,164,12.8,99\n', 'metric');
     expect(notices).toEqual([
       'Left out: “Oil”.',
       'The column of power names no unit: it is read as kW.',

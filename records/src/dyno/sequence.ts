@@ -2,7 +2,9 @@
 import {
   PULL_REPEATABILITY,
   driftOf,
+  mean,
   meanOfPowers,
+  powerAt,
   pullsWanted,
   swapOf,
   work,
@@ -29,15 +31,7 @@ export function meansOf(pulls: readonly Pull[]): number[] | undefined {
   const points = pulls.map((p) => readPullOf(p).points);
   const shared = meanOfPowers(points).points.map((p) => p.speed);
   if (shared.length === 0) return undefined;
-  return pulls.map((p) => {
-    const own = meanOfPowers([
-      points[pulls.indexOf(p)]!,
-      shared.map((speed) => ({ speed, power: 1, torque: 1 })),
-    ]).points;
-    // The second curve is one everywhere: the mean of the two, doubled, less one.
-    const powers = own.filter((x) => shared.includes(x.speed)).map((x) => 2 * x.power - 1);
-    return powers.reduce((s, v) => s + v, 0) / powers.length;
-  });
+  return points.map((own) => mean(shared.map((speed) => powerAt(own, speed)!)));
 }
 
 /** How well a pull repeats, as a share: pooled over like pulls, else the usual. */

@@ -55,7 +55,7 @@ describe('dyno files of twenty headings', () => {
 describe('what else a dyno writes', () => {
   it('is read with its units: air over fuel, manifold, temperature, fuel and air', () => {
     const { rows, notices } = read(
-      'rpm,hp,AFR,MAP (kPa),IAT (°C),Fuel flow (lb/h),Air (kg/h)\n5000,270,12.9,96,31,130,760\n',
+      'rpm,hp,A/F,MAP (kPa),IAT (°C),Fuel flow (lb/h),Air (kg/h)\n5000,270,12.9,96,31,130,760\n',
     );
     const [row] = rows;
     expect(row!.lambda!.si).toBeCloseTo(12.9 / 14.7, 3);

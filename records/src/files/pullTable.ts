@@ -17,7 +17,8 @@ interface Heading {
 const heading = (column: PullColumn, unit?: string): Heading => ({ column, ...(unit ? { unit } : {}) });
 /** Air over fuel of petrol where it burns all of it; common practice, no source. */
 const STOICHIOMETRIC = 14.7;
-const AFR = 'AFR';
+/** Stands for the unit of a column of air over fuel. */
+const AIR_OVER_FUEL = 'air/fuel';
 const named = (column: PullColumn, words: readonly string[], unit?: string) =>
   words.map((w) => [w, heading(column, unit)] as const);
 const HEADINGS: ReadonlyMap<string, Heading> = new Map([
@@ -48,7 +49,7 @@ const HEADINGS: ReadonlyMap<string, Heading> = new Map([
   ...named('torque', ['lbft', 'ftlb', 'ftlbs', 'lbsft', 'ftlbf'], 'lb ft'),
   ...named('torque', ['nm'], 'N·m'),
   ...named('lambda', ['lambda', 'lam', 'eqratioinverse']),
-  ...named('lambda', ['afr', 'airfuel', 'airfuelratio', 'af'], AFR),
+  ...named('lambda', ['airfuel', 'airfuelratio'], AIR_OVER_FUEL),
   ...named('manifold', ['map', 'manifold', 'manifoldpressure', 'boostabs', 'inletpressure']),
   ...named('temperature', ['iat', 'inlettemp', 'intaketemp', 'airtemp', 'intakeairtemp', 'inlettemperature']),
   ...named('fuel', ['fuel', 'fuelflow', 'bfuel', 'fuelmass']),
@@ -57,8 +58,12 @@ const HEADINGS: ReadonlyMap<string, Heading> = new Map([
 ]);
 
 const plain = (text: string): string => text.toLowerCase().replace(/[^a-z]/g, '');
+/** Air over fuel by its letters: `A/F`, with or without the ratio. */
+const LETTERS = /^af(r|ratio)?$/;
+const headingNamed = (word: string): Heading | undefined =>
+  HEADINGS.get(word) ?? (LETTERS.test(word) ? heading('lambda', AIR_OVER_FUEL) : undefined);
 const headingOf = (cell: string): Heading | undefined =>
-  HEADINGS.get(plain(headingWord(cell))) ?? HEADINGS.get(plain(cell));
+  headingNamed(plain(headingWord(cell))) ?? headingNamed(plain(cell));
 
 type Row = z.infer<typeof PullRow>;
 
@@ -167,7 +172,8 @@ export function readPullTable(
     return symbol;
   };
   const units = new Map(PULL_READS.filter((c) => places.has(c)).map((c) => [c, unitOf(c)]));
-  if (units.get('lambda') === AFR) notices.push(`Air over fuel is read as petrol’s: ${STOICHIOMETRIC} is lambda 1.`);
+  if (units.get('lambda') === AIR_OVER_FUEL)
+    notices.push(`Air over fuel is read as petrol’s: ${STOICHIOMETRIC} is lambda 1.`);
   const body = table.slice(first);
   const styles = new Map(
     [...places].map(([column, i]) => {
@@ -193,7 +199,7 @@ export function readPullTable(
     const bare = style ? withPoint(text, style) : text;
     const unit = units.get(column)!;
     const number = /^[\d.,+-]+$/.test(bare);
-    if (unit === AFR && number) {
+    if (unit === AIR_OVER_FUEL && number) {
       const typed = (Number(bare) / STOICHIOMETRIC).toFixed(4);
       return Number.isFinite(Number(typed)) ? { si: Number(typed), typed } : undefined;
     }

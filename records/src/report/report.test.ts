@@ -23,7 +23,7 @@ function facts(system: 'inch' | 'metric' = 'inch', change: (w: Way) => Way = (w)
   const ways = readWays(list, build, core, target, wholesOf(bundle), { sources: bundle.sources, say });
   const ranked = rankOf(ways, mattersOf(build));
   const decision = bundle.decisions.find((d) => d.buildId === build.id);
-  return { build, target, ways, ranked, decision, words: waysWords(ways, build, ranked, say), say, date: '2026-05-31' };
+  return { build, ways, ranked, decision, words: waysWords(ways, build, ranked, say), say, date: '2026-05-31' };
 }
 const all = (f: ReportFacts, o: Partial<ReportOptions> = {}) =>
   wordsOfReport(reportOf(f, { ...PLAIN, ...o })).join('\n');

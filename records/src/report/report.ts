@@ -1,5 +1,5 @@
 /** The report of a build: one page for the customer, pages for the workshop, workings on request. */
-import type { Ranked, Say, TargetResult } from '@alluvium/core';
+import type { Ranked, Say } from '@alluvium/core';
 import type { Build } from '../nouns/build.js';
 import type { Decision } from '../nouns/decide.js';
 import { firstOf } from '../decide/turns.js';
@@ -19,7 +19,6 @@ export interface ReportOptions {
 
 export interface ReportFacts {
   readonly build: Build;
-  readonly target?: TargetResult | undefined;
   readonly ways: readonly WayRead[];
   readonly ranked: Ranked;
   /** The newest decision of the build, where there is one. */

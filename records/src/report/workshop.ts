@@ -15,7 +15,7 @@ import { setupLines } from '../files/table.js';
 import { uncertaintyIn } from '../change/stageGain.js';
 import { matrixOf } from '../decide/matters.js';
 import { edgeOf, moneyText, type WayRead } from '../decide/ways.js';
-import { lineName } from '../decide/cost.js';
+import { costOfLines, lineName } from '../decide/cost.js';
 import { priceSvg } from './drawing.js';
 import { list, table, text, type Block, type ReportSection } from './blocks.js';
 import type { ReportFacts, ReportOptions } from './report.js';
@@ -89,10 +89,9 @@ export function workshopSections(
         ]
       : [],
   );
-  let counted = 0;
-  const lines = way.way.lines.map((l) => {
-    const own = l.price && !way.open.some((o) => o.startsWith(`${lineName(l)}: no exchange`));
-    const cost = own ? way.cost.lines[counted++] : undefined;
+  const costs = costOfLines(way, build);
+  const lines = way.way.lines.map((l, i) => {
+    const cost = costs[i];
     return [
       lineName(l) === l.kind ? l.kind : `${l.kind}: ${l.text}`,
       String(l.quantity),

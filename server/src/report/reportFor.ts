@@ -47,7 +47,7 @@ export function reportFor(order: ReportOrder): ReportDocument {
   const ways = withTorque(readWays(view.ways, build, core, target, view.wholes, context), order.torque);
   const ranked = rankOf(ways, mattersOf(build));
   const words = waysWords(ways, build, ranked, say);
-  return reportOf({ build, target, ways, ranked, decision, words, say, date }, options);
+  return reportOf({ build, ways, ranked, decision, words, say, date }, options);
 }
 
 function targetOf(core: CoreBuild): TargetResult | undefined {

@@ -39,11 +39,10 @@ const options = computed<ReportOptions>(() => ({
 const ask = (query: Record<string, string | undefined>) => void router.replace({ query: { ...route.query, ...query } });
 const report = computed(() => {
   if (!active.value) return undefined;
-  const { build, target } = active.value;
+  const { build } = active.value;
   const words = waysWords(ways.value, build, ranked.value, settings.say);
   const facts = {
     build,
-    target,
     ways: ways.value,
     ranked: ranked.value,
     decision: decision.value,

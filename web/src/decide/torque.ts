@@ -11,6 +11,7 @@ import { defineStore } from 'pinia';
 import { computed, onScopeDispose, ref, shallowReactive, type ComputedRef } from 'vue';
 import type { ActiveBuild } from '../data/build.js';
 import { useJudging } from '../data/judging.js';
+import { headVersions } from '../simulation/headVersions.js';
 import { meanTorque } from '../simulation/meanTorque.js';
 import { Cancelled, Pool } from '../simulation/pool.js';
 
@@ -37,15 +38,7 @@ function keyOf(build: Build, { way, whole }: WayRead): string {
     note: _n,
     ...engine
   } = build;
-  const versions = (list: readonly { readonly id: string; readonly version: number }[] = []) =>
-    list.map((r) => `${r.id} ${r.version}`);
-  return fingerprint([
-    engine,
-    way.stageId,
-    way.gain,
-    way.gainBand,
-    whole && [versions([whole.head]), versions(whole.sheets), versions(whole.measures), versions(whole.surveys)],
-  ]);
+  return fingerprint([engine, way.stageId, way.gain, way.gainBand, whole && headVersions(whole)]);
 }
 
 /** The torque of each way that was run as it stands now. */

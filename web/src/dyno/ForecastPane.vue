@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { outsideWords, powerAt } from '@alluvium/core';
+import { outsideWords, powerAt, powerFromTorque, torqueFromPower } from '@alluvium/core';
 import { computed, ref } from 'vue';
 import { useComparison } from '../data/comparison.js';
 import ChoiceField from '../parts/ChoiceField.vue';
@@ -8,7 +8,7 @@ import { useSettings } from '../state/settings.js';
 import EstimateRows from './EstimateRows.vue';
 import PowerChart from './PowerChart.vue';
 import { COMMON, estimatesOf, type PullRead } from './useDyno.js';
-import { tiedOf, type usePullCurve } from './usePullCurve.js';
+import { pointsOf, tiedOf, type usePullCurve } from './usePullCurve.js';
 
 /** Each estimate beside the pull: the rules at one speed, the simulation over all of them, and where the pull left its range. */
 const props = defineProps<{
@@ -18,14 +18,15 @@ const props = defineProps<{
 }>();
 const settings = useSettings();
 const held = computed(() => estimatesOf(props.read));
-const TURN = 2 * Math.PI;
 const simulated = computed(() => {
   const c = props.sim.curve.value;
   if (!c) return undefined;
-  const power = (t: number, i: number) => t * TURN * c.speeds[i]!;
   return {
-    points: c.speeds.map((speed, i) => ({ speed, power: power(c.torque[i]!, i), torque: c.torque[i]! })),
-    band: c.band?.map((b, i) => ({ speed: c.speeds[i]!, low: power(b.low, i), high: power(b.high, i) })),
+    points: pointsOf(c.speeds, c.torque),
+    band: c.band?.map((b, i) => {
+      const power = (torque: number) => powerFromTorque.compute({ torque, speed: c.speeds[i]! });
+      return { speed: c.speeds[i]!, low: power(b.low), high: power(b.high) };
+    }),
   };
 });
 /** Where the pull lies against the simulation's range, at the speeds it was run at. */
@@ -45,7 +46,7 @@ const outside = computed(() => {
 const madeTorque = computed(() =>
   props.sim.curve.value?.speeds.map((s) => {
     const p = powerAt(props.read.points, s);
-    return p === undefined ? undefined : p / (TURN * s);
+    return p === undefined ? undefined : torqueFromPower.compute({ power: p, speed: s });
   }),
 );
 const mayTie = computed(() => madeTorque.value?.every((t) => t !== undefined) ?? false);
@@ -76,9 +77,7 @@ async function forecastOther(): Promise<void> {
   const torque = await props.sim.forecastHead(h.whole, h.stage.id);
   const c = props.sim.curve.value;
   if (!torque || !c) return;
-  const powers = torque.map((t, i) => t * TURN * c.speeds[i]!);
-  const most = Math.max(...powers);
-  const at = c.speeds[powers.indexOf(most)]!;
+  const { power: most, speed: at } = pointsOf(c.speeds, torque).reduce((a, b) => (b.power > a.power ? b : a));
   const u = props.sim.tie.value!.left * most;
   told.value = `${h.name} would make about ${settings.say.of(most, 'power', { digits: 0 })} ± ${settings.say.of(2 * u, 'power', { digits: 0 })} at ${settings.say.of(at, 'rotation')} in this engine, on this cam.`;
 }

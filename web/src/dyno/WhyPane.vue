@@ -12,28 +12,25 @@ import {
   uncertaintyOf,
   type Cause,
 } from '@alluvium/core';
-import { factsOf, heldAgainst, replacement } from '@alluvium/records';
+import { factsOf, replacement } from '@alluvium/records';
 import { computed, ref, watch } from 'vue';
 import type { ActiveBuild } from '../data/build.js';
 import { useChange } from '../data/useChange.js';
 import ChoiceField from '../parts/ChoiceField.vue';
 import TextField from '../parts/TextField.vue';
 import { useSettings } from '../state/settings.js';
-import type { PullRead } from './useDyno.js';
-import type { usePullCurve } from './usePullCurve.js';
+import { estimatesOf, type PullRead } from './useDyno.js';
+import { pointsOf, type usePullCurve } from './usePullCurve.js';
 
 /** Why it fell short: causes in the order of evidence, the next test, and later what it was. */
 const props = defineProps<{ active: ActiveBuild; read: PullRead; sim: ReturnType<typeof usePullCurve> }>();
 const settings = useSettings();
 const change = useChange();
-const TURN = 2 * Math.PI;
 /** What it fell short of: the simulation itself, or one of the estimates with the simulation's shape over speed. */
 const heldTo = ref('peak-flow');
 const against = computed(() => [
   ['simulation', 'the simulation as it is'] as const,
-  ...(props.read.made === undefined || !props.read.evaluation
-    ? []
-    : heldAgainst(props.read.made, props.read.evaluation).map((h) => [h.id, h.title] as const)),
+  ...estimatesOf(props.read).map((h) => [h.id, h.title] as const),
 ]);
 const facts = computed(() => {
   const { curve, camOff } = props.sim;
@@ -43,11 +40,8 @@ const facts = computed(() => {
   const c = curve.value;
   const middle = Math.floor(c.speeds.length / 2);
   const band = c.band?.[middle];
-  const powers = c.speeds.map((speed, i) => ({ speed, power: c.torque[i]! * TURN * speed }));
-  const estimate =
-    props.read.made === undefined
-      ? undefined
-      : heldAgainst(props.read.made, evaluation).find((h) => h.id === heldTo.value)?.estimate;
+  const powers = pointsOf(c.speeds, c.torque);
+  const estimate = estimatesOf(props.read).find((h) => h.id === heldTo.value)?.estimate;
   // An estimate speaks at one speed: over the others it has the simulation's shape.
   const level = estimate ? estimate.value / Math.max(...powers.map((p) => p.power)) : 1;
   const spread = estimate

@@ -2,9 +2,11 @@ import {
   bandOf,
   camsApart,
   evaluateTarget,
+  powerFromTorque,
   responsesAt,
   tieTo,
   type CamFound,
+  type PullPoint,
   type Sensitivity,
   type SimulationSetup,
   type Tie,
@@ -24,6 +26,7 @@ import {
 import { onScopeDispose, ref, shallowRef, watch } from 'vue';
 import type { ActiveBuild } from '../data/build.js';
 import { useJudging } from '../data/judging.js';
+import { headVersions } from '../simulation/headVersions.js';
 import { Cancelled, Pool } from '../simulation/pool.js';
 
 /** Speeds at which the engine of a pull is run, and of these those at which the assumptions are moved. */
@@ -39,6 +42,14 @@ export interface PullCurve {
   readonly torque: readonly number[];
   readonly band?: readonly TorqueBand[];
 }
+
+/** A run over speed as points with their power, W. */
+export const pointsOf = (speeds: readonly number[], torque: readonly number[]): PullPoint[] =>
+  speeds.map((speed, i) => ({
+    speed,
+    torque: torque[i]!,
+    power: powerFromTorque.compute({ torque: torque[i]!, speed }),
+  }));
 
 /** The engine as it stood on the dyno: what the pull says of cam and compression in the place of the build's. */
 export function engineOf(build: Build, { setup }: Pick<Pull, 'setup'>): Build {
@@ -71,13 +82,7 @@ export function usePullCurve(
   /** Everything a run is made of: what was found out about a pull since does not throw its run away. */
   const madeOf = (): string => {
     const [p, w] = [pull(), whole()];
-    const versions = (list: readonly { readonly id: string; readonly version: number }[] = []) =>
-      list.map((r) => `${r.id} ${r.version}`);
-    return fingerprint([
-      active()?.build,
-      p && [p.id, p.stageId, p.rows, p.setup],
-      w && [versions([w.head]), versions(w.sheets), versions(w.measures), versions(w.surveys)],
-    ]);
+    return fingerprint([active()?.build, p && [p.id, p.stageId, p.rows, p.setup], w && headVersions(w)]);
   };
   watch(madeOf, () => {
     pool.cancel();

@@ -1,5 +1,10 @@
-import { WORKING_SPEEDS } from '@alluvium/core';
-import { toSimulation, type HeadEvaluation, type JudgingContext, type WholeHead } from '@alluvium/records';
+import {
+  toSimulation,
+  workingSpeeds,
+  type HeadEvaluation,
+  type JudgingContext,
+  type WholeHead,
+} from '@alluvium/records';
 import type { ActiveBuild } from '../data/build.js';
 import type { Pool } from './pool.js';
 
@@ -21,10 +26,10 @@ export async function meanTorque(
     if (error instanceof RangeError) return error.message;
     throw error;
   }
-  const [from, to] = WORKING_SPEEDS[build.use] ?? WORKING_SPEEDS.other!;
+  const [from, to] = workingSpeeds(build, core.speed);
   const points = await Promise.all(
     Array.from({ length: SPEEDS }, (_, i) =>
-      pool.ask<'single'>({ kind: 'single', setup, speed: core.speed * (from + ((to - from) * i) / (SPEEDS - 1)) }),
+      pool.ask<'single'>({ kind: 'single', setup, speed: from + ((to - from) * i) / (SPEEDS - 1) }),
     ),
   );
   let sum = 0;
