@@ -19,6 +19,7 @@ import * as machining from './change/machining.js';
 import * as nextCut from './change/nextCut.js';
 import * as usual from './change/usual.js';
 import { dwellMean } from './cam/dwell.js';
+import * as float from './cam/float.js';
 import * as correction from './dyno/correction.js';
 import * as order from './dyno/order.js';
 import * as pull from './dyno/pull.js';
@@ -54,7 +55,7 @@ export const CATALOGUE: readonly { readonly heading: string; readonly methods: r
   { heading: 'Reading a curve', methods: [...methodsOf(describe), ...methodsOf(compare), dwellMean] },
   { heading: 'Engine and target', methods: methodsOf(engine) },
   { heading: 'Power and speed, by school', methods: methodsOf(schools) },
-  { heading: 'Sizes', methods: methodsOf(ratios) },
+  { heading: 'Sizes', methods: [...methodsOf(ratios), ...methodsOf(float)] },
   {
     heading: 'The port, section by section',
     methods: [...methodsOf(shape), ...methodsOf(survey), ...methodsOf(mould)],

@@ -31,7 +31,7 @@ export interface PullFacts {
   readonly natural: boolean;
   /** How far the cam as installed lies off what this head asks, rad. */
   readonly camOff?: number | undefined;
-  /** Open force of the springs over what the speed asks of them. */
+  /** Force of the springs over what cam and mass ask of them at the highest speed pulled, where that is least. */
   readonly springForce?: number | undefined;
   /** Seats that leak, of those tested. */
   readonly seats?: { readonly leaking: number; readonly tested: number } | undefined;

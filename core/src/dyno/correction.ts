@@ -1,5 +1,5 @@
 /** Power brought from the air of the day to the air of a standard, and from one standard to another. */
-import { noted, work, type Given, type Method, type Working } from '../method/method.js';
+import { noted, numberOf, work, type Given, type Method, type Working } from '../method/method.js';
 import { fromSi, unitNamed } from '../quantity/units.js';
 
 /** The air a pull was made in: total pressure, Pa; temperature, K; relative humidity, 0 to 1. */
@@ -250,5 +250,20 @@ export function toStandard(
   });
 }
 
-/** J607 over J1349 in the airs most cells see: what lies between two sheets that name no standard. Common practice, no source. */
-export const UNKNOWN_STANDARD: readonly [number, number] = [1.0, 1.04];
+/** Airs most cells see, dry: what a sheet that names no air is taken to lie between. Common practice, no source. */
+const USUAL_AIRS: readonly Air[] = [
+  { pressure: 97_000, temperature: 303.15 },
+  { pressure: 99_000, temperature: 298.15 },
+];
+
+/**
+ * How far J607 lies above J1349: in the air of the day, or the least and most over usual airs where it is not known.
+ * Undefined for an engine the two do not both hold for.
+ */
+export function standardsApart(air: Air | undefined, engine: Corrected): readonly [number, number] | undefined {
+  if (engine.boosted || engine.fuel === 'diesel') return undefined;
+  const apart = (air ? [air] : USUAL_AIRS).map(
+    (a) => numberOf(correctionFactor('SAE J607', a, engine)) / numberOf(correctionFactor('SAE J1349', a, engine)),
+  );
+  return [Math.min(...apart), Math.max(...apart)];
+}

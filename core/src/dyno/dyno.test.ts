@@ -17,6 +17,8 @@ import {
   powerFromTorque,
   pullDoubtWords,
   sayIn,
+  standardsApart,
+  unknownAirWords,
   unknownStandardWords,
   random,
   normal,
@@ -133,9 +135,31 @@ describe('a pull in words', () => {
     ]);
   });
   it('offers both readings where no standard is named, and says whether an estimate held', () => {
-    expect(plain(unknownStandardWords(horsepower(260), say))).toBe(
-      'If it is SAE J607, SAE J1349 would say about 250 hp; if it is J1349 already, 260 hp.',
+    const airs = standardsApart(undefined, spark)!;
+    expect(plain(unknownStandardWords(horsepower(260), airs, say))).toBe(
+      'If it is SAE J607, SAE J1349 would say about 250 hp to 251 hp; if it is J1349 already, 260 hp.',
     );
+    expect(
+      plain(
+        unknownStandardWords(
+          horsepower(260),
+          standardsApart({ pressure: 99_000, temperature: celsius(25) }, spark),
+          say,
+        ),
+      ),
+    ).toBe('If it is SAE J607, SAE J1349 would say about 250 hp; if it is J1349 already, 260 hp.');
+    expect(plain(unknownAirWords(horsepower(260), 'SAE J607', airs, say))).toBe(
+      'J607 lies 3.4 % to 4.0 % above J1349 in the air most cells see: by J1349 it would be about 250 hp to 251 hp.',
+    );
+    expect(unknownAirWords(horsepower(260), 'DIN 70020', airs, say)).toBe('');
+    // A boosted engine or a diesel has neither standard's plain form.
+    for (const engine of [
+      { ...spark, boosted: true },
+      { ...spark, fuel: 'diesel' },
+    ]) {
+      expect(standardsApart(undefined, engine)).toBeUndefined();
+      expect(unknownStandardWords(horsepower(260), standardsApart(undefined, engine), say)).toContain('nobody can say');
+    }
     expect(plain(cameOutWords(-0.05, horsepower(300), horsepower(9), say))).toBe('made −5 %, in its range');
     expect(plain(cameOutWords(0.1, horsepower(300), horsepower(9), say))).toBe('made +10 %, out of its range');
     expect(plain(cameOutWords(0.1, 1, undefined, say))).toBe('made +10 %');

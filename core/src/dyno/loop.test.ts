@@ -9,6 +9,8 @@ import { driftOf, pullsWanted, sumChecked, swapOf } from './order.js';
 import { calibrationOf, powerScore, scoresOf } from './score.js';
 import { tieTo } from './tie.js';
 import { numberOf } from '../method/method.js';
+import { sayIn } from '../quantity/format.js';
+import { swapWords } from '../words/loop.js';
 
 const draws = (seed: number) => {
   const u = random(seed);
@@ -73,6 +75,9 @@ describe('pulls in their order', () => {
     const pulls = ['A', 'A', 'B', 'B'].map((what, i) => ({ what, value: 300 - 2 * i }));
     expect(swapOf(pulls, 'A', 'B', 0.002)).toMatchObject({ driftRemoved: false });
     expect(swapOf(pulls, 'A', 'C', 0.002)).toBeUndefined();
+    const days = swapOf(pulls, 'A', 'B', 0.002, false)!;
+    expect(swapWords('A', 'B', days, sayIn('inch'))).toContain('on different days');
+    expect(swapWords('A', 'B', swapOf(pulls, 'A', 'B', 0.002)!, sayIn('inch'))).toContain('One came whole before');
   });
   it('counts by chance no oftener than it says: of 600 swaps without a difference 5 in 100', () => {
     const { z } = draws(5);

@@ -67,6 +67,8 @@ export interface Swap {
   readonly counts: boolean;
   /** The drift was taken off: A stood before and after B. */
   readonly driftRemoved: boolean;
+  /** All on one day; over several the drift is never taken off. */
+  readonly oneDay: boolean;
   readonly pulls: number;
 }
 
@@ -95,7 +97,14 @@ export function swapOf(
   const difference = found.values[1]!;
   const s = spreadOf(found, repeatability * found.values[0]!);
   const u = s.value * Math.sqrt(found.spread[1]!);
-  return { difference, u, counts: Math.abs(difference) > s.reach * u, driftRemoved: alternates, pulls: used.length };
+  return {
+    difference,
+    u,
+    counts: Math.abs(difference) > s.reach * u,
+    driftRemoved: alternates,
+    oneDay,
+    pulls: used.length,
+  };
 }
 
 export const pullsWanted: Method<{ difference: number; repeatability: number }> = {

@@ -59,6 +59,51 @@ function quadratic(points: readonly (readonly [x: number, y: number, z: number])
   return solveFactored(normal, n, right);
 }
 
+/** Mean torque over the bounds by the quadratic through the cams that were run. */
+function surfaceThrough(cams: CamFound['cams']): (cam: CamAt) => number {
+  const [l0, l1] = BOUNDS.lobeSeparation;
+  const [c0, c1] = BOUNDS.intakeCentreline;
+  const place = (c: CamAt) => [(c.lobeSeparation - l0) / (l1 - l0), (c.intakeCentreline - c0) / (c1 - c0)] as const;
+  const b = quadratic(cams.map((c) => [...place(c), c.torque]));
+  return (cam) => basis(...place(cam)).reduce((sum, f, k) => sum + f * b[k]!, 0);
+}
+/** The bounds in steps of a degree. */
+const EVERY_CAM: readonly (CamAt & { readonly edge: boolean })[] = Array.from({ length: 23 * 27 }, (_, n) => {
+  const [i, j] = [Math.floor(n / 27), n % 27];
+  return {
+    lobeSeparation: BOUNDS.lobeSeparation[0] + degrees(i),
+    intakeCentreline: BOUNDS.intakeCentreline[0] + degrees(j),
+    edge: i === 0 || i === 22 || j === 0 || j === 26,
+  };
+});
+
+/** One cam for a test of two heads: what each gives up on it of its own best, Nm. */
+export interface FairCam {
+  readonly at: CamAt;
+  readonly losses: readonly [a: number, b: number];
+  /** What lies between the two on their own cams, B less A, Nm. */
+  readonly difference: number;
+  /** What one cam adds of itself is less than half of that. */
+  readonly tells: boolean;
+}
+
+/** The cam on which the head that gives up more gives up least, by both surfaces. */
+export function fairCam(a: CamFound, b: CamFound): FairCam {
+  const both = [a, b].map((found) => {
+    const of = surfaceThrough(found.cams);
+    const best = Math.max(...EVERY_CAM.map(of));
+    return (cam: CamAt) => best - of(cam);
+  }) as [(cam: CamAt) => number, (cam: CamAt) => number];
+  const losses = (cam: CamAt) => [both[0](cam), both[1](cam)] as const;
+  const { lobeSeparation, intakeCentreline } = EVERY_CAM.reduce((x, y) =>
+    Math.max(...losses(y)) < Math.max(...losses(x)) ? y : x,
+  );
+  const at = { lobeSeparation, intakeCentreline };
+  const found = losses(at);
+  const difference = b.torque - a.torque;
+  return { at, losses: found, difference, tells: Math.abs(found[1] - found[0]) < Math.abs(difference) / 2 };
+}
+
 /**
  * Coarse runs over the bounds, a quadratic through them, and the best of a few confirmed on the finer grid (a coarse
  * surface alone leans towards late centrelines). A sentence where too few cams could be run.
@@ -79,19 +124,8 @@ export function camWanted(setup: SimulationSetup, aim: CamAim, fits: FitStore): 
   if (cams.length < 8) return 'Too few of the cams could be run to tell one from another.';
   const [l0, l1] = BOUNDS.lobeSeparation;
   const [c0, c1] = BOUNDS.intakeCentreline;
-  const b = quadratic(
-    cams.map((c) => [(c.lobeSeparation - l0) / (l1 - l0), (c.intakeCentreline - c0) / (c1 - c0), c.torque]),
-  );
-  const surface: { at: CamAt; z: number; edge: boolean }[] = [];
-  for (let i = 0; i <= 22; i++)
-    for (let j = 0; j <= 26; j++) {
-      const [x, y] = [i / 22, j / 26];
-      surface.push({
-        at: { lobeSeparation: l0 + x * (l1 - l0), intakeCentreline: c0 + y * (c1 - c0) },
-        z: basis(x, y).reduce((sum, f, k) => sum + f * b[k]!, 0),
-        edge: i === 0 || i === 22 || j === 0 || j === 26,
-      });
-    }
+  const torqueAt = surfaceThrough(cams);
+  const surface = EVERY_CAM.map(({ edge, ...at }) => ({ at, z: torqueAt(at), edge }));
   surface.sort((p, q) => q.z - p.z);
   const apart = (p: CamAt, q: CamAt) =>
     Math.hypot(p.lobeSeparation - q.lobeSeparation, p.intakeCentreline - q.intakeCentreline);

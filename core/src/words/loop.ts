@@ -23,8 +23,9 @@ export function swapWords(a: string, b: string, swap: Swap, say: Say): string {
   const said = swap.counts
     ? `${b} makes ${off} ± ${u} against ${a}, mean over the speeds both reach: it counts.`
     : `${b} against ${a}: ${off} ± ${u}. It does not count: pulls differ by as much of themselves.`;
-  return swap.driftRemoved
-    ? `${said} They alternated, so what drifts is taken off.`
+  if (swap.driftRemoved) return `${said} They alternated, so what drifts is taken off.`;
+  return !swap.oneDay
+    ? `${said} They were pulled on different days: what changed from day to day cannot be told from the heads.`
     : `${said} One came whole before the other: what drifted in between cannot be told from the heads.`;
 }
 
@@ -59,7 +60,7 @@ export function signWords({ code, value, weight }: Sign, say: Say): string {
     case 'break':
       return speaks ? `power falls suddenly above ${say.of(value!, 'rotation')}` : 'the curve bends over smoothly';
     case 'springs':
-      return `the springs hold ${share(value!)} of what the speed asks`;
+      return `the springs hold ${share(value!)} of what cam and mass ask at the highest speed pulled`;
     case 'low velocity':
       return `low down the air moves at ${share(value!)} of the limit`;
     case 'seats':

@@ -2,7 +2,7 @@
 import type { Say } from '../quantity/format.js';
 import { degrees } from '../quantity/units.js';
 import type { CamFound } from '../simulation/camSearch.js';
-import { CAM_FINENESS } from '../simulation/camSearch.js';
+import { CAM_FINENESS, fairCam } from '../simulation/camSearch.js';
 import type { HeldBack, Part } from '../simulation/holdback.js';
 import type { Difference } from '../simulation/sweep.js';
 import { camsApart, type CamAt } from '../simulation/setup.js';
@@ -138,7 +138,23 @@ export function fairSwapWords(
   const gain = (x: CamFound) => say.of(x.torque - x.now, 'torque', { digits: 0, signed: true });
   if (between <= CAM_FINENESS * Math.SQRT2)
     return `${a.letter} and ${b.letter} want the same cam, as far as can be told: a back-to-back test on one cam is fair.`;
-  return `The cam in the build is ${off(a.cam)} from ${a.letter}’s own and ${off(b.cam)} from ${b.letter}’s: on its own cam ${a.letter} gains ${gain(a.cam)}, ${b.letter} ${gain(b.cam)}. A back-to-back test on one cam tells heads and cam together; a difference smaller than that says nothing of the heads.`;
+  return `The cam in the build is ${off(a.cam)} from ${a.letter}’s own and ${off(b.cam)} from ${b.letter}’s: on its own cam ${a.letter} gains ${gain(a.cam)}, ${b.letter} ${gain(b.cam)}. A back-to-back test on that cam tells heads and cam together. ${fairCamWords(a, b, say)}`;
+}
+
+/** Which one cam would tell two heads apart, or that none would. */
+function fairCamWords(
+  a: { readonly letter: string; readonly cam: CamFound },
+  b: { readonly letter: string; readonly cam: CamFound },
+  say: Say,
+): string {
+  const { at, losses, difference, tells } = fairCam(a.cam, b.cam);
+  const [lossA, lossB] = losses.map((l) => say.of(l, 'torque', { digits: 0 }));
+  const angle = (v: number) => say.of(v, 'angle', { digits: 0 });
+  const cam = `lobe separation ${angle(at.lobeSeparation)} on a centreline of ${angle(at.intakeCentreline)}, both ±${angle(CAM_FINENESS)}`;
+  const apart = say.of(Math.abs(difference), 'torque', { digits: 0 });
+  return tells
+    ? `Fairest to both is ${cam}: there ${a.letter} gives up ${lossA} of its own best and ${b.letter} ${lossB}, and ${apart} lie between the two on their own cams, so that cam would tell them apart.`
+    : `No one cam would tell them apart: even on the fairest (${cam}) ${a.letter} gives up ${lossA} and ${b.letter} ${lossB}, against ${apart} between the two on their own cams. Pull each on its own.`;
 }
 
 /** Port size about the one measured, at one speed. */

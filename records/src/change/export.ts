@@ -1,6 +1,6 @@
 /** The ledger as a table of plain figures, for CSV and for a spreadsheet. */
 import { fromSi, unitFor, type Kind, type System, type Working } from '@alluvium/core';
-import { tabName, widthsOf, type Workbook } from '../files/workbook.js';
+import { workbookOf, type Workbook } from '../files/workbook.js';
 import type { LedgerRow } from './ledger.js';
 import { uncertaintyIn } from './stageGain.js';
 
@@ -61,7 +61,5 @@ export function ledgerTable(rows: readonly LedgerRow[], system: System): Cell[][
   return [heading, ...lines];
 }
 
-export function ledgerWorkbook(name: string, rows: readonly LedgerRow[], system: System): Workbook {
-  const table = ledgerTable(rows, system);
-  return { name: tabName(`Ledger ${name}`), rows: table, widths: widthsOf(table), frozen: 1 };
-}
+export const ledgerWorkbook = (name: string, rows: readonly LedgerRow[], system: System): Workbook =>
+  workbookOf(`Ledger ${name}`, ledgerTable(rows, system));

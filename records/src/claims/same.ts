@@ -50,7 +50,14 @@ export interface SameResult {
 }
 
 /** What belongs to the engine, not to the head, or says nothing of its make. */
-const NOT_OF_THE_HEAD: readonly MeasureItem[] = ['piston dish', 'deck volume', 'gasket volume', 'price', 'lift limit'];
+const NOT_OF_THE_HEAD: readonly MeasureItem[] = [
+  'piston dish',
+  'deck volume',
+  'gasket volume',
+  'price',
+  'lift limit',
+  'valve train mass',
+];
 const GROUPS: Partial<Record<MeasureItem, Likeness['group']>> = {
   'valve diameter': 'valve job',
   'seat width': 'valve job',

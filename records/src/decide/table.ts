@@ -1,6 +1,6 @@
 /** Costs and the matrix as tables of plain figures, for CSV and for a spreadsheet. */
 import { fromSi, unitFor, type Ranked, type Say } from '@alluvium/core';
-import { tabName, widthsOf, type Workbook } from '../files/workbook.js';
+import { workbookOf, type Workbook } from '../files/workbook.js';
 import type { Build } from '../nouns/build.js';
 import { costOfLines, exchangeOf } from './cost.js';
 import { matrixOf } from './matters.js';
@@ -83,12 +83,7 @@ export function matrixTable(ways: readonly WayRead[], build: Build, ranked: Rank
   ];
 }
 
-const book = (name: string, rows: Cell[][]): Workbook => ({
-  name: tabName(name),
-  rows,
-  widths: widthsOf(rows),
-  frozen: 1,
-});
-export const costWorkbook = (ways: readonly WayRead[], build: Build): Workbook => book('Costs', costTable(ways, build));
+export const costWorkbook = (ways: readonly WayRead[], build: Build): Workbook =>
+  workbookOf('Costs', costTable(ways, build));
 export const matrixWorkbook = (ways: readonly WayRead[], build: Build, ranked: Ranked, say: Say): Workbook =>
-  book('Matrix', matrixTable(ways, build, ranked, say));
+  workbookOf('Matrix', matrixTable(ways, build, ranked, say));

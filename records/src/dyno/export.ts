@@ -1,6 +1,6 @@
 /** Pulls, forecasts and calls as tables of plain figures. */
 import { fromSi, unitFor, type System } from '@alluvium/core';
-import { tabName, widthsOf, type Workbook } from '../files/workbook.js';
+import { workbookOf, type Workbook } from '../files/workbook.js';
 import { PULL_KINDS, PULL_READS, type Pull, type PullQuantity } from '../nouns/dyno.js';
 import type { ScoredForecast } from './trust.js';
 
@@ -24,10 +24,8 @@ export function pullsTable(pulls: readonly Pull[], system: System): Cell[][] {
   ];
 }
 
-export function pullsWorkbook(pulls: readonly Pull[], system: System): Workbook {
-  const rows = pullsTable(pulls, system);
-  return { name: tabName('Pulls'), rows, widths: widthsOf(rows), frozen: 1 };
-}
+export const pullsWorkbook = (pulls: readonly Pull[], system: System): Workbook =>
+  workbookOf('Pulls', pullsTable(pulls, system));
 
 export function forecastsTable(scored: readonly ScoredForecast[], system: System): Cell[][] {
   const power = unitFor('power', system);

@@ -4,9 +4,11 @@ import {
   mean,
   numberOf,
   powerAt,
+  springsAt,
   type Build as CoreBuild,
   type PullFacts,
   type PullPoint,
+  type Side,
   type TargetResult,
 } from '@alluvium/core';
 import type { WholeHead } from '../api.js';
@@ -94,6 +96,7 @@ export function factsOf(
     machIndex: match.machIndex?.value,
     exhaustShare: exhaust === undefined || !intake ? undefined : exhaust / intake,
     camOff,
+    springForce: springsOf(whole, pull.stageId, target, Math.max(...made.map((p) => p.speed))),
     seats:
       seats.length > 0
         ? { tested: seats.length, leaking: seats.filter((s) => s.result === 'leaks').length }
@@ -120,4 +123,21 @@ function compressionMeasured(whole: WholeHead, stageId: string, target: TargetRe
   if (parts.some((p) => p === undefined)) return undefined;
   const clearance = (parts as number[]).reduce((s, p) => s + p, 0);
   return clearance > 0 ? 1 + target.cylinderVolume.value / clearance : undefined;
+}
+
+/** Spring force over what is asked at a speed, of the side that lets go first; undefined where nobody measured it. */
+function springsOf(whole: WholeHead, stageId: string, target: TargetResult, speed: number): number | undefined {
+  const measures = measuresAt(whole, stageId);
+  const shares = (['intake', 'exhaust'] as const).flatMap((side: Side) => {
+    const of = (item: 'spring seat force' | 'spring rate' | 'valve train mass') => measured(measures, item, side);
+    const [profile, seatForce, rate, mass] = [
+      side === 'intake' ? target.intakeCam : target.exhaustCam,
+      of('spring seat force'),
+      of('spring rate'),
+      of('valve train mass'),
+    ];
+    if (!profile || seatForce === undefined || rate === undefined || mass === undefined) return [];
+    return springsAt(profile, { seatForce, rate, mass }, speed)?.share.value ?? [];
+  });
+  return shares.length > 0 ? Math.min(...shares) : undefined;
 }

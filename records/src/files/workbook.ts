@@ -31,6 +31,14 @@ export function widthsOf(rows: Workbook['rows']): number[] {
   );
 }
 
+/** A table with one line of headings as a sheet of a workbook. */
+export const workbookOf = (name: string, rows: Workbook['rows']): Workbook => ({
+  name: tabName(name),
+  rows,
+  widths: widthsOf(rows),
+  frozen: 1,
+});
+
 /** A quantity as a number of a unit: the figures as typed where they are in it, else to twelve figures. */
 function figure(q: Quantity, kind: Kind, system: System): number {
   const unit = unitFor(kind, system);

@@ -116,6 +116,13 @@ export const MEASURE_ITEMS = items({
     limits: { min: 100, max: 1e6, sentence: 'The rate must lie between 0.1 and 1000 N/mm.' },
     tolerance: '15 lb/in',
   },
+  /** Valve, retainer, locks, a third of the spring, and the rest brought to the valve by the rocker ratio squared. */
+  'valve train mass': {
+    kind: 'mass',
+    sided: true,
+    limits: { min: 0.005, max: 20, sentence: 'The valve train’s mass must lie between 5 g and 20 kg.' },
+    tolerance: '5 g',
+  },
   'retainer to seal': length('Retainer to seal', 1, 100, '0.3 mm'),
   'lift limit': length('The lift limit', 2, 60, '0.3 mm', false),
   price: {

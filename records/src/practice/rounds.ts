@@ -3,6 +3,7 @@ import {
   SAME_LIFT,
   comparable,
   degreeWords,
+  evaluateSurvey,
   evaluateTarget,
   matchWords,
   oddsBetter,
@@ -11,6 +12,7 @@ import {
   type Build as CoreBuild,
   type Say,
   type Side,
+  type SurveyResult,
   type TargetResult,
 } from '@alluvium/core';
 import type { WholeHead } from '../api.js';
@@ -19,8 +21,9 @@ import { evaluateHead, type HeadEvaluation, type JudgingContext } from '../evalu
 import type { Build } from '../nouns/build.js';
 import type { ROUND_KINDS, Round } from '../nouns/dyno.js';
 import type { Sheet } from '../nouns/sheet.js';
-import { measuresAt } from '../select.js';
-import { toCoreBuild, measured } from '../toCore.js';
+import { measuresAt, surveyAt } from '../select.js';
+import { toCoreSections } from '../nouns/survey.js';
+import { measured, toCoreBuild } from '../toCore.js';
 
 export type RoundKind = (typeof ROUND_KINDS)[number];
 
@@ -31,6 +34,9 @@ export interface Asked {
   readonly asks: string;
   /** What is given, line by line. */
   readonly given: readonly string[];
+  /** Photos of the head at that stage, by their names in the library, and its port as it was measured along its length. */
+  readonly photos?: readonly string[];
+  readonly survey?: SurveyResult | undefined;
   /** A table that belongs to it. */
   readonly table?: { readonly head: readonly string[]; readonly rows: readonly (readonly string[])[] };
   /** Answers to choose from; without any a figure is asked. */
@@ -92,6 +98,21 @@ function sizesOf({ whole, stageId }: Pick<Judged, 'whole' | 'stageId'>, say: Say
   });
 }
 
+/** Pictures of a head at a stage that were taken of the head itself: what a finding or a bench shows would give too much away. */
+const photosOf = ({ whole, stageId }: Pick<Judged, 'whole' | 'stageId'>): string[] =>
+  whole.attachments
+    .filter((a) => !a.sourceId && !a.findingId && (a.stageId === null || a.stageId === stageId))
+    .slice(0, MOST_PHOTOS)
+    .map((a) => a.id);
+const MOST_PHOTOS = 4;
+
+/** The intake port along its length; undefined where fewer than two sections were measured. */
+function portOf({ whole, stageId, sheet }: Judged): SurveyResult | undefined {
+  const survey = surveyAt(whole, stageId, 'intake', sheet.intakePortId);
+  const found = survey && evaluateSurvey(toCoreSections(survey));
+  return found && found.stations.length > 1 ? found : undefined;
+}
+
 const rowsOf = (j: Judged, side: Side, say: Say): (readonly [string, string, number])[] =>
   (j.evaluation.result?.[side].points ?? []).map(
     (p) => [say.of(p.lift, 'lift'), say.of(p.flow.value, 'flow'), p.flow.value] as const,
@@ -145,7 +166,8 @@ function whichWins(
 function whatFlows(j: Judged, say: Say): Asked | undefined {
   const given = sizesOf(j, say);
   const best = j.evaluation.match.intake?.best;
-  if (given.length < 3 || !best) return undefined;
+  const survey = portOf(j);
+  if (given.length < (survey ? 1 : 3) || !best) return undefined;
   const unit = say.of(best.flow, 'flow').split('\u00a0')[1] ?? '';
   const figure = Number(say.of(best.flow, 'flow', { digits: 1 }).split('\u00a0')[0]);
   return {
@@ -153,6 +175,8 @@ function whatFlows(j: Judged, say: Say): Asked | undefined {
     name: `what it flows ${j.stageId}`,
     asks: `What does the best intake of this port flow at ${say.of(best.lift, 'lift')}, at 28 in of water?`,
     given,
+    photos: photosOf(j),
+    survey,
     answer: figure,
     near: 0.08,
     unit,
@@ -296,19 +320,22 @@ function whereChokes(j: Judged, say: Say): Asked | undefined {
     name: `where it chokes ${j.stageId}`,
     asks: 'Where does this intake port choke?',
     given: areas.map((a) => a[2]),
+    photos: photosOf(j),
     choices: areas.map((a) => a[0]),
     answer: areas.indexOf(sorted[0]!),
     because: areas.map((a) => `${a[0]}: ${say.of(a[1], 'area')}`),
   };
 }
 
-function whichCam(j: Judged, core: CoreBuild, say: Say): Asked | undefined {
+function whichCam(j: Judged, core: CoreBuild, say: Say, u: () => number): Asked | undefined {
   const wanted = j.evaluation.match.lobeSeparation;
   const valve = measured(measuresAt(j.whole, j.stageId), 'valve diameter', 'intake');
   if (!wanted || valve === undefined) return undefined;
   const degree = Math.PI / 180;
   const near = Math.round(wanted.value / degree);
-  const choices = [near - 5, near, near + 5].map((d) => `${d}°`);
+  // The right one stands anywhere among them.
+  const answer = Math.floor(3 * u());
+  const choices = [0, 1, 2].map((i) => `${near + 5 * (i - answer)}°`);
   return {
     kind: 'which cam',
     name: `which cam ${j.stageId} ${core.speed.toFixed(3)}`,
@@ -321,7 +348,7 @@ function whichCam(j: Judged, core: CoreBuild, say: Say): Asked | undefined {
         : []),
     ],
     choices,
-    answer: 1,
+    answer,
     because: [
       `The rule gives ${say.of(wanted.value, 'angle', { digits: 1 })}: displacement of a cylinder for each inch of valve. ${wanted.method.source}`,
       'It is a rule of thumb: no cam is told finer than 3°.',
@@ -353,7 +380,7 @@ export function practiceOf(facts: PracticeFacts, seed: number): Asked[] {
       put(whichSlips(j, say, u));
       put(possible(j, say, u));
       put(whereChokes(j, say));
-      put(whichCam(j, core, say));
+      put(whichCam(j, core, say, u));
     }
   }
   for (const whole of wholes)

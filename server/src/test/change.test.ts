@@ -1,4 +1,12 @@
-import { addition, removal, replacement, type SingleCut, type WholeHead } from '@alluvium/records';
+import {
+  addition,
+  claimantsOf,
+  removal,
+  replacement,
+  type Outcome,
+  type SingleCut,
+  type WholeHead,
+} from '@alluvium/records';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { demoText, fixture, type Fixture } from './fixture.js';
 
@@ -200,5 +208,27 @@ describe('what is said before a pull or a test', () => {
     const wheels = body.pulls.find((p: { id: string }) => p.id === 'slate-swap-1');
     await change(replacement('pull', { ...wheels, dyno: 'chassis dyno' }));
     expect((await factors()).map((x) => x.pullId)).not.toContain('slate-swap-1');
+  });
+  it('what was found of a pull comes with its head and who had claimed something of it', async () => {
+    expect((await f.call('GET', '/api/pulls/outcomes')).body).toEqual([]);
+    const { body } = await f.call('GET', '/api/build/slate-six/pulled');
+    const pull = body.pulls.find((p: { id: string }) => p.id === 'slate-longreach-1');
+    await change(replacement('pull', { ...pull, cause: 'leaking seat', causeNote: 'cylinder 4' }));
+    const [found, ...more] = (await f.call('GET', '/api/pulls/outcomes')).body as Outcome[];
+    expect(more).toEqual([]);
+    expect(found).toMatchObject({ pull: { id: pull.id, causeNote: 'cylinder 4' }, head: { id: 'longreach-212' } });
+    const whole = body.wholes.find((w: WholeHead) => w.head.id === 'longreach-212') as WholeHead;
+    expect([...found!.sourceIds].sort()).toEqual(claimantsOf(whole).sort());
+    expect(found!.sourceIds.length).toBeGreaterThan(0);
+  });
+  it('practice brings heads that were flowed, and those of rounds that were missed', async () => {
+    const heads = async () => (await f.call('GET', '/api/practice/heads')).body as WholeHead[];
+    const first = await heads();
+    expect(first.length).toBeGreaterThan(4);
+    for (const w of first) expect(w.sheets.some((s) => s.kind === 'measured')).toBe(true);
+    const round = { id: 'missed', who: '', kind: 'what it flows', answer: '1', right: false, date: '2099-01-01' };
+    const stage = first[0]!.stages.find((s) => first[0]!.sheets.some((x) => x.stageId === s.id))!;
+    await change(addition('round', { ...round, question: `what it flows ${stage.id}` }));
+    for (let k = 0; k < 3; k++) expect((await heads())[0]!.head.id).toBe(first[0]!.head.id);
   });
 });

@@ -1,10 +1,11 @@
 <script setup lang="ts">
 import { eyeOf, eyeWords, type Working } from '@alluvium/core';
-import { scoredCalls, toCsv } from '@alluvium/records';
+import { callsTable, scoredCalls, toCsv, workbookOf } from '@alluvium/records';
 import { scaleLinear, scalePoint } from 'd3-scale';
 import { computed, ref } from 'vue';
 import { download } from '../charts/save.js';
 import { useScoredCalls } from '../data/queries.js';
+import { saveWorkbook } from '../exchange/workbook.js';
 import TabRow from '../parts/TabRow.vue';
 import WaitingNote from '../parts/WaitingNote.vue';
 import WorkedNumber from '../parts/WorkedNumber.vue';
@@ -56,21 +57,9 @@ const dated = computed(() => {
   const every = Math.max(1, Math.ceil(scored.value.length / 9));
   return new Set(scored.value.filter((_, i) => i % every === 0).map((s) => s.key));
 });
-function saveCsv(): void {
-  const rows = scored.value.map((s) => [
-    s.call.date ?? '',
-    s.head,
-    s.session,
-    s.call.who,
-    s.side,
-    s.call.lift?.typed ?? 'best of the port',
-    s.called.typed,
-    Number((100 * s.error.value).toFixed(2)),
-    s.call.on || 'bench',
-  ]);
-  const heading = ['date', 'head', 'session or stage', 'who', 'side', 'lift', 'called', 'error (%)', 'called on'];
-  download('calls.csv', toCsv([heading, ...rows]), 'text/csv');
-}
+const table = () => callsTable(scored.value, settings.system);
+const saveCsv = () => download('calls.csv', toCsv(table()), 'text/csv');
+const saveXlsx = () => void saveWorkbook('calls', workbookOf('Calls', table()));
 const label = (w: Working) => `${w.value >= 0 ? '+' : '−'}${(Math.abs(w.value) * 100).toFixed(1)} %`;
 </script>
 
@@ -128,7 +117,10 @@ const label = (w: Working) => `${w.value >= 0 ? '+' : '−'}${(Math.abs(w.value)
           </tbody>
         </table>
       </div>
-      <p class="no-print"><el-button size="small" @click="saveCsv">Save the calls as CSV</el-button></p>
+      <p class="no-print">
+        <el-button size="small" @click="saveCsv">Save the calls as CSV</el-button>
+        <el-button size="small" @click="saveXlsx">Save as XLSX</el-button>
+      </p>
     </template>
   </div>
 </template>

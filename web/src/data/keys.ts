@@ -14,11 +14,13 @@ export const KEYS = {
   decisions: ['decisions'],
   pulled: (buildId: unknown) => ['pulled', buildId],
   pullFactors: ['pullFactors'],
+  outcomes: ['outcomes'],
   priceList: ['priceList'],
   powerForecasts: ['powerForecasts'],
   columnMaps: ['columnMaps'],
   ownFactors: ['ownFactors'],
   rounds: ['rounds'],
+  practiceHeads: ['practiceHeads'],
   letterheads: ['letterheads'],
   plans: ['plans'],
   calibrations: ['calibrations'],
@@ -104,6 +106,8 @@ export function isTouched(query: Pick<Query, 'queryKey' | 'state'>, touched: Tou
     case 'pulled':
       if (noun === 'pull') return key[1] === buildId;
       return noun === 'source' || (headId !== null && isOfWays(query, headId));
+    case 'outcomes':
+      return ['pull', 'head', 'stage', 'sheet', 'report'].includes(noun);
     case 'pullFactors':
       return noun === 'pull' || IN_CLAIMS.has(noun);
     case 'cuts':

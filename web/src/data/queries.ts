@@ -13,6 +13,7 @@ import type {
   LineupView,
   ListPrice,
   Noun,
+  Outcome,
   OwnFactor,
   PlanTemplate,
   PowerForecast,
@@ -52,6 +53,8 @@ export const usePowerForecasts = () => list<PowerForecast>(KEYS.powerForecasts, 
 export const useColumnMaps = () => list<ColumnMap>(KEYS.columnMaps, '/api/columnmap');
 export const useOwnFactors = () => list<OwnFactor>(KEYS.ownFactors, '/api/ownfactor');
 export const useRounds = () => list<Round>(KEYS.rounds, '/api/round');
+/** Heads to practise on; the same ones until others are asked for. */
+export const usePracticeHeads = () => read<WholeHead[]>(KEYS.practiceHeads, () => get('/api/practice/heads'));
 export const usePriceList = () => list<ListPrice>(KEYS.priceList, '/api/listprice');
 export const useLetterheads = () => list<Letterhead>(KEYS.letterheads, '/api/letterhead');
 export const useTolerances = () => list<Tolerance>(KEYS.tolerances, '/api/tolerance');
@@ -77,6 +80,9 @@ export const usePulled = (buildId: MaybeRefOrGetter<string>) =>
   );
 /** What each pull of the shop says a cfm of its head made. */
 export const usePullFactors = () => read<PullFactor[]>(KEYS.pullFactors, () => get('/api/pulls/factors'));
+
+/** What was found of heads on the dyno. */
+export const useOutcomes = () => read<Outcome[]>(KEYS.outcomes, () => get('/api/pulls/outcomes'));
 
 /** The shop's cuts that can be told by themselves, each with what it bought over the cam of a build. */
 export const useCuts = (buildId: MaybeRefOrGetter<string>) =>

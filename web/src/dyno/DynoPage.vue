@@ -1,7 +1,17 @@
 <script setup lang="ts">
-import { CAUSE_WORDS, peakWords, pullDoubtWords, unknownStandardWords } from '@alluvium/core';
 import {
+  CAUSE_WORDS,
+  PULL_REPEATABILITY,
+  peakWords,
+  pullDoubtWords,
+  standardsApart,
+  unknownAirWords,
+  unknownStandardWords,
+} from '@alluvium/core';
+import {
+  airOf,
   alike,
+  correctedOf,
   meanOfAlike,
   pullRowsOf,
   pullsTable,
@@ -27,6 +37,7 @@ import OrderPane from './OrderPane.vue';
 import EstimateRows from './EstimateRows.vue';
 import PowerChart from './PowerChart.vue';
 import PullForm from './PullForm.vue';
+import SwapPlan from './SwapPlan.vue';
 import TrustPane from './TrustPane.vue';
 import WhyPane from './WhyPane.vue';
 import { COMMON, estimatesOf, useDyno } from './useDyno.js';
@@ -83,11 +94,14 @@ const series = computed(() =>
 );
 const common = computed(() => read.value?.common);
 const drawnBy = computed(() => (typeof common.value === 'string' ? 'as the sheet states it' : `by ${COMMON}`));
-const unknown = computed(() =>
-  read.value?.pull.correction === null && rows.value?.peakPower
-    ? unknownStandardWords(rows.value.peakPower.power, settings.say)
-    : '',
-);
+/** What lies between the two standards where the sheet names none, or its air was not noted. */
+const unknown = computed(() => {
+  const [p, peak] = [read.value?.pull, rows.value?.peakPower];
+  if (!p || !peak || !active.value) return '';
+  const apart = standardsApart(airOf(p), correctedOf(active.value.build, p.setup));
+  if (p.correction === null) return unknownStandardWords(peak.power, apart, settings.say);
+  return typeof common.value === 'string' ? unknownAirWords(peak.power, p.correction, apart, settings.say) : '';
+});
 /** Heads that may have been on the engine: of the lineup, and of the pulls that are here. */
 const stages = computed(() => {
   const lined = heads.value.map((h) => [h.stage.id, `${h.letter} ${h.name}, ${h.stage.name}`] as const);
@@ -165,6 +179,7 @@ const print = () => window.print();
         @saved="choose($event.id)"
         @remove="remove"
       />
+      <SwapPlan v-if="pulls.length === 0" :repeatability="PULL_REPEATABILITY" />
       <div v-if="read && rows">
         <h2>
           Power

@@ -1,11 +1,10 @@
 <script setup lang="ts">
-import { driftWords, fairSwapWords, sumChecked, swapWords } from '@alluvium/core';
-import { changedBetween, fairnessOf, plannedSwap, readSequence, type Pull } from '@alluvium/records';
-import { computed, reactive, ref, watch } from 'vue';
+import { PULL_REPEATABILITY, driftWords, fairSwapWords, swapWords } from '@alluvium/core';
+import { changedBetween, fairnessOf, readSequence, type Pull } from '@alluvium/records';
+import { computed, ref, watch } from 'vue';
 import ChoiceField from '../parts/ChoiceField.vue';
-import TextField from '../parts/TextField.vue';
-import WorkedNumber from '../parts/WorkedNumber.vue';
 import { useSettings } from '../state/settings.js';
+import SwapPlan from './SwapPlan.vue';
 import type { PullRead } from './useDyno.js';
 import type { usePullCurve } from './usePullCurve.js';
 
@@ -57,26 +56,6 @@ async function askCams(): Promise<void> {
     settings.say,
   );
 }
-const plan = reactive({ percent: '2' });
-const planned = computed(() => {
-  const share = Number(plan.percent.replace(',', '.')) / 100;
-  if (!Number.isFinite(share) || share === 0) return undefined;
-  try {
-    return plannedSwap(share, sequence.value?.repeatability ?? 0.005);
-  } catch (error) {
-    if (error instanceof RangeError) return undefined;
-    throw error;
-  }
-});
-/** Gains and losses that somebody added up. */
-const sum = reactive({ parts: '', stated: '' });
-const checked = computed(() => {
-  const parts = sum.parts.match(/[+−-]?\d+(?:[.,]\d+)?/g)?.map((t) => Number(t.replace('−', '-').replace(',', '.')));
-  const stated = Number(sum.stated.replace('−', '-').replace(',', '.'));
-  return parts && parts.length > 1 && sum.stated.trim() !== '' && Number.isFinite(stated)
-    ? sumChecked(parts, stated)
-    : undefined;
-});
 </script>
 
 <template>
@@ -142,25 +121,7 @@ const checked = computed(() => {
       <p v-if="sim.problem.value" class="loss" role="alert">{{ sim.problem.value }}</p>
     </template>
 
-    <h2>Plan a swap</h2>
-    <div class="plan no-print">
-      <TextField v-model="plan.percent" label="Difference that is expected, %" />
-      <p v-if="planned">
-        A, B, A with
-        <WorkedNumber :working="planned" />
-        pulls each turn would tell it, alternating, on one day, one tune, each head on the cam both were measured with.
-      </p>
-      <p v-else class="note">Type a difference above nothing.</p>
-    </div>
-
-    <h2>Gains and losses added up</h2>
-    <div class="plan no-print">
-      <TextField v-model="sum.parts" label="The parts" placeholder="−15 +23" />
-      <TextField v-model="sum.stated" label="The sum as stated" placeholder="3" />
-      <p v-if="checked" :class="checked.agrees ? 'note' : 'loss'" role="status">
-        {{ checked.agrees ? 'The sum is right.' : `They make ${checked.sum}, not ${sum.stated}.` }}
-      </p>
-    </div>
+    <SwapPlan :repeatability="sequence?.repeatability ?? PULL_REPEATABILITY" />
   </div>
 </template>
 
@@ -180,14 +141,5 @@ const checked = computed(() => {
 }
 .against {
   max-width: 320px;
-}
-.plan {
-  display: grid;
-  grid-template-columns: repeat(auto-fit, minmax(200px, 1fr));
-  gap: 6px 20px;
-  align-items: end;
-}
-.plan p {
-  margin: 0;
 }
 </style>

@@ -1,11 +1,12 @@
 <script setup lang="ts">
-import type { PullPoint } from '@alluvium/core';
+import { rpm, smoothed, type PullPoint } from '@alluvium/core';
 import type { Held } from '@alluvium/records';
 import { scaleLinear } from 'd3-scale';
 import { line } from 'd3-shape';
-import { useElementSize } from '@vueuse/core';
+import { useElementSize, useLocalStorage } from '@vueuse/core';
 import { computed, useTemplateRef } from 'vue';
 import { spreadLabels, unitTicks } from '../charts/ticks.js';
+import TabRow from '../parts/TabRow.vue';
 import { useSettings } from '../state/settings.js';
 
 /** Power over engine speed of pulls that are alike, with what was forecast of the head and what the build asks. */
@@ -37,7 +38,18 @@ const LEFT = 44;
 const RIGHT = 104;
 const TOP = 14;
 const BOTTOM = 34;
-const drawn = computed(() => props.series.filter((s) => s.points.length > 0));
+/** For the eye alone: every figure of the page is of the rows as they were read. */
+const over = useLocalStorage('alluvium.dyno.smooth', '0');
+const WIDTHS = [
+  ['0', 'as read'],
+  ['200', 'over 200 rpm'],
+  ['400', 'over 400 rpm'],
+] as const;
+const drawn = computed(() =>
+  props.series.flatMap((s) =>
+    s.points.length > 0 ? [{ ...s, line: smoothed(s.points, rpm(Number(over.value))) }] : [],
+  ),
+);
 const speeds = computed(() => [props.target.speed, ...drawn.value.flatMap((s) => s.points.map((p) => p.speed))]);
 const x = computed(() =>
   scaleLinear([Math.min(...speeds.value), Math.max(...speeds.value)], [LEFT, width.value - RIGHT]),
@@ -111,16 +123,33 @@ const number = (value: number, kind: 'power' | 'rotation') => settings.say.of(va
       <path
         v-for="s in drawn"
         :key="s.name"
-        :d="path(s.points)"
+        :d="path(s.line)"
         fill="none"
         :stroke="s.here ? 'var(--ink)' : 'var(--water)'"
         :stroke-width="s.here ? 2.4 : 1.6"
       />
+      <template v-if="over !== '0'">
+        <template v-for="s in drawn" :key="s.name">
+          <circle
+            v-for="p in s.points"
+            :key="p.speed"
+            :cx="x(p.speed)"
+            :cy="y(p.power)"
+            r="1.6"
+            :fill="s.here ? 'var(--ink)' : 'var(--water)'"
+          />
+        </template>
+      </template>
       <g :transform="`translate(${x(target.speed)} ${y(target.power)})`">
         <path d="M-7 0H7M0 -7V7" stroke="var(--caution-line)" stroke-width="2.4" />
         <text x="0" y="-12" text-anchor="middle" class="asked">target</text>
       </g>
     </svg>
+    <div class="eye no-print">
+      <span class="note">Line drawn</span>
+      <TabRow v-model="over" label="How the line is drawn" kind="radio" :options="WIDTHS" />
+      <span v-if="over !== '0'" class="note">dots: as read; every figure is of the dots</span>
+    </div>
   </div>
 </template>
 
@@ -128,6 +157,12 @@ const number = (value: number, kind: 'power' | 'rotation') => settings.say.of(va
 .box {
   min-width: 0;
   overflow: hidden;
+}
+.eye {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 2px 14px;
+  align-items: baseline;
 }
 text {
   font-family: var(--sans);

@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs';
 import { evaluateTarget } from '@alluvium/core';
-import { pullFactors, readBundle, toCoreBuild, wholesOf } from '@alluvium/records';
+import { claimantsOf, pullFactors, readBundle, toCoreBuild, wholesOf } from '@alluvium/records';
 import { flushPromises } from '@vue/test-utils';
 import { beforeEach, describe, expect, it } from 'vitest';
 import { usePane } from '../test/pane.js';
@@ -26,6 +26,7 @@ beforeEach(() => {
   answers = {
     '/api/build': bundle.builds,
     '/api/pull': bundle.pulls,
+    '/api/source': bundle.sources,
     '/api/powerforecast': bundle.powerForecasts,
     '/api/build/slate-six/pulled': { pulls: bundle.pulls, wholes, sources: bundle.sources },
     '/api/pulls/factors': pullFactors(bundle.pulls, bundle.builds, wholes, { sources: bundle.sources }),
@@ -140,12 +141,28 @@ describe('why it fell short', () => {
     await on.submit();
     expect(on.sent[0]!.body).toMatchObject({ cause: 'leaking seat', causeNote: 'leak-down, cylinder 4' });
   });
-  it('is told wherever that head is looked at next', async () => {
-    answers['/api/pull'] = bundle.pulls.map((p) =>
-      p.id === 'slate-longreach-1' ? { ...p, cause: 'leaking seat', causeNote: 'cylinder 4' } : p,
-    );
-    await on.showAt('/heads', DynoNote, { whole: wholes.find((w) => w.head.id === 'longreach-212') });
+  it('is told wherever that head, its article or a source of its claims is looked at next', async () => {
+    const [own, other] = ['longreach-212', 'corrow-417'].map((id) => wholes.find((w) => w.head.id === id)!);
+    const pull = bundle.pulls.find((p) => p.id === 'slate-longreach-1')!;
+    const outcome = (head: object, sourceIds: readonly string[]) => ({
+      pull: { ...pull, cause: 'leaking seat', causeNote: 'cylinder 4' },
+      head: { ...own!.head, ...head },
+      sourceIds,
+    });
+    answers['/api/pulls/outcomes'] = [outcome({}, [])];
+    await on.showAt('/heads', DynoNote, { whole: own });
     expect(on.text()).toContain('On the dyno on 2026-05-13 it fell short: a seat leaks (cylinder 4).');
+    answers['/api/pulls/outcomes'] = [outcome({ id: 'another', name: 'The second one', specimenOf: own!.head.id }, [])];
+    await on.showAt('/heads', DynoNote, { whole: own });
+    expect(on.text()).toContain('The second one, the same article, fell short on the dyno on 2026-05-13');
+    const claimed = claimantsOf(other!)[0]!;
+    const name = bundle.sources.find((s) => s.id === claimed)!.name;
+    answers['/api/pulls/outcomes'] = [outcome({}, [claimed])];
+    await on.showAt('/heads', DynoNote, { whole: other });
+    expect(on.text()).toContain(`${name} spoke of Longreach 212 too, which fell short on the dyno`);
+    answers['/api/pulls/outcomes'] = [outcome({}, ['somebody else'])];
+    await on.showAt('/heads', DynoNote, { whole: other });
+    expect(on.text()).not.toContain('fell short');
   });
 });
 

@@ -9,6 +9,7 @@ import {
   noted,
   retainerClearance,
   springForce,
+  springsAt,
   targetBook,
   throatRatio,
   windowRule,
@@ -109,6 +110,13 @@ function sideFollows(s: Side): [string, Working | undefined][] {
   const installedHeight = size('spring installed height', s);
   const cam = build.value?.cam;
   const lift = cam && camLiftOf(cam, s);
+  const target = active.value?.target;
+  const profile = s === 'intake' ? target?.intakeCam : target?.exhaustCam;
+  const [seatForce, rate, mass] = [size('spring seat force', s), size('spring rate', s), size('valve train mass', s)];
+  const springs =
+    profile && seatForce && rate && mass && build.value
+      ? springsAt(profile, { seatForce, rate, mass }, build.value.speed)
+      : undefined;
   return [
     [`${s} throat of valve`, workIf(throatRatio, { throat: size('throat', s), valve })],
     [`${s} bowl of valve`, workIf(bowlRatio, { bowl: size('bowl', s), valve })],
@@ -117,13 +125,14 @@ function sideFollows(s: Side): [string, Working | undefined][] {
     [
       `${s} spring force, valve open`,
       workIf(springForce, {
-        seatForce: size('spring seat force', s),
-        rate: size('spring rate', s),
+        seatForce,
+        rate,
         // The valve's lift squeezes it, however high it stands: the two heights are in doubt together.
         installedHeight: installedHeight?.value,
         height: installedHeight && lift !== undefined ? installedHeight.value - lift : undefined,
       }),
     ],
+    [`${s} springs, of what this cam asks at the target’s speed`, springs?.share],
     [
       `${s} clearance to coil bind`,
       workIf(coilBindClearance, { installedHeight, coilBind: size('spring coil-bind height', s), lift }),

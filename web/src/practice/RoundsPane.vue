@@ -5,7 +5,9 @@ import {
   nextQuestion,
   practiceOf,
   practisedOf,
+  roundsTable,
   toCsv,
+  workbookOf,
   type Asked,
   type Round,
 } from '@alluvium/records';
@@ -14,9 +16,11 @@ import { download } from '../charts/save.js';
 import { useActiveBuild } from '../data/build.js';
 import { newId } from '../data/ids.js';
 import { useJudging } from '../data/judging.js';
-import { standingOf, useBuilds, useLibrary, useRounds, useSources, useWholeHeads } from '../data/queries.js';
+import { standingOf, useBuilds, usePracticeHeads, useRounds, useSources } from '../data/queries.js';
 import { today } from '../data/today.js';
 import { useChange } from '../data/useChange.js';
+import { saveWorkbook } from '../exchange/workbook.js';
+import RiverChart from '../measure/RiverChart.vue';
 import TextField from '../parts/TextField.vue';
 import WaitingNote from '../parts/WaitingNote.vue';
 import { useSettings } from '../state/settings.js';
@@ -30,10 +34,7 @@ const builds = useBuilds();
 const sources = useSources();
 const rounds = useRounds();
 const { loading, error } = standingOf(rounds);
-/** Heads of one round: enough for many questions, few enough to be read in a moment. */
-const HEADS = 12;
-const library = useLibrary(() => ({ search: '', size: HEADS }));
-const heads = useWholeHeads(() => (library.data.value?.items ?? []).map((i) => i.head.id));
+const heads = usePracticeHeads();
 /** What is planted in the questions is settled for this visit. */
 const seed = Math.floor(Math.random() * 1e6);
 const facts = computed(() => {
@@ -41,7 +42,7 @@ const facts = computed(() => {
   // The build at hand is asked about; all of them where there is none.
   const asked = active.value ? list.filter((b) => b.id === active.value!.build.id) : list;
   return {
-    wholes: heads.value.loading ? [] : heads.value.wholes,
+    wholes: heads.data.value ?? [],
     builds: asked,
     context: { ...judging.value, sources: sources.data.value ?? [] },
     say: settings.say,
@@ -97,24 +98,18 @@ function sayFigure(): void {
   problem.value = answer.value.trim() === '' || !Number.isFinite(value) || value <= 0 ? 'Type a figure.' : '';
   if (!problem.value) void say(value, answer.value);
 }
-const saveCsv = () =>
-  download(
-    'practice.csv',
-    toCsv([
-      ['date', 'who', 'kind', 'question', 'answer', 'known'],
-      ...all.value.map((r) => [r.date, r.who, r.kind, r.question, r.answer, r.right ? 'yes' : 'no']),
-    ]),
-    'text/csv',
-  );
+const table = () => roundsTable(all.value);
+const saveCsv = () => download('practice.csv', toCsv(table()), 'text/csv');
+const saveXlsx = () => void saveWorkbook('practice', workbookOf('Practice', table()));
 const practised = computed(() => practisedOf(all.value));
 </script>
 
 <template>
   <div class="rounds">
     <WaitingNote
-      v-if="!rounds.data.value || !library.data.value || heads.loading"
-      :loading="loading || library.isPending.value || heads.loading"
-      :error="error || heads.error"
+      v-if="!rounds.data.value || !heads.data.value"
+      :loading="loading || heads.isPending.value"
+      :error="error || (heads.error.value?.message ?? '')"
     />
     <p v-else-if="questions.length === 0" class="reading">
       There is nothing to ask yet: rounds are made of heads that were flowed. Enter two of them, or load the demo.
@@ -125,6 +120,15 @@ const practised = computed(() => practisedOf(all.value));
       <ul v-if="question.given.length">
         <li v-for="g in question.given" :key="g">{{ g }}</li>
       </ul>
+      <div v-if="question.photos?.length" class="photos">
+        <a v-for="p in question.photos" :key="p" :href="`/api/attachment/${p}/picture`" target="_blank" rel="noopener">
+          <img :src="`/api/attachment/${p}/thumbnail`" alt="A photo of this head" loading="lazy" />
+        </a>
+      </div>
+      <template v-if="question.survey">
+        <p class="note">The port along its length, flange on the left: the channel is as wide as its area.</p>
+        <RiverChart :survey="question.survey" :budget="undefined" mode="area" :needed="undefined" :height="220" />
+      </template>
       <div v-if="question.table" class="scroll">
         <table class="ruled">
           <thead>
@@ -159,6 +163,12 @@ const practised = computed(() => practisedOf(all.value));
         <el-button type="primary" @click="next">The next one</el-button>
       </div>
       <TextField v-model="who" class="who" label="Who practises" />
+      <p class="note">
+        Asked of {{ heads.data.value.length }} {{ heads.data.value.length === 1 ? 'head' : 'heads' }} of the library.
+        <button class="worded" type="button" :disabled="heads.isFetching.value" @click="heads.refetch()">
+          Take other heads
+        </button>
+      </p>
     </template>
     <template v-if="practised.length">
       <h2>So far</h2>
@@ -173,7 +183,10 @@ const practised = computed(() => practisedOf(all.value));
         </table>
       </div>
       <p class="note">What was missed comes again until it is known.</p>
-      <p class="no-print"><el-button size="small" @click="saveCsv">Save the rounds as CSV</el-button></p>
+      <p class="no-print">
+        <el-button size="small" @click="saveCsv">Save the rounds as CSV</el-button>
+        <el-button size="small" @click="saveXlsx">Save as XLSX</el-button>
+      </p>
     </template>
   </div>
 </template>
@@ -184,6 +197,11 @@ const practised = computed(() => practisedOf(all.value));
 }
 .rounds {
   max-width: 760px;
+}
+.photos {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 10px;
 }
 .choices {
   display: flex;

@@ -13,12 +13,10 @@ beforeEach(() => {
   answers = {
     '/api/build': bundle.builds,
     '/api/source': bundle.sources,
-    ...Object.fromEntries(wholes.map((w) => [`/api/head/${w.head.id}/whole`, w])),
+    '/api/practice/heads': wholes,
   };
 });
-const on = usePane((address) =>
-  address.startsWith('/api/library') ? { items: wholes.map((w) => ({ head: w.head })), total: 2 } : answers[address],
-);
+const on = usePane((address) => answers[address]);
 
 describe('a round of practice', () => {
   it('asks, keeps the answer, shows the working, and goes on', async () => {

@@ -16,6 +16,7 @@ const STEPS = [
   'compare',
   'claims',
   'match',
+  'simulate',
   'change',
   'decide',
   'report',
