@@ -1,4 +1,8 @@
-import { expect, test as base, type Page } from '@playwright/test';
+import { execFileSync } from 'node:child_process';
+import { mkdtempSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { expect, test as base, type Locator, type Page } from '@playwright/test';
 import type { RunningServer, Template } from './server.js';
 import { SharedServers } from './shared.js';
 
@@ -42,6 +46,29 @@ export async function typeOn(page: Page, ...texts: string[]): Promise<void> {
   for (const text of texts) {
     if (text) await page.keyboard.insertText(text);
     await page.keyboard.press('Tab');
+  }
+}
+
+/** Presses Tab until this has the focus: it must be reached by the keyboard alone. */
+export async function tabTo(page: Page, what: Locator, most = 120): Promise<void> {
+  await what.waitFor();
+  for (let i = 0; i < most; i++) {
+    if (await what.evaluate((e) => e === document.activeElement)) return;
+    await page.keyboard.press('Tab');
+  }
+  throw new Error(`Not reached by ${most} presses of Tab.`);
+}
+
+/** A page's print, as the text of its sheets. */
+export async function printed(page: Page, format: 'A4' | 'Letter'): Promise<string[]> {
+  const folder = mkdtempSync(join(tmpdir(), 'print-'));
+  try {
+    const file = join(folder, 'page.pdf');
+    await page.pdf({ path: file, format });
+    const text = execFileSync('pdftotext', ['-layout', file, '-'], { encoding: 'utf8' });
+    return text.split('\f').slice(0, -1);
+  } finally {
+    rmSync(folder, { recursive: true });
   }
 }
 

@@ -294,6 +294,7 @@ measures('p6-received', 'intake', {
   'spring seat force': '150 lb',
   'spring rate': '262 lb/in',
   'spring coil-bind height': '1.150 in',
+  'valve train mass': '236 g',
 });
 measures('p6-received', 'exhaust', {
   'valve diameter': '1.600 in',

@@ -1,4 +1,4 @@
-import { choose, expect, step, test } from '../test.js';
+import { choose, expect, printed, step, tabTo, test } from '../test.js';
 
 test('pulls stand beside what was forecast, by one standard; what they teach is used in every verdict', async ({
   page,
@@ -182,4 +182,91 @@ test('the trained eye: a round is answered with its working; a call is locked, a
     page.getByText('A call is made before it is measured; this side of this stage was flowed already.'),
   ).toBeVisible();
   await expect(page.getByLabel('It will flow')).toHaveValue('210 cfm');
+});
+
+test('by keyboard alone: a pull is typed, drawn smooth, looked at pane by pane, and printed on one sheet', async ({
+  page,
+}) => {
+  const press = (key: string) => page.keyboard.press(key);
+  const type = async (label: string, text: string) => {
+    await tabTo(page, page.getByLabel(label, { exact: true }));
+    await page.keyboard.insertText(text);
+  };
+  await page.goto('/dyno?build=slate-six');
+  await tabTo(page, page.getByRole('button', { name: '+ new pull' }));
+  await press('Enter');
+  await type('Name of the pull', 'By hand');
+  await type('Barometer', '29.2 inHg');
+  await type('Air temperature', '75 °F');
+  await type(
+    'Paste the table: rpm with power, torque or both',
+    'rpm,hp,lb ft\n4000,220,288.9\n4400,242,288.9\n4800,258,282.3\n5200,271,273.7\n5600,281.5,264',
+  );
+  await tabTo(page, page.getByRole('button', { name: 'Save the pull' }));
+  await press('Enter');
+  await expect(page.getByText('By hand saved.')).toBeVisible();
+  // In the air of the day the two standards lie so far apart; nothing is converted while nobody says which it is.
+  await expect(page.getByText(/If it is SAE J607, SAE J1349 would say about 271\shp/)).toBeVisible();
+  await tabTo(page, page.getByRole('radio', { name: 'as read' }));
+  await press('ArrowRight');
+  await expect(page.getByRole('radio', { name: 'over 200 rpm' })).toBeFocused();
+  await expect(page.getByText('dots: as read; every figure is of the dots')).toBeVisible();
+  await expect(page.getByText(/^282\shp at 5,?600\srpm/)).toBeVisible();
+  for (const format of ['A4', 'Letter'] as const) {
+    const sheets = await printed(page, format);
+    expect(sheets).toHaveLength(1);
+    const words = sheets[0]!.replace(/\s+/g, ' ');
+    for (const said of ['By hand', 'nobody says which standard', '29.2', 'Peak flow', '5600', '264'])
+      expect(words).toContain(said);
+    expect(words).not.toContain('Save the pull');
+  }
+  await tabTo(page, page.getByRole('tab', { name: 'the pull' }));
+  for (const pane of ['against the forecast', 'order and swaps', 'why it fell short', 'forecasts scored']) {
+    await press('ArrowRight');
+    await expect(page.getByRole('tab', { name: pane })).toBeFocused();
+    await expect(page.getByRole('tab', { name: pane })).toHaveAttribute('aria-selected', 'true');
+  }
+  await press('Home');
+  await expect(page.getByRole('tab', { name: 'the pull' })).toHaveAttribute('aria-selected', 'true');
+});
+
+test('practice by keyboard: a round is asked, answered and kept; what was missed is asked of again', async ({
+  page,
+}) => {
+  await page.goto('/practice');
+  const question = page.getByRole('heading', { level: 2 }).first();
+  await expect(question).toContainText('?');
+  const say = async () => {
+    const figure = page.getByLabel(/^Your figure/);
+    if (await figure.isVisible()) {
+      await tabTo(page, figure);
+      await page.keyboard.type('1');
+      await page.keyboard.press('Enter');
+    } else {
+      await tabTo(page, page.locator('.choices button').first());
+      await page.keyboard.press('Enter');
+    }
+    await expect(page.getByText(/^(Right\.|No\.)/)).toBeVisible();
+  };
+  let missed = '';
+  for (let k = 0; k < 8 && missed === ''; k++) {
+    const asked = (await question.textContent())!;
+    await say();
+    if (await page.getByText(/^No\./).isVisible()) missed = asked;
+    await tabTo(page, page.getByRole('button', { name: 'The next one' }));
+    await page.keyboard.press('Enter');
+  }
+  expect(missed).not.toBe('');
+  // It comes again within a few rounds, on another visit as well.
+  await page.reload();
+  await expect(question).toContainText('?');
+  let again = false;
+  for (let k = 0; k < 6 && !again; k++) {
+    again = (await question.textContent()) === missed;
+    if (!again) {
+      await say();
+      await page.getByRole('button', { name: 'The next one' }).click();
+    }
+  }
+  expect(again).toBe(true);
 });

@@ -19,6 +19,7 @@ export * from './dyno/trust.js';
 export * from './dyno/learnt.js';
 export * from './dyno/export.js';
 export * from './dyno/outcome.js';
+export * from './dyno/sheet.js';
 export * from './decide/cost.js';
 export * from './decide/decision.js';
 export * from './decide/fit.js';

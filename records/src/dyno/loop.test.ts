@@ -1,11 +1,23 @@
-import { evaluateTarget, horsepower, isWorking, numberOf, sayIn, rpm } from '@alluvium/core';
+import {
+  causesOf,
+  evaluateTarget,
+  horsepower,
+  isWorking,
+  numberOf,
+  rpm,
+  sayIn,
+  signWords,
+  type PullFacts,
+} from '@alluvium/core';
 import { describe, expect, it } from 'vitest';
 import demo from '../../../demo/bundle.json' with { type: 'json' };
 import { evaluateHead } from '../evaluateHead.js';
 import { readBundle } from '../files/bundle.js';
 import { splitTable, toCsv } from '../files/csv.js';
 import { readPullTable } from '../files/pullTable.js';
-import { OwnFactor, PowerForecast, Pull } from '../nouns/index.js';
+import { OwnFactor, PowerForecast, Pull, type Measure, type MeasureItem } from '../nouns/index.js';
+import { workbookOf } from '../files/workbook.js';
+import { callsTable, roundsTable } from '../practice/export.js';
 import { assumptionsOf } from '../nouns/assumption.js';
 import { scoredCalls } from '../bench/session.js';
 import { toCoreBuild } from '../toCore.js';
@@ -15,6 +27,7 @@ import { changedBetween, fairnessOf } from './fair.js';
 import { factsOf, offByThirds } from './facts.js';
 import { assumptionsForBuild, learntBy, pullFactors } from './learnt.js';
 import { correctedOf, peakBy, readPullOf } from './pulls.js';
+import { pullSheetOf } from './sheet.js';
 import { meansOf, plannedSwap, readSequence, repeatabilityOf } from './sequence.js';
 import { calibrationOfForecasts, scoredForecasts, trustOf } from './trust.js';
 
@@ -116,9 +129,42 @@ describe('what a pull says of its causes', () => {
     expect(facts.compression).toEqual({ meant: 9.5, measured: 9.8 });
     expect(facts).toMatchObject({ correctionKnown: true, airKnown: true, chassis: false, camOff: 0.05 });
     expect(facts.exhaustShare).toBeLessThan(1);
+    expect(facts.springForce).toBeUndefined();
     expect(
       factsOf({ ...pull, stageId: null }, made, forecast, build, core, target, whole, evaluation, undefined),
     ).toBeUndefined();
+  });
+});
+
+describe('the springs of a pull', () => {
+  const pull = of('slate-longreach-1');
+  const plain = wholes.find((w) => w.head.id === 'longreach-212')!;
+  const core = toCoreBuild(build);
+  const target = evaluateTarget(core);
+  const evaluation = evaluateHead(build, core, target, plain, pull.stageId!, null, { sources: bundle.sources });
+  const made = readPullOf(pull).points;
+  const forecast = { points: made.map((p) => ({ speed: p.speed, power: 1.1 * p.power })), u: 0.03 };
+  const sprung = (grams: number) => {
+    const size = (item: MeasureItem, si: number, typed: string): Measure => ({
+      ...plain.measures.find((m) => m.stageId === pull.stageId)!,
+      ...{ id: item, item, side: 'intake', portId: null, sourceId: null, value: { si, typed } },
+    });
+    const measures = [
+      ...plain.measures,
+      size('spring seat force', 489, '110 lb'),
+      size('spring rate', 52_500, '300 lb/in'),
+      size('valve train mass', grams / 1000, `${grams} g`),
+    ];
+    return factsOf(pull, made, forecast, build, core, target, { ...plain, measures }, evaluation, undefined)!;
+  };
+  it('are known once force, rate and mass are, and speak for float where they let go', () => {
+    const [light, heavy] = [sprung(200), sprung(600)];
+    expect(light.springForce! / heavy.springForce!).toBeCloseTo(3, 6);
+    expect(heavy.springForce).toBeLessThan(0.9);
+    const float = (facts: PullFacts) => causesOf(facts).find((c) => c.cause === 'valve float')!;
+    expect(float(heavy).share).toBeGreaterThan(float(light).share);
+    expect(float(heavy).for.map((s) => s.code)).toContain('springs');
+    expect(signWords({ code: 'springs', weight: 2, value: 0.8 }, say)).toContain('what cam and mass ask');
   });
 });
 
@@ -193,6 +239,48 @@ describe('calls anywhere', () => {
 });
 
 describe('pulls as a file', () => {
+  it('a pull on paper names what was noted, says what was not, and keeps one page', () => {
+    const pull = bundle.pulls.find((p) => p.id === 'slate-longreach-1')!;
+    const say = sayIn('inch');
+    const sheet = pullSheetOf(pull, 'Longreach 212', say);
+    const said = new Map(sheet.facts);
+    expect(said.get('figures by')).toBe('SAE J607');
+    expect(said.get('air')).toContain(pull.pressure!.typed);
+    expect(said.has('tune')).toBe(pull.setup.tune !== '');
+    expect(sheet.rows).toHaveLength(pull.rows.length);
+    expect(sheet.head.slice(0, 2)).toEqual(['speed, rpm', 'power, hp']);
+    const long = pullSheetOf(
+      {
+        ...pull,
+        correction: null,
+        pressure: null,
+        temperature: null,
+        humidity: null,
+        rows: Array.from({ length: 200 }, () => pull.rows[0]!),
+      },
+      '',
+      say,
+    );
+    expect(long).toMatchObject({ every: 8 });
+    expect(long.rows).toHaveLength(25);
+    expect(new Map(long.facts).get('air')).toBe('not noted');
+    expect(new Map(long.facts).get('head')).toBe('not noted');
+    expect(new Map(long.facts).get('figures by')).toBe('nobody says which standard');
+  });
+  it('calls and rounds as tables: figures are figures, in the units shown', () => {
+    const call = bundle.calls.find((c) => c.id === 'call-417-vj')!;
+    const sheets = bundle.sheets.filter((s) => s.stageId === call.stageId);
+    const [heading, row] = callsTable(
+      scoredCalls(call, sheets).map((s) => ({ ...s, call, head: '417', session: 'valve job' })),
+      'metric',
+    );
+    expect(heading).toContain('lift (mm)');
+    expect(row![heading!.indexOf('lift (mm)')]).toBeCloseTo(1000 * call.lift!.si, 2);
+    expect(typeof row![heading!.indexOf('error (%)')]).toBe('number');
+    const book = workbookOf('Practice', roundsTable(bundle.rounds));
+    expect(book.rows).toHaveLength(1 + bundle.rounds.length);
+    expect(book).toMatchObject({ name: 'Practice', frozen: 1 });
+  });
   it('go out and come back as the same pulls', () => {
     const list = [of('slate-swap-1'), of('slate-swap-2')];
     const back = readPullTable(splitTable(toCsv(pullsTable(list, 'inch'))), 'inch');

@@ -125,6 +125,13 @@ describe('what is no pull', () => {
     expect(rows).toEqual([]);
     expect(problems.length).toBeGreaterThan(0);
   });
+  it('two units in one column are read as each cell says, and that is never silent', () => {
+    const { rows, notices } = read(
+      'rpm,power (hp),torque (lb ft)\n4000,220,288.9\n4400,180.5 kW,288.9\n4800,258 hp,282.3\n',
+    );
+    expect(rows.map((r) => Math.round(r.power!.si / 745.7))).toEqual([220, 242, 258]);
+    expect(notices).toContain('The column of power is in hp, but for cells in kW: each is read as it says.');
+  });
   it('rows that fall, stand twice or have gaps stay what they are; text among figures is named by its line', () => {
     const { rows, problems } = read('rpm,hp\n5000,270\n4800,262\n4800,261\nmisfire,1\n4600,\n4400,240\n');
     expect(rows).toHaveLength(4);

@@ -189,6 +189,8 @@ export function readPullTable(
   const speeds = body.map((r) => (r[places.get('speed') ?? -1] ?? '').trim()).filter((t) => /\d/.test(t));
   const thousands = speeds.length > 0 && speeds.every((t) => /^\d{1,2}[.,]\d{3}$/.test(t));
   if (thousands) notices.push(`Speeds such as ${speeds[0]!} are read as thousands.`);
+  /** Units that cells name themselves, beside those of their columns. */
+  const mixed = new Map<PullQuantity, Set<string>>();
   /** One cell; null where it is empty, undefined where it cannot be read. */
   const cell = (row: readonly string[], column: PullQuantity, line: number): Quantity | null | undefined => {
     const i = places.get(column);
@@ -203,6 +205,8 @@ export function readPullTable(
       const typed = (Number(bare) / STOICHIOMETRIC).toFixed(4);
       return Number.isFinite(Number(typed)) ? { si: Number(typed), typed } : undefined;
     }
+    const own = number ? undefined : /[^\d.,+\-\s].*$/.exec(bare)?.[0].trim();
+    if (own && own.toLowerCase() !== unit.toLowerCase()) mixed.set(column, (mixed.get(column) ?? new Set()).add(own));
     const parsed = parseQuantity(number && unit !== '' ? `${bare} ${unit}` : bare, PULL_KINDS[column]);
     if (parsed.ok) return parsed.quantity;
     problems.push({ line, message: `${column}: ${parsed.problem}` });
@@ -246,6 +250,10 @@ export function readPullTable(
       reached = !last || again ? speed : Math.max(reached, speed);
     }
   });
+  for (const [column, own] of mixed)
+    notices.push(
+      `The column of ${column} is in ${units.get(column)!}, but for cells in ${[...own].slice(0, 5).join(', ')}: each is read as it says.`,
+    );
   if (pulls.length === 0 && problems.length === 0)
     problems.push({ line: table.length, message: 'There are no rows of engine speed and power here.' });
   if (pulls.length > 1) notices.push(`This file holds ${pulls.length} pulls.`);

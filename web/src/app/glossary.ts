@@ -90,6 +90,14 @@ export const GLOSSARY: readonly (readonly [term: string, meaning: string])[] = [
     'One standard deviation of what is believed of a figure; about twice it holds nineteen times in twenty.',
   ],
   ['Uniformity', 'How evenly air passes a section: 1 is even, 0 all of it through one point.'],
+  [
+    'Valve float',
+    'The valve leaves its cam because the springs cannot slow its mass: power falls suddenly above that speed.',
+  ],
+  [
+    'Valve train mass',
+    'What the springs must slow, brought to the valve: valve, retainer, locks, a third of the spring, the rest by the rocker ratio squared.',
+  ],
   ['Valve-out pull', 'A reading with the valve out and a radiused plug in the seat: nearly the port by itself.'],
   ['Velocity map', 'Velocities on a grid across one place of a port, at one lift.'],
   [

@@ -37,6 +37,7 @@ import OrderPane from './OrderPane.vue';
 import EstimateRows from './EstimateRows.vue';
 import PowerChart from './PowerChart.vue';
 import PullForm from './PullForm.vue';
+import PullSheet from './PullSheet.vue';
 import SwapPlan from './SwapPlan.vue';
 import TrustPane from './TrustPane.vue';
 import WhyPane from './WhyPane.vue';
@@ -172,6 +173,7 @@ const print = () => window.print();
     <div v-else class="two">
       <PullForm
         :key="read?.pull.id ?? 'new'"
+        class="no-print"
         :pull="read?.pull"
         :build="active.build"
         :stages="stages"
@@ -181,6 +183,7 @@ const print = () => window.print();
       />
       <SwapPlan v-if="pulls.length === 0" :repeatability="PULL_REPEATABILITY" />
       <div v-if="read && rows">
+        <PullSheet :read="read" part="facts" />
         <h2>
           Power
           <span class="note">{{ drawnBy }}; dotted: what was forecast of this head</span>
@@ -226,10 +229,11 @@ const print = () => window.print();
             </tbody>
           </table>
         </div>
-        <p v-if="!read.evaluation" class="note">
+        <PullSheet :read="read" part="rows" />
+        <p v-if="!read.evaluation" class="note no-print">
           Say which head was on the engine: then what was forecast of it stands here beside the pull.
         </p>
-        <p class="note">
+        <p class="note no-print">
           A dyno is as sure as its brake and its air. Pulls of different standards are brought to one before they are
           compared; crank and wheels never.
         </p>
@@ -283,6 +287,11 @@ header {
 }
 .tools :deep(.el-button) {
   margin: 0;
+}
+@media print {
+  .two {
+    display: block;
+  }
 }
 @media (width < 1000px) {
   .two {

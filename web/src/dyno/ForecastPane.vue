@@ -7,6 +7,7 @@ import type { ActiveBuild } from '../data/build.js';
 import { useSettings } from '../state/settings.js';
 import EstimateRows from './EstimateRows.vue';
 import PowerChart from './PowerChart.vue';
+import PullSheet from './PullSheet.vue';
 import { COMMON, estimatesOf, type PullRead } from './useDyno.js';
 import { pointsOf, tiedOf, type usePullCurve } from './usePullCurve.js';
 
@@ -81,11 +82,13 @@ async function forecastOther(): Promise<void> {
   const u = props.sim.tie.value!.left * most;
   told.value = `${h.name} would make about ${settings.say.of(most, 'power', { digits: 0 })} ± ${settings.say.of(2 * u, 'power', { digits: 0 })} at ${settings.say.of(at, 'rotation')} in this engine, on this cam.`;
 }
+const print = () => window.print();
 const share = (v: number) => settings.say.of(v, 'percent', { digits: 1 });
 </script>
 
 <template>
   <div>
+    <PullSheet :read="read" part="facts" />
     <h2>
       Power
       <span class="note">
@@ -139,10 +142,12 @@ const share = (v: number) => settings.say.of(v, 'percent', { digits: 1 });
       </div>
       <p v-if="told" class="reading" role="status">{{ told }}</p>
     </template>
-    <p class="note">
+    <PullSheet :read="read" part="rows" />
+    <p class="note no-print">
       Rules speak at one speed. The simulation runs the head with cam and compression as the pull notes them; where it
       notes none, as the build has them.
     </p>
+    <p class="tools no-print"><el-button size="small" @click="print">Print pull and forecast</el-button></p>
   </div>
 </template>
 

@@ -65,6 +65,15 @@ const withSim = (pane: object, props: Record<string, unknown>, read: PullRead) =
 describe('the form of a pull', () => {
   const props = { pull: undefined, build, stages, first: '417-received' };
   const paste = 'Paste the table: rpm with power, torque or both';
+  it('a file larger than any dyno sheet is not read, and says so', async () => {
+    await on.show(PullForm, props);
+    const file = new File(['rpm,hp'], 'huge.csv');
+    Object.defineProperty(file, 'size', { value: 100 * 1024 * 1024 });
+    const input = on.page.find<HTMLInputElement>('input[type=file]');
+    Object.defineProperty(input.element, 'files', { value: [file] });
+    await input.trigger('change');
+    expect(on.text()).toContain('huge.csv is larger than 16 MB and was not read.');
+  });
   it('lays columns down by hand where no heading is known, and keeps that for the next file', async () => {
     await on.show(PullForm, props);
     await on.field(paste).setValue('Kanal 1;Kanal 2\n4000;164,05\n5000;201,34\n');

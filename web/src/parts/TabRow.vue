@@ -1,6 +1,8 @@
 <script setup lang="ts" generic="T extends string">
+import { computed, useTemplateRef } from 'vue';
+
 /** A row of words of which one is chosen: what a page shows, or which side. */
-withDefaults(
+const props = withDefaults(
   defineProps<{
     modelValue: T;
     label: string;
@@ -10,21 +12,49 @@ withDefaults(
   }>(),
   { kind: 'tab' },
 );
-defineEmits<{ 'update:modelValue': [T] }>();
+const emit = defineEmits<{ 'update:modelValue': [T] }>();
+const row = useTemplateRef<HTMLElement>('row');
+/** One stop of the Tab key: the word chosen, or the first where none is. */
+const stop = computed(() =>
+  Math.max(
+    0,
+    props.options.findIndex(([value]) => value === props.modelValue),
+  ),
+);
+/** Arrows, Home and End go along the row and choose, as in any row of tabs or radio buttons. */
+function along(event: KeyboardEvent, at: number): void {
+  const last = props.options.length - 1;
+  const to = {
+    ArrowRight: at === last ? 0 : at + 1,
+    ArrowDown: at === last ? 0 : at + 1,
+    ArrowLeft: at === 0 ? last : at - 1,
+    ArrowUp: at === 0 ? last : at - 1,
+    Home: 0,
+    End: last,
+  }[event.key];
+  if (to === undefined) return;
+  event.preventDefault();
+  // The page's own arrow keys are not meant.
+  event.stopPropagation();
+  emit('update:modelValue', props.options[to]![0]);
+  row.value?.querySelectorAll('button')[to]?.focus();
+}
 </script>
 
 <template>
-  <span class="row" :role="kind === 'tab' ? 'tablist' : 'radiogroup'" :aria-label="label">
+  <span ref="row" class="row" :role="kind === 'tab' ? 'tablist' : 'radiogroup'" :aria-label="label">
     <button
-      v-for="[value, text] in options"
+      v-for="([value, text], i) in options"
       :key="value"
       class="plain"
       :class="{ on: modelValue === value }"
       type="button"
       :role="kind"
+      :tabindex="i === stop ? 0 : -1"
       :aria-selected="kind === 'tab' ? modelValue === value : undefined"
       :aria-checked="kind === 'radio' ? modelValue === value : undefined"
-      @click="$emit('update:modelValue', value)"
+      @click="emit('update:modelValue', value)"
+      @keydown="along($event, i)"
     >
       {{ text }}
     </button>
