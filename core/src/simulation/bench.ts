@@ -7,7 +7,7 @@ import { flowCurve, hermite, monotoneSlopes, type FlowPoint } from '../flow/curv
 import { REFERENCE_DENSITY, REFERENCE_DEPRESSION, REFERENCE_PRESSURE } from '../flow/reading.js';
 import { ENGINE_GAS } from './gas.js';
 import { gridOf, type AreaPoint } from './grid.js';
-import type { ValveArea } from './model.js';
+import { cellOf, type ValveArea } from './model.js';
 import { endMemory, nozzleFlux, solveEnd, type Volume } from './nozzle.js';
 import { endFlow, pipeOf, reachEnds, stepPipe, take } from './pipe.js';
 
@@ -44,7 +44,7 @@ export function steadyFlow(
   depression = REFERENCE_DEPRESSION,
 ): Steady {
   const gas = ENGINE_GAS;
-  const grid = gridOf(points, cell);
+  const grid = gridOf(points, cellOf(side, cell));
   const valveEnd = side === 'intake' ? 1 : 0;
   const faceV = grid.area[valveEnd === 1 ? grid.cells : 0]!;
   const faceM = grid.area[valveEnd === 1 ? 0 : grid.cells]!;

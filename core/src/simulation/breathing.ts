@@ -26,7 +26,7 @@ import {
   type Gas,
 } from './gas.js';
 import { gridOf } from './grid.js';
-import type { CylinderModel, EngineModel, Lobe, Running, ValveArea } from './model.js';
+import { cellOf, type CylinderModel, type EngineModel, type Lobe, type Running, type ValveArea } from './model.js';
 import { endMemory, nozzleFlux, solveEnd, type EndMemory, type Volume } from './nozzle.js';
 import { endFlow, pipeOf, reachEnds, stepPipe, take, type EndFlow, type Pipe, type Rest } from './pipe.js';
 
@@ -64,7 +64,7 @@ export interface SpeedResult {
   readonly chokeMach: number;
   /** Share of the charge that ran back out of the cylinder into the intake. */
   readonly reversion: number;
-  /** What does not close over the last cycle: mass and energy of a cylinder, as shares. */
+  /** What does not close over the cycle, of the cylinder where it is most: mass and energy kept in it, as shares, signed. */
   readonly imbalance: number;
   readonly energyImbalance: number;
   /** Range of the torque from cycle to cycle where it never settles to one; 0 else, Nm. */
@@ -267,7 +267,7 @@ export class Engine {
       const kept = seed?.pipes[k];
       const rest = side === 'intake' ? { p: supply.p, T: supply.T, Y: 0 } : { p: back, T: 900, Y: 1 };
       const length = points.at(-1)!.x - points[0]!.x;
-      return pipeOf(gas, gridOf(points, running.cell), kept ? along(kept, length) : rest, wall);
+      return pipeOf(gas, gridOf(points, cellOf(side, running.cell)), kept ? along(kept, length) : rest, wall);
     };
     const table = (side: 'intake' | 'exhaust') => {
       const lifts = liftTable(model[side].lobe);
@@ -604,6 +604,8 @@ export class Engine {
     const all = counts.reduce((a, b) => a + b, 0);
     const each = (of: (s: Sums) => number) =>
       this.cylinders.reduce((sum, c, k) => sum + of(c.sums) * counts[k]!, 0) / all;
+    const worst = (of: (s: Sums) => number) =>
+      this.cylinders.map((c) => of(c.sums)).reduce((a, b) => (Math.abs(b) > Math.abs(a) ? b : a));
     const air = each((s) => s.air) * airInCharge(model.fuel);
     const imep = each((s) => s.work) / Vd;
     const peakPressure = each((s) => s.peak);
@@ -632,8 +634,8 @@ export class Engine {
       peakPressure,
       chokeMach: Math.max(...this.cylinders.map((c) => c.sums.mach)),
       reversion: each((s) => s.back) / each((s) => Math.max(1e-12, s.in)),
-      imbalance: each((s) => Math.abs(s.in - s.back - s.out) / Math.max(1e-12, s.in)),
-      energyImbalance: each((s) => Math.abs(s.energy + s.heat + s.burn - s.work) / Math.max(1, s.burn)),
+      imbalance: worst((s) => (s.in - s.back - s.out) / Math.max(1e-12, s.in)),
+      energyImbalance: worst((s) => (s.energy + s.heat + s.burn - s.work) / Math.max(1, s.burn)),
       wander: 0,
       steps: this.steps,
     };
@@ -728,7 +730,7 @@ export function runPoint(
       return { point: { speed, ok: false, reason: 'The cycle came to no figure.' } };
     cycles.push(result);
     if (n < running.least) continue;
-    if (settledBy(cycles, running.settled) && result.imbalance < 1e-3)
+    if (settledBy(cycles, running.settled) && Math.abs(result.imbalance) < 1e-3)
       return { point: result, seed: engine.seed(), engine };
     if (wandersAbout(cycles, running.settled))
       return { point: meanCycle(cycles.slice(-2 * MANY)), seed: engine.seed(), engine };
@@ -738,14 +740,14 @@ export function runPoint(
 }
 
 /** Cycles in each of two groups that are compared where the engine never repeats itself to the last figure. */
-const MANY = 5;
+const MANY = 3;
 /** Most that such cycles may differ by, as a share. */
 const MOST_WANDER = 0.03;
 
 /** Whether cycles vary about a mean that no longer moves: one group's against the next one's. */
 function wandersAbout(cycles: readonly SpeedResult[], share: number): boolean {
   const last = cycles.slice(-2 * MANY);
-  if (cycles.length < 2 * MANY + 4) return false;
+  if (cycles.length < 2 * MANY + 2) return false;
   return (['volumetricEfficiency', 'imep'] as const).every((key) => {
     const all = last.map((c) => c[key]);
     const whole = Math.max(1e-3, Math.abs(mean(all)));

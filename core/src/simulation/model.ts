@@ -62,9 +62,15 @@ export interface EngineModel {
   readonly kinds: readonly CylinderModel[];
 }
 
+/** Sound in exhaust gas is faster than in air by about this: its waves are as much longer, and so may its cells be. */
+const EXHAUST_CELLS = 1.75;
+/** Length of a cell on either side, for waves that are resolved alike. */
+export const cellOf = (side: 'intake' | 'exhaust', cell: number): number =>
+  side === 'exhaust' ? EXHAUST_CELLS * cell : cell;
+
 /** How finely and how long. */
 export interface Running {
-  /** Length of a cell, m. */
+  /** Length of a cell of the intake, m; the exhaust’s by `cellOf`. */
   readonly cell: number;
   /** Most cycles. */
   readonly cycles: number;

@@ -35,12 +35,14 @@ export function nozzleFlux(gamma: number, R: number, p0: number, T0: number, p: 
   return p0 * Math.sqrt((2 * gamma) / ((gamma - 1) * R * T0)) * (ratio / x) * Math.sqrt(1 - x);
 }
 
-/** Remembers the last root of one end, as a share of the speed of sound there. */
+/** Remembers the last two roots of one end either way, as shares of the speed of sound there. */
 export interface EndMemory {
   out: number;
+  outBefore: number;
   into: number;
+  intoBefore: number;
 }
-export const endMemory = (): EndMemory => ({ out: 0.05, into: 0.05 });
+export const endMemory = (): EndMemory => ({ out: 0.05, outBefore: 0.05, into: 0.05, intoBefore: 0.05 });
 
 /**
  * What passes the end of a pipe of face area `A` through an effective area `open`, at most A.
@@ -110,11 +112,14 @@ function out(
     if (balanceOut(g, face, c, A, open, beyond, high) <= 0)
       return written(gas, face.p, face.rho, face.w, face.Y, A, to);
   }
-  let w = memory.out * c;
+  // Where the last two roots point to.
+  let w = (2 * memory.out - memory.outBefore) * c;
+  if (!(w > low && w < high)) w = memory.out * c;
   if (!(w > low && w < high)) w = 0.5 * (low + high);
   for (let i = 0; i < MOST_TRIES; i++) {
     const f = balanceOut(g, face, c, A, open, beyond, w);
     if (Math.abs(f) <= RESIDUAL * scale || high - low < 1e-13 * c) {
+      memory.outBefore = memory.out;
       memory.out = w / c;
       const { p, rho } = stateAt(g, face, c, w);
       return written(gas, p, rho, w, face.Y, A, to);
@@ -175,13 +180,16 @@ function into(
   const { R } = gas;
   const gr = gammaOf(gas, beyond.T, beyond.Y);
   const cp = (gr * R) / (gr - 1);
-  const critical = (2 / (gr + 1)) ** (gr / (gr - 1));
+  // Temperature at a choked throat, as a share of that beyond.
+  const choked = 2 / (gr + 1);
+  const power = (gr - 1) / gr;
   const scale = face.rho * c * A;
   const rhoBeyond = beyond.p / (R * beyond.T);
   let low = 0;
   // The stream cannot fill the face beyond its own escape speed.
   let high = Math.sqrt(2 * cp * beyond.T) * 0.999;
-  let v = memory.into * c;
+  let v = (2 * memory.into - memory.intoBefore) * c;
+  if (!(v > low && v < high)) v = memory.into * c;
   if (!(v > low && v < high)) v = Math.min(0.05 * c, 0.5 * high);
   for (let i = 0; i < MOST_TRIES; i++) {
     const { p, rho } = stateAt(g, face, c, -v);
@@ -191,12 +199,12 @@ function into(
     let slope = 0;
     const ratio = p / beyond.p;
     if (ratio < 1) {
-      const r = ratio < critical ? critical : ratio;
-      const x = r ** ((gr - 1) / gr);
+      const free = ratio ** power;
+      const x = free < choked ? choked : free;
       const speed = Math.sqrt(2 * cp * beyond.T * (1 - x));
-      const density = (rhoBeyond * r) / x;
+      const density = free < choked ? rhoBeyond * choked ** (1 / (gr - 1)) : (rhoBeyond * ratio) / free;
       flow = open * density * speed;
-      if (ratio > critical) {
+      if (free > choked) {
         const mach2 = (speed * speed) / (gr * R * beyond.T * x);
         slope = (open * (1 - mach2)) / speed;
       }
@@ -204,6 +212,7 @@ function into(
     const f = A * filled * v - flow;
     const rise = rho * Math.sqrt((g * p) / rho);
     if (Math.abs(f) <= RESIDUAL * scale || high - low < 1e-13 * c) {
+      memory.intoBefore = memory.into;
       memory.into = v / c;
       return filling(gas, p, T, v, A, f + flow, beyond, gr, to);
     }

@@ -265,8 +265,8 @@ describe('an engine', () => {
   it('closes: mass and energy of the cylinder to 1e-3 at each speed', () => {
     for (const n of [2500, 4000, 5600]) {
       const p = good(solvePoint({ setup, speed: rpm(n) }, fits).point);
-      expect(p.imbalance).toBeLessThan(1e-3);
-      expect(p.energyImbalance).toBeLessThan(1e-3);
+      expect(Math.abs(p.imbalance)).toBeLessThan(1e-3);
+      expect(Math.abs(p.energyImbalance)).toBeLessThan(1e-3);
       expect(p.bmep / 1e5).toBeGreaterThan(6);
       expect(p.bmep / 1e5).toBeLessThan(13);
     }
@@ -328,7 +328,7 @@ describe('an engine', () => {
     expect(solvePoint(job).point).toEqual(solvePoint(job).point);
   });
   it('traces a cycle of 720 degrees whose work is the work of the result', () => {
-    const trace = traceOf({ setup, speed: rpm(5000), running: COARSE }, fits);
+    const trace = traceOf({ setup, speed: rpm(5000) }, fits);
     if (typeof trace === 'string') throw new Error(trace);
     expect(trace.angle.length).toBeGreaterThan(600);
     expect(Math.max(...trace.lift[0])).toBeCloseTo(inches(0.48), 5);

@@ -44,8 +44,8 @@ export class FitStore {
 const modelOf = ({ setup, speed, values, cam }: PointJob, cell: number, fits: FitStore) =>
   atSpeed(setup, engineModel(setup, fits.of(setup, cell), values, cam), speed);
 
-/** Cells of 30 mm find the cycle's state at a quarter of the cost; the finer grid starts from there. */
-const FIRST: Running = { ...COARSE, settled: 4e-3 };
+/** A few cycles of 30 mm come near the cycle's state at a quarter of the cost; the finer grid starts and settles from there. */
+const FIRST: Running = { ...COARSE, cycles: 5, least: 5 };
 
 /** Runs one point; one that cannot be run says why. `from` is the state of a like one to start from. */
 export function solvePoint(job: PointJob, fits = new FitStore(), from?: Seed): { point: SpeedPoint; seed?: Seed } {
