@@ -32,6 +32,16 @@ test('heads are run in the engine: the speed wanted first, differences with thei
   await expect(page.getByRole('row', { name: /^runner length/ })).toContainText('stated for this build');
   await expect(page.getByRole('row', { name: /^plenum volume/ })).toContainText('common practice, no source');
 
+  // The verdict takes what was run, says so, and keeps what the rules said.
+  await page.getByRole('link', { name: 'The verdict', exact: true }).click();
+  await expect(page.getByRole('row', { name: /^the simulation, at the speed wanted/ })).toContainText(/\d+\shp\s*±/);
+  await expect(
+    page.getByText(/By the simulation of this engine: \d+\shp ± \d+\shp.*The rules of thumb alone say/).first(),
+  ).toBeVisible();
+  await page.goBack();
+  await expect(page.getByRole('heading', { name: 'Simulate' })).toBeVisible();
+  await expect(page.locator('.progress').getByRole('button')).toHaveCount(0, { timeout: 180_000 });
+
   // Read by keyboard: the arrows step through the speeds, with the range.
   const chart = page.getByRole('img', { name: /^Power over engine speed/ });
   await chart.focus();

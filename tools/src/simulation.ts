@@ -5,8 +5,10 @@ import {
   responsesAt,
   sensitiveSpeeds,
   sensitivities,
+  simulatedPower,
   sweepPoint,
   sweepSpeeds,
+  verdictBySimulation,
   type Build as CoreBuild,
   type TargetResult,
 } from '@alluvium/core';
@@ -18,6 +20,8 @@ const number = z.number();
 export const SimulationReport = z.union([
   z.object({ problem: z.string() }),
   z.object({
+    /** The verdict by the simulation, in the place of the rules of thumb; null where the speed wanted did not settle. */
+    verdict: z.object({ degree: z.string(), odds: number }).nullable(),
     said: z.array(z.string()),
     assumed: z.array(z.object({ id: z.string(), label: z.string(), value: number, half: number, note: z.string() })),
     points: z.array(
@@ -72,7 +76,17 @@ export function simulationOf(
       good.map((p) => p.torque),
     ),
   );
+  const wanted = good.find((p) => Math.abs(p.speed - core.speed) < 1e-6);
+  const verdict =
+    wanted &&
+    verdictBySimulation(
+      head.evaluation.verdict,
+      simulatedPower(setup, found, wanted),
+      core.power,
+      head.evaluation.match.reaches.map(({ runner }) => runner),
+    );
   return {
+    verdict: verdict ? { degree: verdict.degree, odds: verdict.odds! } : null,
     said: [...setup.said],
     assumed: setup.assumed.map(({ id, label, value, half, note }) => ({ id, label, value, half, note })),
     points: all.map(({ speed, point }) => {

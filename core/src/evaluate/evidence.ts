@@ -1,5 +1,5 @@
 /** What a verdict rests on: how each sheet was taken, and what that keeps one from saying. */
-import type { Cap } from '../uncertainty/degree.js';
+import type { Cap, Degree } from '../uncertainty/degree.js';
 import type { FlowPoint } from '../flow/curve.js';
 import { inches } from '../quantity/units.js';
 
@@ -68,6 +68,14 @@ export type Evidence = Cap &
     | { readonly code: 'pooled'; readonly count: number }
     | { readonly code: 'sheets apart'; readonly count: number; readonly by: number }
     | { readonly code: 'changed'; readonly what: readonly string[] }
+    /** The simulation decides; W, and what the rules of thumb alone would say. */
+    | {
+        readonly code: 'simulated';
+        readonly power: number;
+        readonly u: number;
+        readonly rules: Degree;
+        readonly odds: number | undefined;
+      }
     | { readonly code: 'mach index' | 'exhaust share'; readonly value: number }
   );
 

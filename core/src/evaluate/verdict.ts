@@ -16,7 +16,15 @@ import {
 } from '../uncertainty/propagate.js';
 import { normalQuantile } from '../uncertainty/normal.js';
 import type { LeafBook, Made } from '../uncertainty/working.js';
-import { sheetEvidence, softEvidence, unknownConditions, type Branch, type Evidence } from './evidence.js';
+import type { SimulatedPower } from '../simulation/power.js';
+import {
+  sheetEvidence,
+  softEvidence,
+  unknownConditions,
+  type Branch,
+  type Evidence,
+  type SheetFacts,
+} from './evidence.js';
 import { sheetsOf, type HeadGeometry } from './head.js';
 import { flowLeaf, type MatchResult } from './match.js';
 import { headModel, targetMade, type HardLimit, type HeadModel } from './model.js';
@@ -79,6 +87,8 @@ export interface HeadVerdict {
   readonly draws: Float64Array | undefined;
   /** What the leaves do to what a screen shows. */
   readonly book: LeafBook;
+  /** What the rules of thumb alone say, where the simulation was run and decides. */
+  readonly byRules?: HeadVerdict;
 }
 
 /** A share of the margin's variance under which an act is not worth proposing. */
@@ -342,8 +352,72 @@ function bookOf(
   return joined({ leaves, made: new Map(made) }, { leaves: new Map(), made: targetMade(target, leaves) });
 }
 
-/** Chance that one head's least margin lies above another's; what they share cancels. Undefined when either is not known. */
-export function oddsBetter(a: HeadVerdict, b: HeadVerdict): number | undefined {
+/**
+ * The verdict once the engine was simulated with the head: its power at the speed wanted decides, in place of the rules'
+ * least margin. What the evidence holds back stays held back; what nobody stated of the sheets moves the power as far as
+ * the flow moves it.
+ */
+export function verdictBySimulation(
+  rules: HeadVerdict,
+  { power: made, of }: SimulatedPower,
+  wanted: number,
+  runners: readonly { readonly name: string; readonly facts?: SheetFacts | undefined }[],
+): HeadVerdict {
+  const margin = Math.log(made / wanted);
+  const off = deviations(of, 1);
+  const draws = leastOf([margin], off);
+  const odds = shareAbove(draws);
+  const u = combined(of, 0);
+  const { degree: byRules, odds: rulesOdds } = rules;
+  const evidence: Evidence[] = [
+    ...rules.evidence,
+    { code: 'simulated', power: made, u: u * made, rules: byRules, odds: rulesOdds, most: 'carries' },
+  ];
+  const sheet = of.find((r) => /^simulation:sheet:.*:intake$/.test(r.leaf.id));
+  const slope = sheet ? sheet.change[0]! / standardUncertainty(sheet.leaf.spread) : 0;
+  const open = runners.flatMap(({ name, facts }) =>
+    unknownConditions(facts).map((branch): OpenQuestion => ({
+      runner: name,
+      question: branch.question,
+      answers: branch.answers.map(({ label, shift }) => {
+        const moved = shareAbove(leastOf([margin + slope * shift], off));
+        return { label, odds: moved, degree: degreeOf(moved, evidence) };
+      }),
+    })),
+  );
+  return {
+    degree: leastSure([degreeOf(odds, evidence), ...open.flatMap((q) => q.answers.map((a) => a.degree))]),
+    odds,
+    margin: moments(draws),
+    limits: rules.limits,
+    evidence,
+    open: open.filter((q) => new Set(q.answers.map((a) => a.degree)).size > 1),
+    settling: settlings(of, [margin], off, draws),
+    flips: [...of]
+      .sort((a, b) => Math.abs(b.change[0]!) - Math.abs(a.change[0]!))
+      .flatMap(({ leaf, change }): Flip[] => {
+        const z = -margin / change[0]!;
+        return Math.abs(z) <= FURTHEST_RUN ? [{ leaf, change: z * standardUncertainty(leaf.spread) }] : [];
+      })
+      .slice(0, MOST_ACTS),
+    draws,
+    // The figures on the screen are still the rules' own.
+    get book() {
+      return rules.book;
+    },
+    byRules: rules,
+  };
+}
+/** Beyond this many standard uncertainties the runs say nothing of an assumption. */
+const FURTHEST_RUN = 4;
+
+/**
+ * Chance that one head's least margin lies above another's; what they share cancels. Two that were judged by different
+ * methods are compared by the rules, which judge both. Undefined when either is not known.
+ */
+export function oddsBetter(one: HeadVerdict, other: HeadVerdict): number | undefined {
+  const alike = Boolean(one.byRules) === Boolean(other.byRules);
+  const [a, b] = alike ? [one, other] : [one.byRules ?? one, other.byRules ?? other];
   if (!a.draws || !b.draws) return undefined;
   let better = 0;
   let same = 0;

@@ -252,15 +252,36 @@ function assumedOf(
 export const valuesOf = (setup: SimulationSetup): Values =>
   Object.fromEntries(setup.assumed.map((a) => [a.id, a.value])) as unknown as Values;
 
+/** What would make an assumption known: the act, the share of its range that is left, and minutes. Common practice, no source. */
+const SETTLES: Partial<Record<AssumedId, readonly [act: string, left: number, minutes: number]>> = {
+  runnerLength: ['measure the runner’s length', 0.1, 10],
+  runnerArea: ['measure the runner’s section', 0.2, 15],
+  plenumVolume: ['pour the plenum', 0.1, 20],
+  inletArea: ['measure the throttle', 0.3, 10],
+  primaryLength: ['measure the exhaust pipe’s length', 0.1, 10],
+  primaryArea: ['measure the exhaust pipe’s bore', 0.2, 10],
+  backPressure: ['tap the exhaust for its back pressure', 0.2, 60],
+  intakeSheet: ['flow the intake again, set up anew', 0.7, 40],
+  exhaustSheet: ['flow the exhaust again, with its pipe', 0.7, 40],
+  liftZero: ['set the lash and the dial’s zero', 0.3, 20],
+  ramp: ['read the cam at two heights', 0.3, 40],
+};
+
 /** The assumption as a leaf of the uncertainty: anything in its range alike. */
-export const leafOfAssumed = (a: Assumed): Leaf => ({
-  id: `simulation:${a.leaf}`,
-  label: a.label,
-  value: a.value,
-  kind: a.kind,
-  spread: { shape: 'uniform', half: a.half },
-  source: a.note,
-});
+export function leafOfAssumed(a: Assumed): Leaf {
+  const settles = SETTLES[a.id];
+  return {
+    id: `simulation:${a.leaf}`,
+    label: a.label,
+    value: a.value,
+    kind: a.kind,
+    spread: { shape: 'uniform', half: a.half },
+    source: a.note,
+    ...(settles && a.half > 0
+      ? { settle: { act: settles[0], after: (settles[1] * a.half) / Math.sqrt(3), minutes: settles[2] } }
+      : {}),
+  };
+}
 
 /** Valves of every port through the virtual bench, on a grid; kept by whoever runs many points. */
 export interface Fits {

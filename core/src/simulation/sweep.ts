@@ -271,7 +271,13 @@ export interface Difference {
   /** The assumption that alone would turn the order soonest, where one within its range does. */
   readonly turns?: { readonly label: string; readonly id: string; readonly value: number };
   /** What each assumption does to the mean difference, for one standard uncertainty, greatest first. */
-  readonly of: readonly { readonly id: string; readonly label: string; readonly change: number }[];
+  readonly of: readonly {
+    readonly id: string;
+    readonly label: string;
+    readonly change: number;
+    /** What would make it known, where something does. */
+    readonly act?: string | undefined;
+  }[];
 }
 
 /** Two heads at the same speeds; `weights` sum to 1. */
@@ -316,7 +322,7 @@ export function differenceOf(
     mean,
     ...(turning ? { turns: { label: turning.label, id: turning.id, value: turning.value } } : {}),
     of: responses
-      .map((r) => ({ id: r.leaf.id, label: r.leaf.label, change: weigh(r.change) }))
+      .map((r) => ({ id: r.leaf.id, label: r.leaf.label, change: weigh(r.change), act: r.leaf.settle?.act }))
       .sort((x, y) => Math.abs(y.change) - Math.abs(x.change)),
   };
 }

@@ -282,7 +282,15 @@ describe('the end of a pipe', () => {
       const face = { rho: p / (287.05 * T), w: (2.6 * next() - 1.3) * c, p, Y: next() };
       const beyond = { p: 1e4 * 10 ** (2.5 * next()), T: 250 + 2000 * next(), Y: next() };
       const to = endFlow();
-      const on = solveEnd(AIR, face, A, A * 1.3 * next() ** 3, beyond, { out: next(), into: next() }, to);
+      const on = solveEnd(
+        AIR,
+        face,
+        A,
+        A * 1.3 * next() ** 3,
+        beyond,
+        { ...endMemory(), out: next(), into: next() },
+        to,
+      );
       expect(on, JSON.stringify({ face, beyond })).toBeGreaterThan(0);
       expect(Number.isFinite(to.mass + to.push + to.energy)).toBe(true);
     }

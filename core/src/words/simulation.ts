@@ -93,21 +93,6 @@ export function camWords(
     : `${wants}: ${say.of(gain, 'torque', { digits: 0, signed: true })} ${where} against the cam in the build.${edge}`;
 }
 
-/** What would narrow an assumption: the act, by the leaf it is. Those that nothing measures in a shop are left out. */
-const ACTS: readonly (readonly [leaf: RegExp, act: string])[] = [
-  [/:runnerLength$/, 'measure the runner’s length'],
-  [/:runnerArea$/, 'measure the runner’s section'],
-  [/:plenumVolume$/, 'pour the plenum'],
-  [/:inletArea$/, 'measure the throttle'],
-  [/:primaryLength$/, 'measure the exhaust pipe’s length'],
-  [/:primaryArea$/, 'measure the exhaust pipe’s bore'],
-  [/:backPressure$/, 'tap the exhaust for its back pressure'],
-  [/:intake$/, 'flow the intake again, set up anew'],
-  [/:exhaust$/, 'flow the exhaust again, with its pipe'],
-  [/:liftZero$/, 'set the lash and the dial’s zero'],
-  [/:ramp$/, 'read the cam at two heights'],
-];
-
 /** Which measurement narrows a difference most: the act, and the standard uncertainty that would be left of it, Nm. */
 export function measureNext(
   d: Pick<Difference, 'of' | 'u'>,
@@ -117,10 +102,9 @@ export function measureNext(
   const whole = Math.hypot(...d.of.map((o) => o.change));
   return d.of
     .flatMap((o) => {
-      const act = ACTS.find(([leaf]) => leaf.test(o.id))?.[1];
       const left = Math.sqrt(Math.max(0, whole ** 2 - o.change ** 2)) * (whole > 0 ? d.u / whole : 1);
       const head = headOf(o.id);
-      return act ? [{ act: head ? `${act}, ${head}` : act, left }] : [];
+      return o.act ? [{ act: head ? `${o.act}, ${head}` : o.act, left }] : [];
     })
     .filter((a) => a.left < 0.98 * d.u)
     .slice(0, 3);

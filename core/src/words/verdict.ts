@@ -52,6 +52,10 @@ export function evidenceWords(e: Evidence, say: Say): string {
       return 'Power per flow is a rule of petrol engines: state this engine’s own factor to judge its flow.';
     case 'mach index':
       return `Its mean inlet Mach index at the target is ${say.of(e.value, 'ratio', { digits: 2 })}, far beyond where engines fill.`;
+    case 'simulated': {
+      const rules = degreeWords({ degree: e.rules, odds: e.odds });
+      return `By the simulation of this engine: ${say.of(e.power, 'power', { digits: 0 })} ± ${say.of(e.u, 'power', { digits: 0 })} at the speed wanted. The rules of thumb alone say: ${rules}.`;
+    }
     case 'exhaust share':
       return `Its exhaust flows only ${say.of(e.value, 'percent', { digits: 0 })} of the intake, far below what is usual.`;
   }

@@ -16,6 +16,7 @@ import { request } from './client.js';
 import { KEYS } from './keys.js';
 import { standingOf, useLineup } from './queries.js';
 import { useActiveBuild, type ActiveBuild } from './build.js';
+import { useSimulated } from './simulated.js';
 
 /** One head of the lineup, read and ready to be drawn. */
 export interface CompareHead extends HeadEvaluation {
@@ -66,7 +67,10 @@ function nameAmong(
 }
 
 /** Heads as they were last read: one whose data did not change is not evaluated again when another one does. */
-function reader(context: () => JudgingContext): (active: ActiveBuild, view: LineupView) => CompareHead[] {
+function reader(
+  context: () => JudgingContext,
+  simulated: ReturnType<typeof useSimulated>,
+): (active: ActiveBuild, view: LineupView) => CompareHead[] {
   let before: Read[] = [];
   return (active, view) => {
     if (!active.target) return [];
@@ -89,6 +93,7 @@ function reader(context: () => JudgingContext): (active: ActiveBuild, view: Line
       return { active, entry, whole, evaluation, context: judging };
     });
     before = now;
+    const first = now[0];
     return now.map(({ entry, whole, evaluation }, index) => ({
       id: entry.id,
       letter: letterOf(index),
@@ -97,6 +102,7 @@ function reader(context: () => JudgingContext): (active: ActiveBuild, view: Line
       chosenSheetId: entry.sheetId,
       name: nameAmong(now, whole, evaluation, view.sources),
       ...evaluation,
+      verdict: simulated.verdictOf(active, { whole, evaluation }, first, judging),
     }));
   };
 }
@@ -119,7 +125,7 @@ const useLineupStore = defineStore('comparison', () => {
   const query = useLineup(() => active.value?.build.id ?? '');
   const view = computed(() => query.data.value);
   const judging = useJudging();
-  const read = reader(() => judging.value);
+  const read = reader(() => judging.value, useSimulated());
   const heads = computed(() => (active.value && view.value ? read(active.value, view.value) : []));
   const standing = standingOf(query);
   return {

@@ -72,6 +72,10 @@ const figures = computed<[string, (Working | undefined)[], number?][]>(() => [
   ['bench speed at the least area', shown.value.map((h) => h.match.benchSpeed)],
   ['money per horsepower', shown.value.map((h) => h.match.cost), 2],
 ]);
+/** Power by the simulation, of the heads it was run with. */
+const simulated = computed(() =>
+  shown.value.map((h) => h.verdict.evidence.flatMap((e) => (e.code === 'simulated' ? [e] : []))[0]),
+);
 const apart = computed(() => disagreementWords(shown.value));
 /** Every two heads that can be told apart or not, best first. */
 const pairs = computed(() => {
@@ -129,6 +133,26 @@ const more = (h: CompareHead) => h.verdict.open.length + h.verdict.flips.length 
                 </td>
                 <td v-for="(p, i) in s.powers" :key="i" class="num" :class="{ loss: p && p.value < wanted * 0.995 }">
                   <WorkedNumber :working="p" :book="shown[i]!.verdict.book" bare />
+                </td>
+              </tr>
+              <tr v-if="simulated.some(Boolean)">
+                <td>
+                  the simulation, at the speed wanted
+                  <span class="note assumes">decides the verdict of a head it was run with</span>
+                </td>
+                <td
+                  v-for="(e, i) in simulated"
+                  :key="i"
+                  class="num"
+                  :class="{ loss: e && e.power < active.core.power * 0.995 }"
+                >
+                  <template v-if="e">
+                    {{ settings.say.of(e.power, 'power', { digits: 0 }) }}
+                    <span class="note">± {{ settings.say.of(e.u, 'power', { digits: 0 }) }}</span>
+                  </template>
+                  <RouterLink v-else class="no-print" :to="{ name: 'simulate', query: { build: active.build.id } }">
+                    run it
+                  </RouterLink>
                 </td>
               </tr>
               <tr v-for="[name, workings, digits] in figures" :key="name">

@@ -1,9 +1,9 @@
 <script setup lang="ts">
-import { sweepSpeeds, WORKING_SPEEDS, workingWeights, type Kind, type SpeedResult } from '@alluvium/core';
-import { toSimulation } from '@alluvium/records';
-import { computed, ref } from 'vue';
+import { runnerKnown, sweepSpeeds, WORKING_SPEEDS, workingWeights, type Kind, type SpeedResult } from '@alluvium/core';
+import { computed, ref, watch } from 'vue';
 import { useComparison, type CompareHead } from '../data/comparison.js';
 import { useJudging } from '../data/judging.js';
+import { setupIn, useSimulated } from '../data/simulated.js';
 import NoBuild from '../parts/NoBuild.vue';
 import TabRow from '../parts/TabRow.vue';
 import WorkedNumber from '../parts/WorkedNumber.vue';
@@ -27,21 +27,14 @@ const judging = useJudging();
 
 const asked = computed(() =>
   shown.value.map((h): ReadyHead | { readonly h: CompareHead; readonly problem: string } => {
-    const baseline = heads.value[0];
-    try {
-      const setup = toSimulation(
-        active.value!.build,
-        active.value!.core,
-        active.value!.target!,
-        { whole: h.whole, evaluation: h },
-        baseline && { whole: baseline.whole, evaluation: baseline },
-        judging.value,
-      );
-      return { ...h, setup };
-    } catch (e) {
-      if (e instanceof RangeError) return { h, problem: e.message };
-      throw e;
-    }
+    const [first] = heads.value;
+    const setup = setupIn(
+      active.value!,
+      { whole: h.whole, evaluation: h },
+      first && { whole: first.whole, evaluation: first },
+      judging.value,
+    );
+    return typeof setup === 'string' ? { h, problem: setup } : { ...h, setup };
   }),
 );
 const ready = computed(() => asked.value.filter((a): a is ReadyHead => 'setup' in a));
@@ -55,6 +48,21 @@ const sweep = useSweep(
 );
 const byId = computed(() => new Map(sweep.curves.value.map((c) => [c.id, c])));
 const curveOf = (h: ReadyHead): Curve | undefined => byId.value.get(h.id);
+
+// A head that was run to its end is judged by that from now on, on every page.
+const simulated = useSimulated();
+watch(
+  () => sweep.curves.value.map((c) => [c.id, c.whole, c.sensitive.length] as const),
+  () => {
+    for (const h of ready.value) {
+      const curve = curveOf(h);
+      const point = curve?.points.find((p) => Math.abs(p.speed - target.value) < 1e-6);
+      if (point && curve!.sensitive.length >= 2 && (curve!.whole || runnerKnown(h.setup)))
+        simulated.keep(h.setup, curve!.sensitive, point);
+    }
+  },
+);
+const decides = computed(() => ready.value.some((h) => h.verdict.byRules));
 
 const QUANTITIES = [
   ['power', 'Power'],
@@ -251,6 +259,10 @@ const running = computed(() => sweep.done.value < sweep.asked.value);
               </tr>
             </tbody>
           </table>
+          <p v-if="decides" class="reading" role="status">
+            <RouterLink :to="{ name: 'match' }">The verdict</RouterLink>
+            takes this from now on, in the place of the rules of thumb.
+          </p>
           <p v-if="ready.some((h) => ruleOf(h)?.word)" class="note">
             The rule of thumb takes the peak flow alone for the power; it knows neither this cam nor the exhaust, and is
             a ceiling of the breathing.

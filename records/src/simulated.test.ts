@@ -1,0 +1,94 @@
+import {
+  DEGREES,
+  evaluateTarget,
+  evidenceWords,
+  normalShare,
+  oddsBetter,
+  sayIn,
+  shareLeaf,
+  simulatedPower,
+  verdictBySimulation,
+  type SimulatedPower,
+} from '@alluvium/core';
+import { describe, expect, it } from 'vitest';
+import demo from '../../demo/bundle.json' with { type: 'json' };
+import { evaluateHead } from './evaluateHead.js';
+import { readBundle } from './files/bundle.js';
+import { toSimulation } from './simulation.js';
+import { toCoreBuild } from './toCore.js';
+import { wholesOf } from './wholes.js';
+
+const { bundle } = readBundle(demo);
+const build = bundle.builds.find((b) => b.id === 'slate-six')!;
+const core = toCoreBuild(build);
+const target = evaluateTarget(core);
+const judged = (headId: string, stageId: string) => {
+  const whole = wholesOf(bundle).find((w) => w.head.id === headId)!;
+  return { whole, evaluation: evaluateHead(build, core, target, whole, stageId, null, { sources: bundle.sources }) };
+};
+const a = judged('corrow-417', '417-received');
+const b = judged('longreach-212', 'longreach-received');
+/** A power with one thing unknown of it: normal, of standard uncertainty `u`, a share. */
+const made = (power: number, u: number, id = 'simulation:test'): SimulatedPower => ({
+  speed: core.speed,
+  power,
+  of: [{ leaf: shareLeaf(id, 'one thing', u, undefined, 'a test'), change: [u] }],
+});
+const by = (of: typeof a, power: SimulatedPower, wanted = core.power) =>
+  verdictBySimulation(of.evaluation.verdict, power, wanted, []);
+
+describe('a verdict once the engine was simulated', () => {
+  it('has the odds of a normal margin: Φ(ln(made/wanted)/u)', () => {
+    for (const share of [0.9, 0.97, 1, 1.04, 1.12]) {
+      const { odds, margin } = by(a, made(share * core.power, 0.05));
+      expect(odds).toBeCloseTo(normalShare(Math.log(share) / 0.05), 2);
+      expect(margin!.mean).toBeCloseTo(Math.log(share), 3);
+      expect(margin!.u).toBeCloseTo(0.05, 2);
+    }
+  });
+  it('takes the place of the rules, says so, and keeps what the evidence holds back', () => {
+    const strong = by(a, made(1.5 * core.power, 0.05));
+    expect(strong.odds).toBeGreaterThan(0.99);
+    const caps = a.evaluation.verdict.evidence.map((e) => DEGREES.indexOf(e.most));
+    expect(DEGREES.indexOf(strong.degree)).toBe(Math.min(4, ...caps));
+    expect(strong.byRules).toBe(a.evaluation.verdict);
+    const said = evidenceWords(strong.evidence.at(-1)!, sayIn('inch'));
+    expect(said.replace(/\u00a0/g, ' ')).toMatch(
+      /^By the simulation of this engine: 435 hp ± 22 hp .* rules of thumb alone say: /,
+    );
+  });
+  it('what two heads share cancels; two that were judged by different methods are compared by the rules', () => {
+    const [one, two] = [made(1.02 * core.power, 0.1), made(core.power, 0.1)];
+    expect(oddsBetter(by(a, one), by(b, two))).toBe(1);
+    const apart = oddsBetter(by(a, one), by(b, made(core.power, 0.1, 'simulation:other')))!;
+    expect(apart).toBeCloseTo(normalShare(Math.log(1.02) / (0.1 * Math.SQRT2)), 1);
+    expect(oddsBetter(by(a, one), b.evaluation.verdict)).toBe(oddsBetter(a.evaluation.verdict, b.evaluation.verdict));
+  });
+  it('turns where an assumption would have to lie for it, and asks for what would make that known', () => {
+    const setup = toSimulation(build, core, target, b, undefined);
+    const found = [0.6, 1].map((share) => ({
+      speed: share * core.speed,
+      of: [
+        { id: 'runnerLength' as const, low: 8, high: -12 },
+        { id: 'friction' as const, low: 14, high: -14 },
+      ],
+    }));
+    const torque = core.power / (2 * Math.PI * core.speed);
+    const point = { speed: core.speed, torque, power: 1.01 * core.power } as Parameters<typeof simulatedPower>[2];
+    const verdict = by(b, simulatedPower(setup, found, point));
+    expect(verdict.flips.map((f) => f.leaf.label)).toContain('friction against the usual line');
+    expect(verdict.settling.map((s) => s.settle.act)).toContain('measure the runner’s length');
+    for (const s of verdict.settling) expect(s.after).toBeLessThan(s.before);
+  });
+  it('an unstated depression moves the power as far as it moves the flow', () => {
+    const sheet = shareLeaf('simulation:sheet:x:intake', 'the intake’s sheet', 0.02, undefined, 'a test');
+    const power = { speed: core.speed, power: 0.99 * core.power, of: [{ leaf: sheet, change: [0.012] }] };
+    const runner = a.evaluation.match.reaches[0]!.runner;
+    const { depression: _, ...facts } = runner.facts!;
+    const { open } = verdictBySimulation(a.evaluation.verdict, power, core.power, [{ name: 'port 3', facts }]);
+    const asked = open.find((q) => q.question.startsWith('At what depression'))!;
+    // 10 in for 28 in: flow by ½ ln 2.8, power by 0.6 of that.
+    const at10 = asked.answers.find((x) => x.label === '10 in')!;
+    expect(at10.odds).toBeCloseTo(normalShare((Math.log(0.99) + 0.6 * 0.5 * Math.log(2.8)) / 0.012), 2);
+  });
+});

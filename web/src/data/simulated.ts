@@ -1,0 +1,62 @@
+import {
+  simulatedPower,
+  verdictBySimulation,
+  type HeadVerdict,
+  type Sensitivity,
+  type SimulatedPower,
+  type SimulationSetup,
+  type SpeedResult,
+} from '@alluvium/core';
+import { toSimulation, type JudgingContext, type SimulatedHead } from '@alluvium/records';
+import { defineStore } from 'pinia';
+import { shallowRef } from 'vue';
+import type { ActiveBuild } from './build.js';
+
+/** What the simulation asks of a head in the build at hand, beside the lineup's first; a sentence where it cannot be run. */
+export function setupIn(
+  { build, core, target }: ActiveBuild,
+  head: SimulatedHead,
+  first: SimulatedHead | undefined,
+  judging: JudgingContext,
+): SimulationSetup | string {
+  try {
+    return toSimulation(build, core, target!, head, first, judging);
+  } catch (error) {
+    if (error instanceof RangeError) return error.message;
+    throw error;
+  }
+}
+
+/**
+ * Powers the simulation made at the speed wanted, by everything they were made of: a head, an engine or an assumption
+ * that changes has none until it is run again. Kept while the page is open.
+ */
+export const useSimulated = defineStore('simulated', () => {
+  const found = shallowRef<ReadonlyMap<string, SimulatedPower>>(new Map());
+  const key = (setup: SimulationSetup) => JSON.stringify(setup);
+  function keep(
+    setup: SimulationSetup,
+    sensitive: readonly { readonly speed: number; readonly of: readonly Sensitivity[] }[],
+    point: SpeedResult,
+  ): void {
+    const known = found.value.get(key(setup));
+    if (known?.power === point.power) return;
+    found.value = new Map(found.value).set(key(setup), simulatedPower(setup, sensitive, point));
+  }
+  /** The verdict on a head once the engine was run with it; the rules' own until then. */
+  function verdictOf(
+    active: ActiveBuild,
+    head: SimulatedHead,
+    first: SimulatedHead | undefined,
+    judging: JudgingContext,
+  ): HeadVerdict {
+    const rules = head.evaluation.verdict;
+    if (found.value.size === 0) return rules;
+    const setup = setupIn(active, head, first, judging);
+    const power = typeof setup === 'string' ? undefined : found.value.get(key(setup));
+    if (!power) return rules;
+    const runners = head.evaluation.match.reaches.map(({ runner }) => runner);
+    return verdictBySimulation(rules, power, active.core.power, runners);
+  }
+  return { found, keep, verdictOf };
+});
