@@ -83,6 +83,7 @@ export * from './simulation/setup.js';
 export { runPoint, type SpeedPoint, type SpeedResult, type SpeedFailure, type Trace } from './simulation/breathing.js';
 export * from './simulation/sweep.js';
 export * from './simulation/power.js';
+export * from './simulation/whatIf.js';
 export * from './simulation/holdback.js';
 export * from './simulation/portSize.js';
 export * from './simulation/camSearch.js';

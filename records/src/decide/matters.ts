@@ -30,8 +30,12 @@ export const USUAL_MATTERS: Build['matters'] = [
 export const mattersOf = ({ matters }: Pick<Build, 'matters'>): Build['matters'] =>
   matters.length > 0 ? matters : USUAL_MATTERS;
 
-/** The speeds an engine of this use works at, from end to end, rad/s or rpm as `speed` is. */
-export function workingSpeeds(build: Pick<Build, 'use'>, speed: number): readonly [number, number] {
+/** The speeds an engine works at, from end to end, turns a second: the build's own, else those of its use. `speed` is the target's. */
+export function workingSpeeds(
+  build: Pick<Build, 'use' | 'workingFrom' | 'workingTo'>,
+  speed: number,
+): readonly [number, number] {
+  if (build.workingFrom && build.workingTo) return [build.workingFrom.si, build.workingTo.si];
   const [from, to] = WORKING_SPEEDS[build.use] ?? WORKING_SPEEDS.other!;
   return [from * speed, to * speed];
 }

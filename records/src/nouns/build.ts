@@ -1,4 +1,5 @@
 import {
+  WHAT_IFS,
   cubicInches,
   degrees,
   format,
@@ -50,6 +51,20 @@ const checkingHeight = quantitySchema('lift', {
   max: inches(0.5),
   sentence: 'A checking height must lie between .001 and .500 in.',
 });
+
+const workingSpeed = quantitySchema('rotation', {
+  min: rpm(200),
+  max: rpm(25_000),
+  sentence: 'A working speed must lie between 200 and 25,000 rpm.',
+});
+
+/** One thing of a what-if: which, and its value as typed. */
+const VariantChange = z.discriminatedUnion(
+  'what',
+  WHAT_IFS.map((w) => z.object({ what: z.literal(w.key), value: quantitySchema(w.kind) })) as unknown as [
+    z.ZodObject<{ what: z.ZodLiteral<string>; value: ReturnType<typeof quantitySchema> }>,
+  ],
+);
 
 export const Cam = z.object({
   intakeLift: camLift,
@@ -225,6 +240,19 @@ export const Build = z
       )
       .max(20, 'At most 20 things can matter.')
       .default([]),
+    /** Speeds the engine works at, end to end; null: those usual for its use. */
+    workingFrom: workingSpeed.nullable().default(null),
+    workingTo: workingSpeed.nullable().default(null),
+    /** What-ifs of the simulation, kept by what was typed alone. */
+    variants: z
+      .array(
+        z.object({
+          name: z.string().trim().min(1, 'Name it.').max(60, 'Keep this under 60 letters.'),
+          changes: z.array(VariantChange).min(1).max(WHAT_IFS.length),
+        }),
+      )
+      .max(40, 'At most 40 variants of a build.')
+      .default([]),
     /** What may not change, in the shop's words. */
     fixed: z.string().max(2000).default(''),
     watchLifts: z
@@ -257,6 +285,18 @@ export const Build = z
           message: `Bore, stroke and cylinders make ${format(volume, 'displacement', 'inch')} (${format(volume, 'displacement', 'metric')}): one of them is mistyped.`,
         });
     }
+    if ((b.workingFrom === null) !== (b.workingTo === null))
+      ctx.addIssue({
+        code: 'custom',
+        path: [b.workingFrom === null ? 'workingFrom' : 'workingTo'],
+        message: 'Give both ends of the working speeds, or neither.',
+      });
+    else if (b.workingFrom && b.workingTo && b.workingFrom.si >= b.workingTo.si)
+      ctx.addIssue({
+        code: 'custom',
+        path: ['workingTo'],
+        message: 'The working speeds end above where they begin.',
+      });
     if (b.power === null && b.torque === null)
       ctx.addIssue({ code: 'custom', path: ['power'], message: 'Say which power or torque is wanted.' });
     if (b.power && b.torque && Math.abs((b.torque.si * 2 * Math.PI * b.speed.si) / b.power.si - 1) > SAME_DISPLACEMENT)

@@ -1,5 +1,6 @@
 <script setup lang="ts">
-import { runnerKnown, sweepSpeeds, WORKING_SPEEDS, workingWeights, type Kind, type SpeedResult } from '@alluvium/core';
+import { runnerKnown, sweepSpeeds, workingWeights, type Kind, type SpeedResult } from '@alluvium/core';
+import { workingSpeeds } from '@alluvium/records';
 import { computed, ref, watch } from 'vue';
 import { useComparison, type CompareHead } from '../data/comparison.js';
 import { useJudging } from '../data/judging.js';
@@ -118,10 +119,7 @@ const bandHead = computed(() =>
 const bandIndex = computed(() => ready.value.find((h) => h.id === bandHead.value)?.index);
 
 /** Speeds the build works in. */
-const working = computed((): [number, number] => {
-  const [from, to] = WORKING_SPEEDS[active.value?.build.use ?? 'other']!;
-  return [from * target.value, to * target.value];
-});
+const working = computed(() => workingSpeeds(active.value!.build, target.value));
 const sumUp = (h: ReadyHead) => {
   const points = curveOf(h)?.points ?? [];
   if (points.length === 0) return undefined;
@@ -226,8 +224,10 @@ const running = computed(() => sweep.done.value < sweep.asked.value);
             :digits="DIGITS[what]"
           />
           <p class="note">
-            Shaded: the speeds a {{ active.build.use }} engine works in, and the 95 % range of one head, most of which
-            all heads share. Thin: one runner length alone; the curve is the mean over what is not known of it.
+            Shaded: the working speeds of
+            {{ active.build.workingFrom ? 'this build' : `a ${active.build.use} engine` }}, and the 95 % range of one
+            head, most of which all heads share. Thin: one runner length alone; the curve is the mean over what is not
+            known of it.
           </p>
           <table class="ruled">
             <thead>
@@ -279,7 +279,7 @@ const running = computed(() => sweep.done.value < sweep.asked.value);
       </div>
       <HeadAsks :heads="ready" :pool="sweep.pool" :speeds="speeds" :target="target" :working="working" />
       <h2>What if</h2>
-      <WhatIf :heads="ready" :speeds="speeds" :target="target" />
+      <WhatIf :heads="ready" :speeds="speeds" :target="target" :build="active.build" />
       <InsidePane :heads="ready" :pool="sweep.pool" :speeds="speeds" :target="target" :file-name="fileName" />
       <h2>What was assumed</h2>
       <AssumedTable :heads="ready" />

@@ -1,8 +1,10 @@
 <script setup lang="ts">
-import type { AssumedId, Quantity, SimulationSetup } from '@alluvium/core';
-import { degrees, type Kind, type SpeedResult } from '@alluvium/core';
+import { WHAT_IFS, changedBy, type Quantity, type SimulationSetup, type SpeedResult } from '@alluvium/core';
+import { replacement, type Build } from '@alluvium/records';
 import { computed, onScopeDispose, ref, shallowRef, watch } from 'vue';
+import { useChange } from '../data/useChange.js';
 import QuantityField from '../parts/QuantityField.vue';
+import TextField from '../parts/TextField.vue';
 import { useSettings } from '../state/settings.js';
 import { Cancelled, Pool } from './pool.js';
 import SweepChart, { type Line } from './SweepChart.vue';
@@ -18,177 +20,15 @@ const props = defineProps<{
   }[];
   speeds: readonly number[];
   target: number;
+  build: Build;
 }>();
 const settings = useSettings();
 const chosen = ref('');
 const head = computed(() => props.heads.find((h) => h.id === chosen.value) ?? props.heads[0]!);
 
-interface Change {
-  readonly key: string;
-  readonly label: string;
-  readonly kind: Kind;
-  /** Value as it is, and what a new one makes of the setup. @throws RangeError with a sentence. */
-  readonly now: (s: SimulationSetup) => number;
-  readonly apply: (s: SimulationSetup, v: number) => SimulationSetup;
-}
-const within = (v: number, low: number, high: number, sentence: string): number => {
-  if (!(v >= low && v <= high)) throw new RangeError(sentence);
-  return v;
-};
-const plain = (
-  key: 'bore' | 'stroke' | 'compression',
-  label: string,
-  kind: Kind,
-  low: number,
-  high: number,
-  sentence: string,
-): Change => ({
-  key,
-  label,
-  kind,
-  now: (s) => s[key],
-  apply: (s, v) => ({
-    ...s,
-    [key]: within(v, low, high, sentence),
-    ...(key === 'stroke' ? { rod: Math.max(s.rod, 0.8 * v) } : {}),
-  }),
-});
-const assumed = (id: AssumedId, label: string, kind: Kind): Change => ({
-  key: id,
-  label,
-  kind,
-  now: (s) => s.assumed.find((a) => a.id === id)!.value,
-  apply: (s, v) => ({
-    ...s,
-    assumed: s.assumed.map((a) => {
-      if (a.id !== id) return a;
-      return {
-        ...a,
-        value: within(v, a.value / 8, a.value * 8, `${label} must lie within eight times what it is now.`),
-        half: 0,
-      };
-    }),
-  }),
-});
-const cam = (key: 'lobeSeparation' | 'intakeCentreline', label: string): Change => ({
-  key,
-  label,
-  kind: 'angle',
-  now: (s) => s.cam[key],
-  apply: (s, v) => ({
-    ...s,
-    cam: { ...s.cam, [key]: within(v, degrees(80), degrees(140), `${label} must lie between 80° and 140°.`) },
-  }),
-});
-const lift: Change = {
-  key: 'lift',
-  label: 'Lift, intake and exhaust alike',
-  kind: 'lift',
-  now: (s) => s.cam.intake.maxLift,
-  apply: (s, v) => {
-    const by = within(v, 0.002, 0.05, 'Lift must lie between 2 and 50 mm.') / s.cam.intake.maxLift;
-    const of = (l: typeof s.cam.intake) => ({ ...l, maxLift: l.maxLift * by });
-    return { ...s, cam: { ...s.cam, intake: of(s.cam.intake), exhaust: of(s.cam.exhaust) } };
-  },
-};
-const duration: Change = {
-  key: 'duration',
-  label: 'Seat-to-seat duration, intake',
-  kind: 'angle',
-  now: (s) => 2 * s.cam.intake.halfDuration,
-  apply: (s, v) => {
-    within(v, degrees(180), degrees(360), 'Seat-to-seat duration must lie between 180° and 360°.');
-    return { ...s, cam: { ...s.cam, intake: { ...s.cam.intake, halfDuration: v / 2 } } };
-  },
-};
-const area: Change = {
-  key: 'area',
-  label: 'Port area, all along, ×',
-  kind: 'ratio',
-  now: () => 1,
-  apply: (s, v) => {
-    within(v, 0.7, 1.5, 'The port’s area can be taken from 0.7 to 1.5 times.');
-    return {
-      ...s,
-      ports: s.ports.map((p) => ({ ...p, intakePort: p.intakePort.map((q) => ({ x: q.x, area: q.area * v })) })),
-    };
-  },
-};
-const pressure: Change = {
-  key: 'pressure',
-  label: 'Pressure of the air around',
-  kind: 'pressure',
-  now: (s) => s.around.p,
-  apply: (s, v) => ({
-    ...s,
-    around: { ...s.around, p: within(v, 4e4, 1.1e5, 'The air around must lie between 0.4 and 1.1 bar.') },
-  }),
-};
-const air: Change = {
-  key: 'air',
-  label: 'Temperature of the air around',
-  kind: 'temperature',
-  now: (s) => s.around.T,
-  apply: (s, v) => ({
-    ...s,
-    around: { ...s.around, T: within(v, 230, 330, 'The air around must lie between −43 and 57 °C.') },
-  }),
-};
-/** Charge of a compressor of 65 %, not cooled (common practice, no source). */
-const heated = (T: number, ratio: number) => T * (1 + (ratio ** (0.4 / 1.4) - 1) / 0.65);
-const boost: Change = {
-  key: 'boost',
-  label: 'Pressure ratio, absolute',
-  kind: 'ratio',
-  now: (s) => (s.induction.kind === 'boosted' ? s.induction.pressureRatio : 1),
-  apply: (s, v) => {
-    within(v, 1, 4, 'The pressure ratio must lie between 1 and 4.');
-    return {
-      ...s,
-      induction: {
-        kind: 'boosted',
-        pressureRatio: v,
-        chargeTemperature: s.induction.kind === 'boosted' ? s.induction.chargeTemperature : heated(s.around.T, v),
-        ambientTemperature: s.around.T,
-      },
-    };
-  },
-};
-const charge: Change = {
-  key: 'charge',
-  label: 'Charge temperature',
-  kind: 'temperature',
-  now: (s) => (s.induction.kind === 'boosted' ? s.induction.chargeTemperature : s.around.T),
-  apply: (s, v) => {
-    within(v, 250, 450, 'The charge must lie between −23 and 177 °C.');
-    if (s.induction.kind !== 'boosted')
-      throw new RangeError('Give a pressure ratio first: without boost the charge is the air around.');
-    return { ...s, induction: { ...s.induction, chargeTemperature: v } };
-  },
-};
-const CHANGES: readonly Change[] = [
-  plain('bore', 'Bore', 'length', 0.03, 0.6, 'The bore must lie between 30 and 600 mm.'),
-  plain('stroke', 'Stroke', 'length', 0.03, 0.8, 'The stroke must lie between 30 and 800 mm.'),
-  plain('compression', 'Compression', 'compression', 5, 25, 'Compression must lie between 5:1 and 25:1.'),
-  lift,
-  duration,
-  cam('lobeSeparation', 'Lobe separation'),
-  cam('intakeCentreline', 'Intake centreline'),
-  assumed('runnerLength', 'Runner length', 'length'),
-  assumed('runnerArea', 'Runner area', 'area'),
-  assumed('plenumVolume', 'Plenum volume', 'displacement'),
-  assumed('inletArea', 'Throttle area', 'area'),
-  assumed('primaryLength', 'Exhaust pipe length', 'length'),
-  assumed('backPressure', 'Back pressure', 'pressure'),
-  area,
-  pressure,
-  air,
-  boost,
-  charge,
-];
 const typed = ref<Record<string, Quantity | null>>({});
 const problems = ref<Record<string, string>>({});
-const changes = computed(() => CHANGES.filter((c) => typed.value[c.key]));
+const changes = computed(() => WHAT_IFS.filter((c) => typed.value[c.key]));
 const known = (setup: SimulationSetup): SimulationSetup => ({
   ...setup,
   assumed: setup.assumed.map((a) => (a.id === 'runnerLength' ? { ...a, half: 0 } : a)),
@@ -196,15 +36,10 @@ const known = (setup: SimulationSetup): SimulationSetup => ({
 /** As it is and as it would be, both at one runner length, so that only what was changed differs. */
 const both = computed(() => {
   const now = known(head.value.setup);
-  let then = now;
-  const wrong: Record<string, string> = {};
-  for (const c of changes.value) {
-    try {
-      then = c.apply(then, typed.value[c.key]!.si);
-    } catch (e) {
-      wrong[c.key] = (e as Error).message;
-    }
-  }
+  const { setup: then, wrong } = changedBy(
+    now,
+    Object.fromEntries(changes.value.map((c) => [c.key, typed.value[c.key]!.si])),
+  );
   return { now, then, wrong };
 });
 const pool = new Pool();
@@ -261,6 +96,25 @@ const gain = computed(() => {
     ? `At ${settings.say.of(props.target, 'rotation')}: ${settings.say.of(b.power - a.power, 'power', { digits: 0, signed: true })}, ${settings.say.of(b.torque - a.torque, 'torque', { digits: 0, signed: true })}.`
     : '';
 });
+/** What was typed, kept with the build under a name: inputs only, run anew whenever they are looked at. */
+const change = useChange('here');
+const keeping = ref('');
+const kept = computed(() => props.build.variants);
+async function keep(): Promise<void> {
+  const name = keeping.value.trim();
+  const variant = { name, changes: changes.value.map((c) => ({ what: c.key, value: typed.value[c.key]! })) };
+  const variants = [...kept.value.filter((v) => v.name !== name), variant];
+  if (await change.make([replacement('build', { ...props.build, variants })], `“${name}” kept.`)) keeping.value = '';
+}
+const remove = (name: string) =>
+  change.make(
+    [replacement('build', { ...props.build, variants: kept.value.filter((v) => v.name !== name) })],
+    `“${name}” removed.`,
+  );
+function look(variant: Build['variants'][number]): void {
+  problems.value = {};
+  typed.value = Object.fromEntries(variant.changes.map((c) => [c.what, c.value]));
+}
 function clear(): void {
   typed.value = {};
   problems.value = {};
@@ -277,7 +131,7 @@ function clear(): void {
         </el-select>
       </label>
       <QuantityField
-        v-for="c in CHANGES"
+        v-for="c in WHAT_IFS"
         :key="c.key"
         :model-value="typed[c.key] ?? null"
         :kind="c.kind"
@@ -288,6 +142,17 @@ function clear(): void {
         @update:problem="problems = { ...problems, [c.key]: $event }"
       />
       <el-button size="small" class="clear" :disabled="changes.length === 0" @click="clear">Clear changes</el-button>
+      <form v-if="changes.length && Object.keys(both.wrong).length === 0" class="keep" @submit.prevent="keep">
+        <TextField v-model="keeping" label="Keep these changes under a name" :problem="change.refusal.value" />
+        <el-button size="small" native-type="submit" :disabled="keeping.trim() === ''">Keep</el-button>
+      </form>
+      <p v-if="kept.length" class="keep">
+        <span class="note">Kept:</span>
+        <span v-for="v in kept" :key="v.name">
+          <button type="button" class="worded" @click="look(v)">{{ v.name }}</button>
+          <el-button link size="small" :aria-label="`Remove “${v.name}”`" @click="remove(v.name)">×</el-button>
+        </span>
+      </p>
     </div>
     <div>
       <template v-if="changes.length">
@@ -303,7 +168,10 @@ function clear(): void {
         <p v-if="trouble" class="loss" role="alert">{{ trouble }}</p>
         <p class="note">
           One runner length, no ranges. The valve’s effective area is found anew through the virtual bench when the port
-          changes, so that the sheet stays what it is. Nothing is stored.
+          changes.
+          <template v-for="c in changes" :key="c.key">
+            <template v-if="c.rule">{{ c.label }}: {{ c.rule }}.</template>
+          </template>
         </p>
       </template>
       <p v-else class="note">Type what would be different: the curve is drawn beside the engine as it is.</p>
@@ -336,6 +204,14 @@ function clear(): void {
 }
 .which .el-select {
   width: 200px;
+}
+.keep {
+  grid-column: 1 / -1;
+  display: flex;
+  flex-wrap: wrap;
+  gap: 4px 16px;
+  align-items: end;
+  margin: 0;
 }
 .clear {
   align-self: end;

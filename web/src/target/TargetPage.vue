@@ -80,6 +80,8 @@ const PIPES: readonly BuildField[] = [
   { name: 'primaryLength', kind: 'length', label: 'Exhaust pipe length', hint: 'assumed' },
   { name: 'primaryArea', kind: 'area', label: 'Exhaust pipe area', hint: 'assumed' },
   { name: 'backPressure', kind: 'pressure', label: 'Back pressure', hint: 'assumed' },
+  { name: 'workingFrom', kind: 'rotation', label: 'Works from', hint: 'usual for its use' },
+  { name: 'workingTo', kind: 'rotation', label: 'Works up to', hint: 'usual for its use' },
 ];
 const FACTORS = computed<readonly BuildField[]>(() => [
   {
