@@ -87,6 +87,7 @@ export * from './simulation/whatIf.js';
 export * from './simulation/holdback.js';
 export * from './simulation/portSize.js';
 export * from './simulation/camSearch.js';
+export * from './simulation/moreCam.js';
 export * from './change/operations.js';
 export * from './change/window.js';
 export * from './change/gain.js';

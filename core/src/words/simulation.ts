@@ -2,6 +2,9 @@
 import type { Say } from '../quantity/format.js';
 import { degrees } from '../quantity/units.js';
 import type { CamFound } from '../simulation/camSearch.js';
+import { listed } from './listed.js';
+import type { MoreCam } from '../simulation/moreCam.js';
+import { MORE_DURATION, MORE_LIFT } from '../simulation/whatIf.js';
 import { CAM_FINENESS, fairCam } from '../simulation/camSearch.js';
 import type { HeldBack, Part } from '../simulation/holdback.js';
 import type { Difference } from '../simulation/sweep.js';
@@ -87,7 +90,8 @@ export function camWords(
   const gain = c.torque - c.now;
   const off = camsApart(c.at, now);
   const wants = `${name} wants a lobe separation of ${angle(c.at.lobeSeparation)} on a centreline of ${angle(c.at.intakeCentreline)}, both ±${angle(CAM_FINENESS)}`;
-  const edge = c.edge ? ' The best lies at the edge of what was searched.' : '';
+  const kept = (c.keptBy ?? []).map((k) => (k === 'room' ? 'valve-to-piston room' : 'the residuals low down'));
+  const edge = `${kept.length > 0 ? ` A better one is kept out by ${listed(kept)}.` : ''}${c.edge ? ' The best lies at the edge of what was searched.' : ''}`;
   return off < CAM_FINENESS + degrees(0.5) || gain < 0.004 * c.now
     ? `${wants}: the cam in the build is as good (${say.of(gain, 'torque', { digits: 0, signed: true })}).${edge}`
     : `${wants}: ${say.of(gain, 'torque', { digits: 0, signed: true })} ${where} against the cam in the build.${edge}`;
@@ -108,6 +112,19 @@ export function measureNext(
     })
     .filter((a) => a.left < 0.98 * d.u)
     .slice(0, 3);
+}
+
+/** What a little more of the cam buys: `.020 in more lift: +3 lb ft over the working speeds, +5 hp at the target.` */
+export function moreCamWords(m: MoreCam, against: readonly string[], say: Say): string {
+  const more =
+    m.what === 'lift'
+      ? `${say.of(MORE_LIFT, 'lift')} more lift`
+      : `${say.of(MORE_DURATION, 'angle', { digits: 0 })} more duration on both lobes`;
+  const torque = say.of(m.torque, 'torque', { digits: 0, signed: true });
+  const power = say.of(m.power, 'power', { digits: 0, signed: true });
+  const beyond = m.beyond ? ' The sheet ends below that lift: its last flow is held, so less is surer than more.' : '';
+  const set = against.length > 0 ? ` Against it: ${against.join('; ')}.` : '';
+  return `${more}: ${torque} over the working speeds, ${power} at the target.${beyond}${set}`;
 }
 
 /** A lineup's cams: whether one cam is fair to two heads. */

@@ -1,6 +1,20 @@
 <script setup lang="ts">
-import { camWords, fairSwapWords, holdbackWords, sizeWords, type BenchTest } from '@alluvium/core';
-import { computed, ref } from 'vue';
+import {
+  MORE_LIFT,
+  USUAL_ROOM,
+  camWords,
+  fairSwapWords,
+  holdbackWords,
+  moreCamWords,
+  sizeWords,
+  type BenchTest,
+  type CamHold,
+  type CamLimits,
+  type Quantity,
+} from '@alluvium/core';
+import { measured, measuresAt, type MeasureItem } from '@alluvium/records';
+import { computed, reactive, ref } from 'vue';
+import QuantityField from '../parts/QuantityField.vue';
 import TabRow from '../parts/TabRow.vue';
 import { useSettings } from '../state/settings.js';
 import AskPane from './AskPane.vue';
@@ -27,11 +41,33 @@ const AIMS = [
   ['power', 'power at the target'],
 ] as const;
 const aim = ref<(typeof AIMS)[number][0]>('torque');
+/** What stays as it is while the lobes move, and what a cam may not go beyond. */
+const HOLDS = [
+  ['nothing', 'both angles free'],
+  ['centreline', 'centreline held'],
+  ['advance', 'advance held'],
+] as const;
+const held = ref<CamHold>('nothing');
+const room = reactive<Record<'intake' | 'exhaust', Quantity | null>>({ intake: null, exhaust: null });
+const residual = ref<Quantity | null>(null);
+const limits = computed((): CamLimits => {
+  const of = (side: 'intake' | 'exhaust') =>
+    room[side] ? { [side]: { now: room[side].si, least: USUAL_ROOM[side] } } : {};
+  return {
+    ...(room.intake || room.exhaust ? { room: { ...of('intake'), ...of('exhaust') } } : {}),
+    ...(residual.value ? { residual: residual.value.si } : {}),
+  };
+});
 const cam = useAsk<'cam'>(props.pool, heads, (h) => {
   const some = aim.value === 'torque' && inside.value.length > 0 ? inside.value : [props.target];
   const speeds = [some[0]!, some[Math.floor(some.length / 2)]!, some.at(-1)!];
-  return { kind: 'cam', setup: h.setup, speeds: [...new Set(speeds)] };
+  return { kind: 'cam', setup: h.setup, speeds: [...new Set(speeds)], hold: held.value, limits: limits.value };
 });
+const more = useAsk<'more'>(props.pool, heads, (h) => ({
+  kind: 'more',
+  setup: h.setup,
+  speeds: inside.value.length > 0 ? inside.value : [props.target],
+}));
 const size = useAsk<'size'>(props.pool, heads, (h) => ({
   kind: 'size',
   setup: h.setup,
@@ -70,6 +106,30 @@ const cams = computed(() => {
     ...(first ? others.map((b) => fairSwapWords(first, b, first.now, settings.say)) : []),
   ];
 });
+/** What springs, guides and the sheet say against more lift on this head. */
+function against(h: ReadyHead): string[] {
+  const measures = measuresAt(h.whole, h.stage.id);
+  const then = h.setup.cam.intake.maxLift + MORE_LIFT;
+  const left = (what: string, room: number | undefined) =>
+    room === undefined ? [] : [`${settings.say.of(room, 'length')} left to ${what}`];
+  const of = (item: MeasureItem) => measured(measures, item, 'intake');
+  const [height, bind, seal, knee] = [
+    of('spring installed height'),
+    of('spring coil-bind height'),
+    of('retainer to seal'),
+    h.result?.intake.knee,
+  ];
+  return [
+    ...left('coil bind', height !== undefined && bind !== undefined ? height - then - bind : undefined),
+    ...left('the seal', seal === undefined ? undefined : seal - then),
+    ...(knee !== undefined && knee < then ? [`the intake gains little above ${settings.say.of(knee, 'lift')}`] : []),
+  ];
+}
+const mores = computed(() =>
+  told(more.answers, (h, a) =>
+    a.map((m) => `${h.letter}: ${moreCamWords(m, m.what === 'lift' ? against(h) : [], settings.say)}`),
+  ),
+);
 const sizes = computed(() => told(size.answers, (h, a) => a.map((s) => sizeWords(h.letter, s, settings.say))));
 const benchWords = (h: ReadyHead, { rows, worst, full }: BenchTest): string => {
   const tight = full.length
@@ -97,11 +157,26 @@ const benches = computed(() => told(bench.answers, benchWords));
       :busy="cam.busy.value"
       :problem="cam.problem.value"
       :sentences="cams"
-      note="Lobes as they are, moved, within 98° to 120° of lobe separation. Idle, valve-to-piston room and springs are not looked at."
+      :note="`Lobes as they are, moved, within 98° to 120° of lobe separation. Moving lobes asks nothing more of the springs. Valve-to-piston room is looked at where it is given, residuals where a most is: keep ${settings.say.of(USUAL_ROOM.intake, 'length')} to the intake and ${settings.say.of(USUAL_ROOM.exhaust, 'length')} to the exhaust at least (common practice, no source), and check it with clay or a dial on the engine itself.`"
       @ask="cam.ask"
     >
       <TabRow v-model="aim" class="aim" label="What the cam is sought for" kind="radio" :options="AIMS" />
+      <TabRow v-model="held" class="aim" label="What stays as it is" kind="radio" :options="HOLDS" />
+      <div class="limits no-print">
+        <QuantityField v-model="room.intake" kind="length" label="Valve-to-piston room now, intake" />
+        <QuantityField v-model="room.exhaust" kind="length" label="the same, exhaust" />
+        <QuantityField v-model="residual" kind="percent" label="Residuals at the lowest speed, at most" />
+      </div>
     </AskPane>
+    <AskPane
+      title="More lift, more duration"
+      button="Try a little more of both"
+      :busy="more.busy.value"
+      :problem="more.problem.value"
+      :sentences="mores"
+      note="Lobes of the same kind, higher or longer, on 30 mm against 30 mm. What it asks of springs and guides is checked on the engine itself."
+      @ask="more.ask"
+    />
     <AskPane
       title="Port size"
       button="Try other port areas"
@@ -124,6 +199,13 @@ const benches = computed(() => told(bench.answers, benchWords));
 </template>
 
 <style scoped>
+.limits {
+  display: grid;
+  grid-template-columns: repeat(auto-fit, minmax(130px, 1fr));
+  gap: 4px 14px;
+  align-items: end;
+  margin-bottom: 6px;
+}
 .aim {
   margin-bottom: 6px;
 }

@@ -3,6 +3,7 @@ import {
   FitStore,
   holdsBack,
   LIVE,
+  moreCam,
   sensitivities,
   solvePoint,
   sweepPoint,
@@ -11,6 +12,9 @@ import {
   sizeWanted,
   type CamAt,
   type CamFound,
+  type CamHold,
+  type CamLimits,
+  type MoreCam,
   type HeldBack,
   type Sensitivity,
   type SimulationSetup,
@@ -37,7 +41,14 @@ export type Job =
   | { readonly kind: 'holdback'; readonly setup: SimulationSetup; readonly speed: number }
   | { readonly kind: 'size'; readonly setup: SimulationSetup; readonly speeds: readonly number[] }
   | { readonly kind: 'bench'; readonly setup: SimulationSetup }
-  | { readonly kind: 'cam'; readonly setup: SimulationSetup; readonly speeds: readonly number[] };
+  | {
+      readonly kind: 'cam';
+      readonly setup: SimulationSetup;
+      readonly speeds: readonly number[];
+      readonly hold?: CamHold;
+      readonly limits?: CamLimits;
+    }
+  | { readonly kind: 'more'; readonly setup: SimulationSetup; readonly speeds: readonly number[] };
 
 export interface Answers {
   single: SpeedPoint;
@@ -46,6 +57,7 @@ export interface Answers {
   trace: Trace | string;
   holdback: HeldBack | string;
   cam: CamFound | string;
+  more: MoreCam[] | string;
   size: SizeWanted[] | string;
   bench: BenchTest | string;
 }
@@ -73,7 +85,9 @@ function answer(job: Job): Answers[Job['kind']] {
         return (e as Error).message;
       }
     case 'cam':
-      return camWanted(job.setup, { speeds: job.speeds }, fits);
+      return camWanted(job.setup, job, fits);
+    case 'more':
+      return moreCam(job.setup, job.speeds, fits);
   }
 }
 
