@@ -82,6 +82,7 @@ export * from './simulation/bench.js';
 export * from './simulation/setup.js';
 export { runPoint, type SpeedPoint, type SpeedResult, type SpeedFailure, type Trace } from './simulation/breathing.js';
 export * from './simulation/sweep.js';
+export * from './simulation/cycle.js';
 export * from './simulation/power.js';
 export * from './simulation/whatIf.js';
 export * from './simulation/holdback.js';

@@ -1,6 +1,6 @@
 /**
  * `npm run proof`: what takes long and proves much; a seeded part of each is in `npm test`. About an hour on two cores.
- * `npm run proof -- odds | cuts | readers | server` runs one of them.
+ * `npm run proof -- odds | cuts | readers | engines | server` runs one of them.
  */
 import { spawnSync } from 'node:child_process';
 import { join } from 'node:path';
@@ -22,6 +22,7 @@ const PARTS = {
   odds: () => vitest(['records/src/odds.test.ts'], { ODDS_HEADS: '10000' }),
   cuts: () => vitest(['server/src/test/durable.test.ts'], { POWER_CUTS: '200' }),
   readers: () => vitest(['records/src/files/fuzz.test.ts', 'web/src/exchange/workbook.test.ts'], { FUZZ: '10000' }),
+  engines: () => vitest(['core/src/simulation/simulation.test.ts'], { ENGINES: '60' }),
   server: () =>
     run(
       [

@@ -500,6 +500,7 @@ export class Engine {
   /** Heat from the walls into the gas, W: Woschni's coefficient over head, piston and the free wall. */
   private walls(c: Cylinder, open: boolean, since: number): number {
     const { model, pistonSpeed } = this;
+    if (model.wall === undefined) return 0;
     const { p, T } = c.state;
     const bore = model.bore;
     let w = (open ? 6.18 : 2.28) * pistonSpeed;

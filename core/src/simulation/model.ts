@@ -22,8 +22,8 @@ export interface Lobe {
 export interface PipeSide {
   readonly valve: ValveArea;
   readonly lobe: Lobe;
-  /** Wall temperature, K. */
-  readonly wall: number;
+  /** Wall temperature, K; no friction and no heat where undefined. */
+  readonly wall: number | undefined;
   /** From plenum to valve; from valve to outlet. */
   readonly pipe: readonly AreaPoint[];
 }
@@ -45,8 +45,8 @@ export interface EngineModel {
   readonly cylinders: number;
   readonly fuel: FuelFigures;
   readonly friction: Friction;
-  /** Wall of the cylinder, K. */
-  readonly wall: number;
+  /** Wall of the cylinder, K; no heat passes it where undefined. */
+  readonly wall: number | undefined;
   /** The air around: what filling and power are counted against. */
   readonly ambient: { readonly p: number; readonly T: number };
   /** What the plenum draws from: the air around, or a compressor's outlet. */

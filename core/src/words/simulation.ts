@@ -3,6 +3,7 @@ import type { Say } from '../quantity/format.js';
 import { degrees } from '../quantity/units.js';
 import type { CamFound } from '../simulation/camSearch.js';
 import { listed } from './listed.js';
+import type { CycleRead, Stretch } from '../simulation/cycle.js';
 import type { MoreCam } from '../simulation/moreCam.js';
 import { MORE_DURATION, MORE_LIFT } from '../simulation/whatIf.js';
 import { CAM_FINENESS, fairCam } from '../simulation/camSearch.js';
@@ -112,6 +113,37 @@ export function measureNext(
     })
     .filter((a) => a.left < 0.98 * d.u)
     .slice(0, 3);
+}
+
+/** An angle of the cycle as it is spoken: `14° after TDC`, about the nearer dead centre. */
+function angleWords(angle: number, say: Say): string {
+  const dead = Math.round(angle / Math.PI);
+  const off = angle - dead * Math.PI;
+  const name = dead % 2 === 0 ? 'TDC' : 'BDC';
+  const size = say.of(Math.abs(off), 'angle', { digits: 0 });
+  return Math.abs(off) < degrees(0.5) ? name : `${size} ${off < 0 ? 'before' : 'after'} ${name}`;
+}
+/** Where gas runs back over a cycle, and where the choke lets no more through. */
+export function cycleWords(name: string, c: CycleRead, say: Say): string[] {
+  const over = (list: readonly Stretch[]) =>
+    listed(
+      list.map(({ from, to }) => {
+        const [a, b] = [angleWords(from, say), angleWords(to, say)];
+        return a === b ? `at ${a}` : `from ${a} to ${b}`;
+      }),
+    );
+  const share = (v: number) => say.of(v, 'percent', { digits: 1 });
+  return [
+    c.intakeBack.length > 0
+      ? `${name}: gas runs back into the intake ${over(c.intakeBack)}, ${share(c.intakeShare)} of what came in.`
+      : `${name}: nothing runs back into the intake while its valve is open.`,
+    ...(c.exhaustBack.length > 0
+      ? [`Exhaust comes back into the cylinder ${over(c.exhaustBack)}, ${share(c.exhaustShare)} of what went out.`]
+      : []),
+    c.choked.length > 0
+      ? `The choke lets hardly more through ${over(c.choked)}: Mach ${c.mostMach.toFixed(2)} at most.`
+      : `The choke is never full: Mach ${c.mostMach.toFixed(2)} at most.`,
+  ];
 }
 
 /** What a little more of the cam buys: `.020 in more lift: +3 lb ft over the working speeds, +5 hp at the target.` */

@@ -3,7 +3,7 @@ import { unitFor, type Trace } from '@alluvium/core';
 import { extent, max } from 'd3-array';
 import { scaleLinear } from 'd3-scale';
 import { line } from 'd3-shape';
-import { computed, nextTick, onMounted, useTemplateRef, watch } from 'vue';
+import { computed, nextTick, onMounted, ref, useTemplateRef, watch } from 'vue';
 import { useElementSize } from '@vueuse/core';
 import { markOf } from '../charts/marks.js';
 import { unitTicks } from '../charts/ticks.js';
@@ -73,6 +73,35 @@ const height = ROWS.length * ROW + 26;
 const number = (v: number, kind: Row['kind']) =>
   settings.say.of(v, kind, { digits: kind === 'lift' ? 3 : kind === 'ratio' ? 1 : 0 }).split('\u00a0')[0];
 
+/** The place looked at, read by mouse, touch or the arrow keys. */
+const cursor = ref<number>();
+const svg = useTemplateRef<SVGSVGElement>('svg');
+function look(event: PointerEvent): void {
+  const { left, width: shown } = svg.value!.getBoundingClientRect();
+  const angle = x.value.invert(((event.clientX - left) * width.value) / shown);
+  cursor.value = Math.min(TO, Math.max(FROM, angle));
+}
+const STEP = Math.PI / 180;
+function walk(event: KeyboardEvent): void {
+  const by = { ArrowRight: 1, ArrowLeft: -1, PageUp: 10, PageDown: -10 }[event.key];
+  if (event.key === 'Escape') cursor.value = undefined;
+  if (by === undefined) return;
+  event.preventDefault();
+  event.stopPropagation();
+  cursor.value = Math.min(TO, Math.max(FROM, (cursor.value ?? 2 * Math.PI) + by * STEP));
+}
+const said = computed(() => {
+  const at = cursor.value;
+  if (at === undefined) return '';
+  const angle = Math.round((at * 180) / Math.PI) - 360;
+  const of = ({ trace: t, name }: (typeof props.traces)[number]) => {
+    const i = t.angle.reduce((best, a, k) => (Math.abs(a - at) < Math.abs(t.angle[best]! - at) ? k : best), 0);
+    const say = (v: number, kind: Row['kind'], digits?: number) => settings.say.of(v, kind, { digits });
+    return `${name}: lift ${say(t.lift[0][i]!, 'lift')} and ${say(t.lift[1][i]!, 'lift')}, flow ${say(t.flow[0][i]!, 'massFlow')} in and ${say(t.flow[1][i]!, 'massFlow')} out, cylinder ${say(t.pressure[i]!, 'pressure')}, Mach ${say(t.chokeMach[i]!, 'ratio', 2)}`;
+  };
+  return `${Math.abs(angle)}° ${angle < 0 ? 'before' : 'after'} TDC. ${props.traces.map(of).join('; ')}.`;
+});
+
 /** Pressure along the intake against crank angle, drawn into a canvas: rows of pixels are cells, columns angles. */
 const pictures = useTemplateRef<HTMLCanvasElement[]>('pictures');
 function paint(): void {
@@ -116,10 +145,16 @@ watch(
 <template>
   <div ref="box" class="box">
     <svg
+      ref="svg"
       :width="width"
-      :height="height"
+      :viewBox="`0 0 ${width} ${height}`"
+      tabindex="0"
       role="img"
-      aria-label="Lift, flow, pressure and Mach number over the gas exchange"
+      aria-label="Lift, flow, pressure and Mach number over the gas exchange; the arrow keys read it"
+      @pointermove="look"
+      @pointerdown="look"
+      @pointerleave="cursor = undefined"
+      @keydown="walk"
     >
       <g v-for="d in degrees" :key="d">
         <line
@@ -148,7 +183,21 @@ watch(
           :stroke-dasharray="p.dash"
         />
       </g>
+      <line
+        v-if="cursor !== undefined"
+        :x1="x(cursor)"
+        :x2="x(cursor)"
+        y1="6"
+        :y2="height - 22"
+        stroke="var(--caution-line)"
+      />
     </svg>
+    <p class="note read" aria-live="polite">
+      {{
+        said ||
+        'Point at the curves, or walk them with the arrows: solid intake, then exhaust; pressures in the port too.'
+      }}
+    </p>
     <div v-for="t in traces" :key="t.name" class="picture">
       <p class="note">
         {{ t.name }}: pressure along the intake, plenum at the top, valve at the bottom; {{ range(t.trace) }}
@@ -167,6 +216,15 @@ watch(
 .box {
   min-width: 0;
   overflow: hidden;
+}
+svg {
+  display: block;
+  max-width: 100%;
+  height: auto;
+}
+.read {
+  min-height: 2.6em;
+  margin: 2px 0;
 }
 text {
   font-family: var(--sans);

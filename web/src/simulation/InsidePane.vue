@@ -1,7 +1,9 @@
 <script setup lang="ts">
+import { cycleWords, readCycle } from '@alluvium/core';
 import { computed, ref } from 'vue';
 import { useSettings } from '../state/settings.js';
 import CyclePane from './CyclePane.vue';
+import PressureVolume from './PressureVolume.vue';
 import { saveCycle } from './exportSweep.js';
 import HeadPick from './HeadPick.vue';
 import type { Pool } from './pool.js';
@@ -76,7 +78,13 @@ const refused = computed(() =>
     </div>
     <p v-if="trace.problem.value" class="loss" role="alert">{{ trace.problem.value }}</p>
     <p v-for="r in refused" :key="r" class="caution">{{ r }}</p>
-    <CyclePane v-if="traces.length" :traces="traces" />
+    <template v-if="traces.length">
+      <p v-for="t in traces" :key="t.name" class="reading">
+        {{ cycleWords(t.name, readCycle(t.trace), settings.say).join(' ') }}
+      </p>
+      <CyclePane :traces="traces" />
+      <PressureVolume :traces="traces" />
+    </template>
     <p v-else class="note">Lift, flow, pressures and Mach number over crank angle, and the waves along the intake.</p>
   </div>
 </template>
@@ -84,6 +92,9 @@ const refused = computed(() =>
 <style scoped>
 h2 {
   margin: 14px 0 6px;
+}
+.reading {
+  margin: 4px 0;
 }
 .bar {
   display: flex;
