@@ -13,7 +13,7 @@ export const cylinderVolume: Method<{ bore: number; stroke: number }> = {
   },
   result: { label: 'cylinder displacement', symbol: 'V_{cyl}', kind: 'displacement' },
   source: 'Plane geometry.',
-  compute: ({ bore, stroke }) => (Math.PI / 4) * bore ** 2 * stroke,
+  compute: ({ bore, stroke }) => (Math.PI / 4) * bore * bore * stroke,
 };
 
 export const cylinderShare: Method<{ displacement: number; cylinders: number }> = {

@@ -47,7 +47,7 @@ export function monotoneSlopes(x: readonly number[], y: readonly number[]): numb
     }
     const a = slopes[i]! / d;
     const b = slopes[i + 1]! / d;
-    const radius = Math.hypot(a, b);
+    const radius = Math.sqrt(a * a + b * b);
     if (radius > 3) {
       slopes[i] = (3 * a * d) / radius;
       slopes[i + 1] = (3 * b * d) / radius;

@@ -90,6 +90,16 @@ export const KINDS = kind({
     thousandths: true,
     bareFraction: true,
   },
+  height: {
+    name: 'a height above the sea',
+    units: [
+      { symbol: 'ft', factor: FOOT, digits: 0, also: ['feet', "'"] },
+      { symbol: 'm', factor: 1, digits: 0 },
+      { symbol: 'km', factor: 1000, digits: 2 },
+    ],
+    inch: 'ft',
+    metric: 'm',
+  },
   area: {
     name: 'an area',
     units: [

@@ -25,6 +25,7 @@ import {
   temperatureOfEnthalpy,
   type Gas,
 } from './gas.js';
+import { raised } from './exact.js';
 import { gridOf } from './grid.js';
 import { cellOf, type CylinderModel, type EngineModel, type Lobe, type Running, type ValveArea } from './model.js';
 import { endMemory, nozzleFlux, solveEnd, type EndMemory, type Volume } from './nozzle.js';
@@ -176,9 +177,11 @@ export function openAt({ lift, open }: ValveArea, at: number): number {
   return open[i]! * (1 - t) + open[i + 1]! * t;
 }
 
+const cubed = (x: number): number => x * x * x;
+
 export function liftOf(lobe: Lobe, angle: number): number {
   const u = Math.abs(angle) / lobe.halfDuration;
-  return u >= 1 ? 0 : Math.max(0, lobe.maxLift * (1 - u ** lobe.fullness) ** 3 - lobe.lash);
+  return u >= 1 ? 0 : Math.max(0, lobe.maxLift * cubed(1 - raised(u, lobe.fullness)) - lobe.lash);
 }
 
 /** Lift over the cycle from firing top dead centre. */
@@ -505,7 +508,7 @@ export class Engine {
     const bore = model.bore;
     let w = (open ? 6.18 : 2.28) * pistonSpeed;
     if (!open && since < 2 * Math.PI && c.shut.heat > 0) {
-      const motored = c.shut.p * (c.shut.V / c.V) ** 1.33;
+      const motored = c.shut.p * raised(c.shut.V / c.V, 1.33);
       if (p > motored) w += (3.24e-3 * this.swept * c.shut.T * (p - motored)) / (c.shut.p * c.shut.V);
     }
     const h = woschni.compute({ bore, pressure: p, temperature: T, gasSpeed: w });

@@ -1,4 +1,5 @@
 /** What happens in the cylinder: its volume, combustion, heat to the walls, friction of the engine. */
+import { cosine, exp, ln, raised, sine } from './exact.js';
 import { COMMON_PRACTICE, type Method } from '../method/method.js';
 
 /** Volume above the piston at a crank angle from top dead centre (Heywood (1988), eq. 2.4 to 2.6). */
@@ -25,8 +26,8 @@ export const cylinderVolumeAt: Method<{
   compute: ({ bore, stroke, rod, compression, angle }) => {
     const area = (Math.PI / 4) * bore * bore;
     const a = stroke / 2;
-    const s = a * Math.sin(angle);
-    return area * (stroke / (compression - 1) + rod + a - a * Math.cos(angle) - Math.sqrt(rod * rod - s * s));
+    const s = a * sine(angle);
+    return area * (stroke / (compression - 1) + rod + a - a * cosine(angle) - Math.sqrt(rod * rod - s * s));
   },
 };
 
@@ -48,13 +49,13 @@ export const wiebe: Method<{ angle: number; start: number; duration: number; for
   compute: ({ angle, start, duration, form }) => {
     const t = (angle - start) / duration;
     if (t <= 0) return 0;
-    return t >= 1 ? 1 : (1 - Math.exp(-5 * t ** (form + 1))) / (1 - Math.exp(-5));
+    return t >= 1 ? 1 : (1 - exp(-5 * raised(t, form + 1))) / (1 - exp(-5));
   },
 };
 
 /** Start of a combustion of which half is burned at an angle. */
 export function startFor(half: number, duration: number, form: number): number {
-  return half - duration * (-Math.log(1 - 0.5 * (1 - Math.exp(-5))) / 5) ** (1 / (form + 1));
+  return half - duration * raised(-ln(1 - 0.5 * (1 - exp(-5))) / 5, 1 / (form + 1));
 }
 
 export const woschni: Method<{ bore: number; pressure: number; temperature: number; gasSpeed: number }> = {
@@ -72,7 +73,7 @@ export const woschni: Method<{ bore: number; pressure: number; temperature: numb
   caution:
     'Gas speed: 6.18 mean piston speeds while a valve is open, 2.28 else, and after ignition 3.24e-3 (V_d T_r)/(p_r V_r) (p − p_m) more.',
   compute: ({ bore, pressure, temperature, gasSpeed }) =>
-    3.26 * Math.exp(-0.2 * Math.log(bore) + 0.8 * Math.log(1e-3 * pressure * gasSpeed) - 0.55 * Math.log(temperature)),
+    3.26 * exp(-0.2 * ln(bore) + 0.8 * ln(1e-3 * pressure * gasSpeed) - 0.55 * ln(temperature)),
 };
 
 /** Figures of the friction line; Pa, Pa per Pa, Pa/(m/s), Pa/(m/s)². */
@@ -107,7 +108,7 @@ export const chenFlynn: Method<{
   result: { label: 'friction mean effective pressure', symbol: 'p_f', kind: 'pressure' },
   source: 'S. K. Chen, P. F. Flynn, SAE 650733; the usual figures from memory.',
   compute: ({ constant, perPressure, perSpeed, perSpeed2, peakPressure, pistonSpeed }) =>
-    constant + perPressure * peakPressure + perSpeed * pistonSpeed + perSpeed2 * pistonSpeed ** 2,
+    constant + perPressure * peakPressure + perSpeed * pistonSpeed + perSpeed2 * pistonSpeed * pistonSpeed,
 };
 
 /** What a fuel is to the model. */
@@ -229,5 +230,5 @@ export const compressorPower: Method<{
   source: 'J. B. Heywood, Internal Combustion Engine Fundamentals (1988), eq. 6.42.',
   caution: `An efficiency of 60 % with its drive: ${COMMON_PRACTICE.toLowerCase()}`,
   compute: ({ air, temperature, pressureRatio, efficiency }) =>
-    ((air * 1005 * temperature) / efficiency) * (pressureRatio ** (0.4 / 1.4) - 1),
+    ((air * 1005 * temperature) / efficiency) * (raised(pressureRatio, 0.4 / 1.4) - 1),
 };

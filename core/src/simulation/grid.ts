@@ -30,7 +30,8 @@ export function pipeAreaAt(points: readonly AreaPoint[], x: number, after = true
   while (i < last - 1 && (after ? points[i + 1]!.x <= x : points[i + 1]!.x < x)) i++;
   const [a, b] = [points[i]!, points[i + 1]!];
   const t = (x - a.x) / (b.x - a.x);
-  return (Math.sqrt(a.area) * (1 - t) + Math.sqrt(b.area) * t) ** 2;
+  const side = Math.sqrt(a.area) * (1 - t) + Math.sqrt(b.area) * t;
+  return side * side;
 }
 
 /** Volume between two places, by the frusta between the points. */

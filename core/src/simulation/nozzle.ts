@@ -8,6 +8,7 @@
  * face. Ratios of heats are frozen, each at its own side's temperature; the energy that passes is the gas's own.
  */
 import { enthalpy, gammaOf, type Gas } from './gas.js';
+import { raised } from './exact.js';
 import type { EndFlow, Face } from './pipe.js';
 
 /** What the opening leads to. */
@@ -29,9 +30,9 @@ const WEAK = 0.02;
  */
 export function nozzleFlux(gamma: number, R: number, p0: number, T0: number, p: number): number {
   if (p >= p0) return 0;
-  const critical = (2 / (gamma + 1)) ** (gamma / (gamma - 1));
+  const critical = raised(2 / (gamma + 1), gamma / (gamma - 1));
   const ratio = Math.max(p / p0, critical);
-  const x = ratio ** ((gamma - 1) / gamma);
+  const x = raised(ratio, (gamma - 1) / gamma);
   return p0 * Math.sqrt((2 * gamma) / ((gamma - 1) * R * T0)) * (ratio / x) * Math.sqrt(1 - x);
 }
 
@@ -83,7 +84,7 @@ function stateAt(g: number, face: Face, c: number, w: number): { p: number; rho:
     STATE.rho = (face.rho * (ratio + m)) / (m * ratio + 1);
   } else {
     const s = 1 + ((0.5 * (g - 1)) / c) * slow;
-    const d = s <= 0 ? 0 : s ** (2 / (g - 1));
+    const d = s <= 0 ? 0 : raised(s, 2 / (g - 1));
     STATE.rho = face.rho * d;
     STATE.p = face.p * d * s * s;
   }
@@ -106,7 +107,7 @@ function out(
   // At most sonic on the face, by a rarefaction; a stream that is supersonic at most as a shock that stands there leaves it.
   let high = (2 / (g + 1)) * (c + 0.5 * (g - 1) * face.w);
   if (face.w >= c) {
-    const m2 = (face.w / c) ** 2;
+    const m2 = (face.w * face.w) / (c * c);
     high = (face.w * ((g - 1) * m2 + 2)) / ((g + 1) * m2);
     // The opening takes more than comes: the stream passes as it is.
     if (balanceOut(g, face, c, A, open, beyond, high) <= 0)
@@ -141,14 +142,14 @@ function balanceOut(g: number, face: Face, c: number, A: number, open: number, b
   const stagnation = a2 + 0.5 * (g - 1) * w * w;
   // Of the throat: speed of sound squared, by expansion to the pressure beyond, or choked.
   const choked = (2 / (g + 1)) * stagnation;
-  const free = a2 * (beyond / p) ** ((g - 1) / g);
+  const free = a2 * raised(beyond / p, (g - 1) / g);
   if (free >= stagnation) {
     SLOPE.of = A * rho;
     return A * rho * w;
   }
   const throat = free < choked ? choked : free;
   const speed = Math.sqrt((2 / (g - 1)) * (stagnation - throat));
-  const density = rho * (throat / a2) ** (1 / (g - 1));
+  const density = rho * raised(throat / a2, 1 / (g - 1));
   // A choked throat's flow falls with the stagnation state: d(ρ*c*)/dw = −(ρ*c*)(g+1)/2 (a − w)/stagnation.
   SLOPE.of =
     free < choked
@@ -199,10 +200,10 @@ function into(
     let slope = 0;
     const ratio = p / beyond.p;
     if (ratio < 1) {
-      const free = ratio ** power;
+      const free = raised(ratio, power);
       const x = free < choked ? choked : free;
       const speed = Math.sqrt(2 * cp * beyond.T * (1 - x));
-      const density = free < choked ? rhoBeyond * choked ** (1 / (gr - 1)) : (rhoBeyond * ratio) / free;
+      const density = free < choked ? rhoBeyond * raised(choked, 1 / (gr - 1)) : (rhoBeyond * ratio) / free;
       flow = open * density * speed;
       if (free > choked) {
         const mach2 = (speed * speed) / (gr * R * beyond.T * x);

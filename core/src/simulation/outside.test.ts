@@ -16,7 +16,6 @@ interface State {
   p: number;
   Y: number;
 }
-const KEYS = ['rho', 'u', 'p', 'Y'] as const;
 const monotone = (a: number, b: number): number =>
   a * b <= 0 ? 0 : Math.sign(a) * Math.min(2 * Math.abs(a), 2 * Math.abs(b), Math.abs(a + b) / 2);
 const atEnd = (near: number, far: number): number =>
@@ -39,7 +38,7 @@ function plainStep(pipe: Pipe, dt: number, left: EndFlow, right: EndFlow): numbe
   const cv = (q: State) => coldCv(gas, q.Y) + gas.rise * (q.p / (q.rho * gas.R));
   const gamma = (q: State) => 1 + gas.R / cv(q);
   const slopes = cells.map((q, i): State => {
-    const of = (key: (typeof KEYS)[number]): number => {
+    const of = (key: keyof State): number => {
       const d = (k: number) => (cells[k + 1]![key] - cells[k]![key]) / way(k);
       const raw = i === 0 ? atEnd(d(0), d(1)) : i === n - 1 ? atEnd(d(n - 2), d(n - 3)) : monotone(d(i - 1), d(i));
       const end = i === 0 || i === n - 1;
@@ -60,7 +59,7 @@ function plainStep(pipe: Pipe, dt: number, left: EndFlow, right: EndFlow): numbe
     };
   });
   const face = (i: number, side: -1 | 1): State => {
-    const at = (key: (typeof KEYS)[number]) => ahead[i]![key] + (side * dx[i]! * slopes[i]![key]) / 2;
+    const at = (key: keyof State) => ahead[i]![key] + (side * dx[i]! * slopes[i]![key]) / 2;
     const found = { rho: at('rho'), u: at('u'), p: at('p'), Y: at('Y') };
     const other = (key: 'rho' | 'p') => ahead[i]![key] - (side * dx[i]! * slopes[i]![key]) / 2;
     return found.rho > 0 && found.p > 0 && other('rho') > 0 && other('p') > 0 ? found : cells[i]!;

@@ -405,7 +405,7 @@ export function engineModel(
 /** Back pressure goes with the square of speed, about the one stated at the target speed. */
 export const atSpeed = (setup: SimulationSetup, model: EngineModel, speed: number): EngineModel => ({
   ...model,
-  back: setup.around.p + (model.back - setup.around.p) * Math.min(4, (speed / setup.speed) ** 2),
+  back: setup.around.p + (model.back - setup.around.p) * Math.min(4, (speed * speed) / (setup.speed * setup.speed)),
 });
 
 /** What is known of how a port runs. SI; of one port. */

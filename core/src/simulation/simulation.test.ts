@@ -439,6 +439,7 @@ describe('a sweep and its uncertainty', () => {
   const b = of(1);
   it('an assumed runner length is averaged, and the single one kept beside it', () => {
     const p = sweepPoint(setup, rpm(4500), fits, COARSE);
+    expect(p.point.speed).toBe(rpm(4500));
     expect(good(p.point).torque).not.toBe(p.single!.torque);
     const known = simulationSetup(build, sizes, head(), { runnerLength: 0.28 });
     expect(sweepPoint(known, rpm(4500), fits, COARSE).single).toBeUndefined();

@@ -121,10 +121,14 @@ export function sweepPoint(setup: SimulationSetup, speed: number, fits = new Fit
   const good = runs as SpeedResult[];
   return {
     speed,
-    point: weighted(
-      good,
-      GAUSS.map(([, w]) => w),
-    ),
+    // The speed itself to the last bit, not its weighted mean: it is what the point is found by.
+    point: {
+      ...weighted(
+        good,
+        GAUSS.map(([, w]) => w),
+      ),
+      speed,
+    },
     single: good[1]!,
   };
 }

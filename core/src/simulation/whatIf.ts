@@ -181,7 +181,7 @@ const pressureAt = (height: number): number => 101_325 * (1 - 2.25577e-5 * heigh
 const altitude: WhatIf = {
   key: 'altitude',
   label: 'Height above the sea',
-  kind: 'length',
+  kind: 'height',
   now: (s) => (1 - (s.around.p / 101_325) ** (1 / 5.25588)) / 2.25577e-5,
   apply: (s, v) => ({
     ...s,

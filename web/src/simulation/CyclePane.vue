@@ -165,7 +165,7 @@ watch(
           :stroke="d === 360 ? 'var(--slate)' : 'var(--rule)'"
         />
         <text :x="x((d * Math.PI) / 180)" :y="height - 6" text-anchor="middle" class="tick">
-          {{ d === 360 ? 'TDC' : d === 180 || d === 540 ? 'BDC' : `${d - 360}°` }}
+          {{ d === 360 ? 'TDC' : d === 180 || d === 540 ? 'BDC' : `${Math.abs(d - 360)}°` }}
         </text>
       </g>
       <g v-for="(row, r) in rows" :key="row.label">

@@ -44,16 +44,21 @@ const lines = computed((): Line[] =>
 );
 const chosen = ref('');
 const one = computed(() => differences.value.find((d) => d.head.id === chosen.value) ?? differences.value[0]);
+const headOf = (leaf: string) => {
+  const own = props.heads.filter((h) =>
+    h.setup.assumed.some((a) => leaf === `simulation:${a.leaf}` || leaf === `simulation:solution:${a.leaf}`),
+  );
+  return own.length === 1 ? own[0]!.letter : undefined;
+};
 const drivers = computed(() =>
   (one.value?.d.of ?? [])
     .slice(0, 4)
-    .map((x) => `${x.label} (${settings.say.of(Math.abs(x.change), 'torque', { digits: 1 })})`)
+    .map(
+      (x) =>
+        `${[x.label, headOf(x.id)].filter(Boolean).join(' of ')} (${settings.say.of(Math.abs(x.change), 'torque', { digits: 1 })})`,
+    )
     .join(', '),
 );
-const headOf = (leaf: string) => {
-  const own = props.heads.filter((h) => h.setup.assumed.some((a) => `simulation:${a.leaf}` === leaf));
-  return own.length === 1 ? own[0]!.letter : undefined;
-};
 const next = computed(() => (one.value ? measureNext(one.value.d, headOf) : []));
 </script>
 

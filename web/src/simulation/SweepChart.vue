@@ -128,7 +128,7 @@ const read = computed(() => {
     <svg
       ref="svg"
       :width="width"
-      :height="HEIGHT"
+      :viewBox="`0 0 ${width} ${HEIGHT}`"
       role="img"
       tabindex="0"
       :aria-label="`${label} over engine speed. Arrow keys read it.`"
@@ -227,7 +227,11 @@ const read = computed(() => {
   min-width: 0;
   overflow: hidden;
 }
+/* On paper the chart is as wide as the page, whatever the screen was. */
 svg {
+  display: block;
+  max-width: 100%;
+  height: auto;
   touch-action: pan-y;
 }
 text {
