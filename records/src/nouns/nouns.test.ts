@@ -2,6 +2,7 @@ import fc from 'fast-check';
 import { USUAL_ASSUMPTIONS, evaluateTarget, horsepowerPerCfm, millimetres } from '@alluvium/core';
 import { describe, expect, it } from 'vitest';
 import { readBundle, writeBundle } from '../files/bundle.js';
+import { workingSpeeds } from '../decide/matters.js';
 import { fingerprint } from '../fingerprint.js';
 import { quantitySchema, resolutionOf } from '../quantity.js';
 import { toCoreBuild } from '../toCore.js';
@@ -54,6 +55,17 @@ describe('a build', () => {
     power: '290 hp',
     speed: '5600 rpm',
   };
+  it('keeps its working speeds and its what-ifs as they were typed', () => {
+    const build = Build.parse({
+      ...least,
+      workingFrom: '3200 rpm',
+      workingTo: '6000 rpm',
+      variants: [{ name: 'milled', changes: [{ what: 'compression', value: '10.5:1' }] }],
+    });
+    expect(workingSpeeds(build, 93)).toEqual([3200 / 60, 6000 / 60]);
+    expect(workingSpeeds({ ...build, workingFrom: null, workingTo: null }, 100)).toEqual([50, 100]);
+    expect(build.variants[0]!.changes[0]).toEqual({ what: 'compression', value: { si: 10.5, typed: '10.5:1' } });
+  });
   it('needs little, and takes its defaults', () => {
     const build = Build.parse(least);
     expect(build).toMatchObject({
@@ -73,6 +85,14 @@ describe('a build', () => {
     [{ cam: { intakeLift: '3 in' } }, 'Valve lift must lie between .060 and 2.000 in.'],
     [{ valvesPerCylinder: 6 }, 'Two to five valves per cylinder.'],
     [{ due: 'spring' }, 'Write the date as 2026-05-31.'],
+    [{ workingFrom: '3000 rpm' }, 'Give both ends of the working speeds, or neither.'],
+    [{ workingFrom: '5000 rpm', workingTo: '3000 rpm' }, 'The working speeds end above where they begin.'],
+    [{ workingFrom: '30 rpm', workingTo: '3000 rpm' }, 'A working speed must lie between 200 and 25,000 rpm.'],
+    [{ variants: [{ name: ' ', changes: [{ what: 'bore', value: '100 mm' }] }] }, 'Name it.'],
+    [
+      { variants: [{ name: 'x', changes: [{ what: 'bore', value: '28 inH2O' }] }] },
+      '“inH2O” is not a unit of length. Type it like 2.02, 1 7/8 or 51 mm.',
+    ],
     [{ id: '../etc' }, 'An id is up to 64 letters, figures, dots and dashes.'],
     [
       { induction: { kind: 'boosted', pressureRatio: '0.5', chargeTemperature: '50 °C', ambientTemperature: '15 °C' } },
