@@ -77,10 +77,18 @@ export * from './evaluate/verdict.js';
 export * from './simulation/gas.js';
 export * from './simulation/grid.js';
 export * from './simulation/cylinder.js';
+export * as pipes from './simulation/pipe.js';
 export * from './simulation/model.js';
 export * from './simulation/bench.js';
 export * from './simulation/setup.js';
-export { runPoint, type SpeedPoint, type SpeedResult, type SpeedFailure, type Trace } from './simulation/breathing.js';
+export {
+  runPoint,
+  type Seed,
+  type SpeedPoint,
+  type SpeedResult,
+  type SpeedFailure,
+  type Trace,
+} from './simulation/breathing.js';
 export * from './simulation/sweep.js';
 export * from './simulation/cycle.js';
 export * from './simulation/power.js';

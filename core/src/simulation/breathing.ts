@@ -751,7 +751,7 @@ const MOST_WANDER = 0.03;
 /** Whether cycles vary about a mean that no longer moves: one group's against the next one's. */
 function wandersAbout(cycles: readonly SpeedResult[], share: number): boolean {
   const last = cycles.slice(-2 * MANY);
-  if (cycles.length < 2 * MANY + 2) return false;
+  if (cycles.length < 2 * MANY + 1) return false;
   return (['volumetricEfficiency', 'imep'] as const).every((key) => {
     const all = last.map((c) => c[key]);
     const whole = Math.max(1e-3, Math.abs(mean(all)));

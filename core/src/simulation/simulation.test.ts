@@ -21,6 +21,7 @@ import { COARSE, LIVE } from './model.js';
 import { endMemory, nozzleFlux, solveEnd } from './nozzle.js';
 import { camWanted, nearestToPiston, type CamAim } from './camSearch.js';
 import { moreCam } from './moreCam.js';
+import { changedBy } from './whatIf.js';
 import { holdsBack } from './holdback.js';
 import { sizeWanted } from './portSize.js';
 import { endFlow, pipeOf, reachEnds, stepPipe, take } from './pipe.js';
@@ -38,6 +39,7 @@ import {
   bandOf,
   differenceOf,
   FitStore,
+  lookAt,
   responsesAt,
   sensitivities,
   solvePoint,
@@ -328,6 +330,16 @@ describe('an engine', () => {
     expect(boosted.imep / plain.imep / density).toBeGreaterThan(0.9);
     expect(boosted.imep / plain.imep / density).toBeLessThan(1.2);
   });
+  it('a first look, a few cycles from the engine as it was, says of a change what the settled runs say', () => {
+    const speed = rpm(5000);
+    const was = lookAt({ setup, speed }, fits);
+    for (const change of [{ compression: 10.5 }, { runnerLength: 0.35 }, { lift: inches(0.5) }]) {
+      const then = changedBy(setup, change).setup;
+      const look = good(lookAt({ setup: then, speed }, fits, was.seed).point).torque - good(was.point).torque;
+      const settled = good(lookAt({ setup: then, speed }, fits).point).torque - good(was.point).torque;
+      expect(Math.abs(look - settled), JSON.stringify(change)).toBeLessThan(0.01 * good(was.point).torque);
+    }
+  });
   it('is the same bits when run again', () => {
     const job = { setup, speed: rpm(4500), running: COARSE };
     expect(solvePoint(job).point).toEqual(solvePoint(job).point);
@@ -461,6 +473,11 @@ describe('a sweep and its uncertainty', () => {
     expect(d.of[0]!.change).not.toBe(0);
     expect(differenceWords('A', 'B', d, speeds, rpm(5600), sayIn('inch'))).toMatch(
       /^B against A: \+\d+\slb\sft at 5600\srpm.*told apart.*B is ahead over the working speeds/,
+    );
+    // What a gain at the target costs elsewhere is said.
+    const crossed = { ...d, torque: [-14, 3, 20] };
+    expect(differenceWords('A', 'B', crossed, speeds, rpm(5600), sayIn('metric')).replace(/\u00a0/g, ' ')).toMatch(
+      /^B against A: \+20 N·m at 5600 rpm, −14 N·m at 3000 rpm, /,
     );
     // What is measured next leaves less than there is, and names no two heads by one word.
     const acts = measureNext(d, (leaf) =>

@@ -63,6 +63,15 @@ export function solvePoint(job: PointJob, fits = new FitStore(), from?: Seed): {
   }
 }
 
+/** A few cycles of 30 mm from a settled state like it. */
+const LOOK: Running = { ...COARSE, cycles: 4, least: 4 };
+/** A first look: settled on 30 mm, or a few cycles from the settled state of an engine that is nearly the same. */
+export const lookAt = (
+  job: Pick<PointJob, 'setup' | 'speed'>,
+  fits: FitStore,
+  from?: Seed,
+): { point: SpeedPoint; seed?: Seed } => solvePoint({ ...job, running: from ? LOOK : COARSE }, fits, from);
+
 /** The last cycle in full, of a settled point. */
 export function traceOf(job: PointJob, fits = new FitStore()): Trace | string {
   const { speed, running = LIVE } = job;

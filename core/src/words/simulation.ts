@@ -13,6 +13,8 @@ import { camsApart, type CamAt } from '../simulation/setup.js';
 import type { SizeWanted } from '../simulation/portSize.js';
 import { oddsWords } from './verdict.js';
 
+/** A difference smaller than this is not worth a word, Nm. */
+const WORTH_SAYING = 1;
 /** Odds from which a difference is told. */
 const TOLD = 0.9;
 
@@ -44,8 +46,17 @@ export function differenceWords(
   const at = speeds.reduce((best, s, k) => (Math.abs(s - target) < Math.abs(speeds[best]! - target) ? k : best), 0);
   const torque = say.of(d.torque[at]!, 'torque', { digits: 0, signed: true });
   const mean = say.of(d.mean, 'torque', { digits: 0, signed: true });
+  // Where the other one is ahead, the furthest: what a gain at the target costs elsewhere.
+  const against = speeds.reduce((worst, _, k) => {
+    const opposite = d.torque[k]! * d.torque[at]! < 0;
+    return opposite && (worst < 0 || Math.abs(d.torque[k]!) > Math.abs(d.torque[worst]!)) ? k : worst;
+  }, -1);
   const apart = apartSpeeds(d, speeds);
   const turn = (n: number) => say.of(n, 'rotation');
+  const elsewhere =
+    against >= 0 && Math.abs(d.torque[against]!) > WORTH_SAYING
+      ? `, ${say.of(d.torque[against]!, 'torque', { digits: 0, signed: true })} at ${turn(speeds[against]!)}`
+      : '';
   const where = apart.length
     ? `told apart ${apart.map((s) => (s.from === s.to ? `at ${turn(s.from)}` : `from ${turn(s.from)} to ${turn(s.to)}`)).join(' and ')}`
     : 'not told apart at any speed';
@@ -56,7 +67,7 @@ export function differenceWords(
         ? `${a} is ahead over the working speeds, ${oddsWords(1 - d.odds)}.`
         : `Over the working speeds ${a} and ${b} can’t be told apart (${oddsWords(d.odds)} for ${b}).`;
   const turning = d.turns ? ` What would turn it soonest: ${d.turns.label}.` : '';
-  return `${b} against ${a}: ${torque} at ${turn(speeds[at]!)}, ${mean} over the working speeds; ${where}. ${better}${turning}`;
+  return `${b} against ${a}: ${torque} at ${turn(speeds[at]!)}${elsewhere}, ${mean} over the working speeds; ${where}. ${better}${turning}`;
 }
 
 export const PART_WORDS: Readonly<Record<Part, string>> = {

@@ -1,12 +1,21 @@
 /** The simulation's figures: the step of a pipe and its ends, a sweep, the ranges, a cam search, memory. */
+import { spawnSync } from 'node:child_process';
+import { mkdtempSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
 import { performance } from 'node:perf_hooks';
 import {
   atSpeed,
   camWanted,
+  changedBy,
+  ENGINE_GAS,
   engineModel,
   evaluateTarget,
   FitStore,
+  gridOf,
   LIVE,
+  lookAt,
+  pipes,
   runPoint,
   sensitivities,
   solvePoint,
@@ -28,6 +37,41 @@ function demoSetup(bundle: Bundle): SimulationSetup {
   return { ...setup, ports: setup.ports.slice(0, 1) };
 }
 
+const CELLS = 67;
+const KERNEL_STEPS = 20_000;
+/** Nanoseconds a cell of the kernel alone, here and built by the machine's own C compiler; undefined without one. */
+function kernels(): { readonly here: number; readonly c: number | undefined } {
+  const around = Array.from({ length: CELLS + 1 }, (_, i) => ({
+    x: 0.015 * i,
+    area: 1.2e-3 * (1 + 0.2 * Math.sin(0.3 * i)),
+  }));
+  const pipe = pipes.pipeOf(ENGINE_GAS, gridOf(around, 0.015), (x) => {
+    const i = x / 0.015;
+    return {
+      p: 1e5 * (1 + 0.3 * Math.sin(0.11 * i)),
+      T: 400 + 100 * Math.sin(0.2 * i),
+      Y: 0.5 + 0.4 * Math.sin(0.07 * i),
+    };
+  });
+  const { cells, area } = pipe.grid;
+  const shut = (cell: number, face: number) => ({ mass: 0, push: pipe.p[cell]! * area[face]!, energy: 0, burned: 0 });
+  const began = performance.now();
+  for (let k = 0; k < KERNEL_STEPS; k++) {
+    pipes.stepPipe(pipe, 0.8 * pipe.waveTime, shut(0, 0), shut(cells - 1, cells), 2);
+    pipes.take(pipe);
+  }
+  const here = (1e6 * (performance.now() - began)) / KERNEL_STEPS / cells;
+  const folder = mkdtempSync(join(tmpdir(), 'kernel-'));
+  try {
+    const made = spawnSync('cc', ['-O2', '-o', join(folder, 'step'), join(import.meta.dirname, 'step.c'), '-lm']);
+    if (made.status !== 0) return { here, c: undefined };
+    const { stdout } = spawnSync(join(folder, 'step'), [String(KERNEL_STEPS)], { encoding: 'utf8' });
+    return { here, c: Number(stdout.split(' ')[0]) || undefined };
+  } finally {
+    rmSync(folder, { recursive: true });
+  }
+}
+
 export function simulationFigures(bundle: Bundle, report: Report): void {
   const setup = demoSetup(bundle);
   const fits = new FitStore();
@@ -44,9 +88,16 @@ export function simulationFigures(bundle: Bundle, report: Report): void {
   const speeds = all.filter((_, i) => i % Math.ceil(all.length / 12) === 0 || all.length <= 12).slice(0, 12);
   const [, took] = timed(() => speeds.map((speed) => solvePoint({ setup, speed }, fits).point));
   report('simulation: twelve speeds of one head, one worker', ((took / speeds.length) * 12) / 1000, 's', 1);
+  const now = new Map(speeds.map((speed) => [speed, lookAt({ setup, speed }, fits).seed]));
+  const then = changedBy(setup, { compression: setup.compression + 1 }).setup;
+  const [, first] = timed(() => speeds.map((speed) => lookAt({ setup: then, speed }, fits, now.get(speed))));
+  report('simulation: what-if, first curve of twelve speeds', (first / speeds.length) * 12, 'ms', 300);
   const model = atSpeed(setup, engineModel(setup, fits.of(setup, LIVE.cell)), setup.speed);
   const [{ point }, cold] = timed(() => runPoint(model, setup.speed, LIVE));
   if (point.ok) report('simulation: a whole step, two pipes, cylinder and plenum', (cold * 1000) / point.steps, 'µs');
+  const { here, c } = kernels();
+  report('simulation: the kernel of a pipe, a cell', here, 'ns');
+  if (c !== undefined) report('simulation: the same over a build in C', here / c, '×');
   report('simulation: ranges at one speed', timed(() => sensitivities(setup, setup.speed, fits))[1], 'ms');
   const aim = { speeds: [0.6, 0.8, 1].map((share) => share * setup.speed) };
   report('simulation: the cam a head wants', timed(() => camWanted(setup, aim, fits))[1] / 1000, 's', 8);

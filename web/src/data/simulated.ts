@@ -7,7 +7,7 @@ import {
   type SimulationSetup,
   type SpeedResult,
 } from '@alluvium/core';
-import { toSimulation, type JudgingContext, type SimulatedHead } from '@alluvium/records';
+import { fingerprint, toSimulation, type JudgingContext, type SimulatedHead } from '@alluvium/records';
 import { defineStore } from 'pinia';
 import { shallowRef } from 'vue';
 import type { ActiveBuild } from './build.js';
@@ -27,13 +27,26 @@ export function setupIn(
   }
 }
 
+const PLACE = 'alluvium.simulated';
+/** Heads of a few lineups. */
+const MOST = 60;
+/** What this tab ran before the page was loaded anew; nothing where it cannot be read. */
+function kept(): ReadonlyMap<string, SimulatedPower> {
+  try {
+    const text = sessionStorage.getItem(PLACE);
+    return new Map(text ? (JSON.parse(text) as [string, SimulatedPower][]) : []);
+  } catch {
+    return new Map();
+  }
+}
+
 /**
  * Powers the simulation made at the speed wanted, by everything they were made of: a head, an engine or an assumption
- * that changes has none until it is run again. Kept while the page is open.
+ * that changes has none until it is run again. Kept with this tab of the browser.
  */
 export const useSimulated = defineStore('simulated', () => {
-  const found = shallowRef<ReadonlyMap<string, SimulatedPower>>(new Map());
-  const key = (setup: SimulationSetup) => JSON.stringify(setup);
+  const found = shallowRef<ReadonlyMap<string, SimulatedPower>>(kept());
+  const key = (setup: SimulationSetup) => fingerprint(setup);
   function keep(
     setup: SimulationSetup,
     sensitive: readonly { readonly speed: number; readonly of: readonly Sensitivity[] }[],
@@ -41,7 +54,12 @@ export const useSimulated = defineStore('simulated', () => {
   ): void {
     const known = found.value.get(key(setup));
     if (known?.power === point.power) return;
-    found.value = new Map(found.value).set(key(setup), simulatedPower(setup, sensitive, point));
+    found.value = new Map([...found.value].slice(-MOST)).set(key(setup), simulatedPower(setup, sensitive, point));
+    try {
+      sessionStorage.setItem(PLACE, JSON.stringify([...found.value]));
+    } catch {
+      // Without room it is kept until the page is left, and run again then.
+    }
   }
   /** The verdict on a head once the engine was run with it; the rules' own until then. */
   function verdictOf(

@@ -20,6 +20,7 @@ import { useSettings } from '../state/settings.js';
 import AskPane from './AskPane.vue';
 import type { Pool } from './pool.js';
 import type { ReadyHead } from './ready.js';
+import SizeChart from './SizeChart.vue';
 import { useAsk } from './useAsk.js';
 
 /** What holds each head back, the cam it wants, the port size, and whether the model gives the sheets back. */
@@ -39,6 +40,7 @@ const hold = useAsk<'holdback'>(props.pool, heads, (h) => ({ kind: 'holdback', s
 const AIMS = [
   ['torque', 'mean torque'],
   ['power', 'power at the target'],
+  ['both', 'both'],
 ] as const;
 const aim = ref<(typeof AIMS)[number][0]>('torque');
 /** What stays as it is while the lobes move, and what a cam may not go beyond. */
@@ -59,8 +61,9 @@ const limits = computed((): CamLimits => {
   };
 });
 const cam = useAsk<'cam'>(props.pool, heads, (h) => {
-  const some = aim.value === 'torque' && inside.value.length > 0 ? inside.value : [props.target];
+  const some = aim.value !== 'power' && inside.value.length > 0 ? inside.value : [props.target];
   const speeds = [some[0]!, some[Math.floor(some.length / 2)]!, some.at(-1)!];
+  if (aim.value === 'both') speeds.push(props.target);
   return { kind: 'cam', setup: h.setup, speeds: [...new Set(speeds)], hold: held.value, limits: limits.value };
 });
 const more = useAsk<'more'>(props.pool, heads, (h) => ({
@@ -99,7 +102,11 @@ const cams = computed(() => {
         h.letter,
         a,
         h.setup.cam,
-        aim.value === 'torque' ? 'over the working speeds' : 'at the target',
+        {
+          torque: 'over the working speeds',
+          power: 'at the target',
+          both: 'over the working speeds and at the target',
+        }[aim.value],
         settings.say,
       ),
     ),
@@ -129,6 +136,12 @@ const mores = computed(() =>
   told(more.answers, (h, a) =>
     a.map((m) => `${h.letter}: ${moreCamWords(m, m.what === 'lift' ? against(h) : [], settings.say)}`),
   ),
+);
+const sized = computed(() =>
+  props.heads.flatMap((h) => {
+    const a = size.answers.get(h.id);
+    return a && typeof a !== 'string' ? [{ letter: h.letter, index: h.index, sizes: a }] : [];
+  }),
 );
 const sizes = computed(() => told(size.answers, (h, a) => a.map((s) => sizeWords(h.letter, s, settings.say))));
 const benchWords = (h: ReadyHead, { rows, worst, full }: BenchTest): string => {
@@ -185,7 +198,9 @@ const benches = computed(() => told(bench.answers, benchWords));
       :sentences="sizes"
       note="Port and runner scaled together, the flow sheet kept: what changes is the velocity and the waves."
       @ask="size.ask"
-    />
+    >
+      <SizeChart v-if="sized.length" :heads="sized" />
+    </AskPane>
     <AskPane
       title="Self-test"
       button="Flow the model on the virtual bench"

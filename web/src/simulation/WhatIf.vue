@@ -1,13 +1,13 @@
 <script setup lang="ts">
-import { WHAT_IFS, changedBy, type Quantity, type SimulationSetup, type SpeedResult } from '@alluvium/core';
+import { WHAT_IFS, changedBy, type Quantity, type SimulationSetup } from '@alluvium/core';
 import { replacement, type Build } from '@alluvium/records';
-import { computed, onScopeDispose, ref, shallowRef, watch } from 'vue';
+import { computed, ref } from 'vue';
 import { useChange } from '../data/useChange.js';
 import QuantityField from '../parts/QuantityField.vue';
 import TextField from '../parts/TextField.vue';
 import { useSettings } from '../state/settings.js';
-import { Cancelled, Pool } from './pool.js';
 import SweepChart, { type Line } from './SweepChart.vue';
+import { useWhatIf } from './useWhatIf.js';
 
 /** One head with something else about the engine, beside itself as it is. Nothing stored changes. */
 const props = defineProps<{
@@ -42,59 +42,26 @@ const both = computed(() => {
   );
   return { now, then, wrong };
 });
-const pool = new Pool();
-onScopeDispose(() => pool.close());
-const before = shallowRef<readonly SpeedResult[]>([]);
-const after = shallowRef<readonly SpeedResult[]>([]);
-const failed = ref<readonly string[]>([]);
-const trouble = ref('');
-const byTarget = computed(() =>
-  [...props.speeds].sort((a, b) => Math.abs(a - props.target) - Math.abs(b - props.target)),
-);
-let round = 0;
-async function run(): Promise<void> {
-  const own = ++round;
-  pool.cancel();
-  after.value = [];
-  failed.value = [];
-  trouble.value = '';
-  if (changes.value.length === 0 || Object.keys(both.value.wrong).length > 0) return;
-  const { now, then } = both.value;
-  const one = async (setup: SimulationSetup, to: typeof before, speed: number) => {
-    const point = await pool.ask<'single'>({ kind: 'single', setup, speed });
-    if (own !== round) return;
-    if (point.ok) to.value = [...to.value, point].sort((a, b) => a.speed - b.speed);
-    else failed.value = [...failed.value, `${settings.say.of(speed, 'rotation')}: ${point.reason}`];
-  };
-  const kept = before.value.length > 0 && keyNow === JSON.stringify(now);
-  if (!kept) before.value = [];
-  keyNow = JSON.stringify(now);
-  try {
-    await Promise.all(
-      byTarget.value.flatMap((speed) => [
-        one(then, after, speed),
-        ...(before.value.some((p) => p.speed === speed) ? [] : [one(now, before, speed)]),
-      ]),
-    );
-  } catch (e) {
-    if (own === round && !(e instanceof Cancelled)) trouble.value = (e as Error).message;
-  }
-}
-let keyNow = '';
-watch(
-  () => JSON.stringify([both.value.now, both.value.then, both.value.wrong]),
-  () => void run(),
+const { beside, failed, trouble, prepare } = useWhatIf(
+  () => ({
+    now: both.value.now,
+    then: both.value.then,
+    changed: changes.value.length > 0 && Object.keys(both.value.wrong).length === 0,
+  }),
+  () => props.speeds,
+  () => props.target,
+  (speed) => settings.say.of(speed, 'rotation'),
 );
 const lines = computed((): Line[] => [
-  { name: 'as it is', index: 0, points: before.value.map((p) => ({ speed: p.speed, value: p.power })) },
-  { name: 'changed', index: 1, points: after.value.map((p) => ({ speed: p.speed, value: p.power })) },
+  { name: 'as it is', index: 0, points: beside.value.map((p) => ({ speed: p.speed, value: p.now.power })) },
+  { name: 'changed', index: 1, points: beside.value.map((p) => ({ speed: p.speed, value: p.then.power })) },
 ]);
 const gain = computed(() => {
-  const at = (list: readonly SpeedResult[]) => list.find((p) => Math.abs(p.speed - props.target) < 1e-6);
-  const [a, b] = [at(before.value), at(after.value)];
-  return a && b
-    ? `At ${settings.say.of(props.target, 'rotation')}: ${settings.say.of(b.power - a.power, 'power', { digits: 0, signed: true })}, ${settings.say.of(b.torque - a.torque, 'torque', { digits: 0, signed: true })}.`
-    : '';
+  const at = beside.value.find((p) => Math.abs(p.speed - props.target) < 1e-6);
+  if (!at) return '';
+  const say = (v: number, kind: 'power' | 'torque') => settings.say.of(v, kind, { digits: 0, signed: true });
+  const words = `At ${settings.say.of(props.target, 'rotation')}: ${say(at.then.power - at.now.power, 'power')}, ${say(at.then.torque - at.now.torque, 'torque')}`;
+  return at.sure ? `${words}.` : `${words}, at a first look.`;
 });
 /** What was typed, kept with the build under a name: inputs only, run anew whenever they are looked at. */
 const change = useChange('here');
@@ -123,7 +90,7 @@ function clear(): void {
 
 <template>
   <div class="what">
-    <div class="fields">
+    <div class="fields" @focusin.once="prepare">
       <label class="which">
         <span class="note">head</span>
         <el-select v-model="chosen" size="small" :placeholder="head.letter" aria-label="Head to change">
@@ -167,8 +134,8 @@ function clear(): void {
         <p v-for="f in failed" :key="f" class="caution">{{ f }}</p>
         <p v-if="trouble" class="loss" role="alert">{{ trouble }}</p>
         <p class="note">
-          One runner length, no ranges. The valve’s effective area is found anew through the virtual bench when the port
-          changes.
+          One runner length, no ranges; the first look is of 30 mm cells, a few cycles on. The valve’s effective area is
+          found anew through the virtual bench when the port changes.
           <template v-for="c in changes" :key="c.key">
             <template v-if="c.rule">{{ c.label }}: {{ c.rule }}.</template>
           </template>

@@ -6,6 +6,7 @@ import { beforeEach, describe, expect, it, vi } from 'vitest';
 import { usePane } from '../test/pane.js';
 import CyclePane from './CyclePane.vue';
 import PressureVolume from './PressureVolume.vue';
+import SizeChart from './SizeChart.vue';
 import WhatIf from './WhatIf.vue';
 
 const { bundle } = readBundle(JSON.parse(readFileSync('demo/bundle.json', 'utf8')));
@@ -69,6 +70,18 @@ describe('what if', () => {
     await valve.trigger('blur');
     expect(on.text()).toContain('The valve can be taken from 0.8 to 1.2 times.');
     expect(on.text()).not.toContain('Keep these changes under a name');
+  });
+});
+
+describe('port size', () => {
+  it('draws each curve against its own best, the flat top by itself', async () => {
+    const points = [0.8, 0.94, 1, 1.16, 1.35].map((factor, i) => ({ factor, torque: [380, 396, 398, 400, 390][i]! }));
+    const sizes = [{ speed: core.speed, points, from: 1, to: 1.16 }];
+    await on.show(SizeChart, { heads: [{ letter: 'D', index: 3, sizes }] });
+    expect(on.text()).toContain('D, 5600 rpm');
+    const [curve, flat] = on.page.findAll('path').map((p) => p.attributes('d')!.split('L').length);
+    expect([curve, flat]).toEqual([5, 2]);
+    expect(on.text()).toContain('as it is');
   });
 });
 

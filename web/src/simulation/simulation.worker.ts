@@ -3,6 +3,7 @@ import {
   FitStore,
   holdsBack,
   LIVE,
+  lookAt,
   moreCam,
   sensitivities,
   solvePoint,
@@ -16,6 +17,7 @@ import {
   type CamLimits,
   type MoreCam,
   type HeldBack,
+  type Seed,
   type Sensitivity,
   type SimulationSetup,
   type SpeedPoint,
@@ -35,6 +37,7 @@ export type Job =
       readonly cam?: CamAt;
       readonly values?: Values;
     }
+  | { readonly kind: 'look'; readonly setup: SimulationSetup; readonly speed: number; readonly from?: Seed }
   | { readonly kind: 'sweep'; readonly setup: SimulationSetup; readonly speed: number }
   | { readonly kind: 'sensitivities'; readonly setup: SimulationSetup; readonly speed: number }
   | { readonly kind: 'trace'; readonly setup: SimulationSetup; readonly speed: number }
@@ -52,6 +55,7 @@ export type Job =
 
 export interface Answers {
   single: SpeedPoint;
+  look: { point: SpeedPoint; seed?: Seed };
   sweep: SweepPoint;
   sensitivities: Sensitivity[] | string;
   trace: Trace | string;
@@ -68,6 +72,8 @@ function answer(job: Job): Answers[Job['kind']] {
   switch (job.kind) {
     case 'single':
       return solvePoint(job, fits).point;
+    case 'look':
+      return lookAt(job, fits, job.from);
     case 'sweep':
       return sweepPoint(job.setup, job.speed, fits);
     case 'sensitivities':
