@@ -775,10 +775,11 @@ export const weighted = (results: readonly SpeedResult[], weights: readonly numb
 
 /** The mean of several cycles, and by how much their torque differs. */
 function meanCycle(cycles: readonly SpeedResult[]): SpeedResult {
-  const { cycles: run, steps } = cycles.at(-1)!;
+  // The speed is what the point is found by: to the last bit, not a mean of it.
+  const { cycles: run, steps, speed } = cycles.at(-1)!;
   const torques = cycles.map((c) => c.torque);
   const even = cycles.map(() => 1 / cycles.length);
-  return { ...weighted(cycles, even), cycles: run, steps, wander: Math.max(...torques) - Math.min(...torques) };
+  return { ...weighted(cycles, even), speed, cycles: run, steps, wander: Math.max(...torques) - Math.min(...torques) };
 }
 
 /** Filling and work within a share of each other over the last two changes of cycle. */

@@ -274,6 +274,7 @@ describe('an engine', () => {
       const p = good(solvePoint({ setup, speed: rpm(n) }, fits).point);
       expect(Math.abs(p.imbalance)).toBeLessThan(1e-3);
       expect(Math.abs(p.energyImbalance)).toBeLessThan(1e-3);
+      expect(p.speed).toBe(rpm(n));
       expect(p.bmep / 1e5).toBeGreaterThan(6);
       expect(p.bmep / 1e5).toBeLessThan(13);
     }

@@ -119,7 +119,7 @@ export function usePullCurve(
   const speedsOf = (p: Pull): number[] => {
     const rows = p.rows.map((r) => r.speed.si).sort((a, b) => a - b);
     const [from, to] = [rows[0]!, rows.at(-1)!];
-    return Array.from({ length: SPEEDS }, (_, i) => from + ((to - from) * i) / (SPEEDS - 1));
+    return Array.from({ length: SPEEDS }, (_, i) => (i === SPEEDS - 1 ? to : from + ((to - from) * i) / (SPEEDS - 1)));
   };
 
   const run = () =>
