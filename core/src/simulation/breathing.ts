@@ -744,7 +744,7 @@ export function runPoint(
 }
 
 /** Cycles in each of two groups that are compared where the engine never repeats itself to the last figure. */
-const MANY = 3;
+const MANY = 2;
 /** Most that such cycles may differ by, as a share. */
 const MOST_WANDER = 0.03;
 

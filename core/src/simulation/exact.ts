@@ -34,18 +34,11 @@ export function ln(x: number): number {
   }
   const f = (m - 1) / (m + 1);
   const s = f * f;
+  // f² is below .03: nine terms of the series are beyond the last place.
   const series =
     s *
     (1 / 3 +
-      s *
-        (1 / 5 +
-          s *
-            (1 / 7 +
-              s *
-                (1 / 9 +
-                  s *
-                    (1 / 11 +
-                      s * (1 / 13 + s * (1 / 15 + s * (1 / 17 + s * (1 / 19 + s * (1 / 21 + s * (1 / 23)))))))))));
+      s * (1 / 5 + s * (1 / 7 + s * (1 / 9 + s * (1 / 11 + s * (1 / 13 + s * (1 / 15 + s * (1 / 17 + s / 19))))))));
   return k * LN2_HIGH + (2 * f + (2 * f * series + k * LN2_LOW));
 }
 

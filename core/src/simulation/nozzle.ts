@@ -30,10 +30,12 @@ const WEAK = 0.02;
  */
 export function nozzleFlux(gamma: number, R: number, p0: number, T0: number, p: number): number {
   if (p >= p0) return 0;
-  const critical = raised(2 / (gamma + 1), gamma / (gamma - 1));
-  const ratio = Math.max(p / p0, critical);
-  const x = raised(ratio, (gamma - 1) / gamma);
-  return p0 * Math.sqrt((2 * gamma) / ((gamma - 1) * R * T0)) * (ratio / x) * Math.sqrt(1 - x);
+  // Temperature at the throat as a share of that before it, and no less than where it is choked.
+  const free = raised(p / p0, (gamma - 1) / gamma);
+  const choked = 2 / (gamma + 1);
+  const x = free < choked ? choked : free;
+  const density = free < choked ? raised(choked, 1 / (gamma - 1)) : p / p0 / free;
+  return p0 * Math.sqrt((2 * gamma) / ((gamma - 1) * R * T0)) * density * Math.sqrt(1 - x);
 }
 
 /** Remembers the last two roots of one end either way, as shares of the speed of sound there. */
@@ -122,8 +124,8 @@ function out(
     if (Math.abs(f) <= RESIDUAL * scale || high - low < 1e-13 * c) {
       memory.outBefore = memory.out;
       memory.out = w / c;
-      const { p, rho } = stateAt(g, face, c, w);
-      return written(gas, p, rho, w, face.Y, A, to);
+      // The balance left the state at this very speed.
+      return written(gas, STATE.p, STATE.rho, w, face.Y, A, to);
     }
     if (f < 0) low = w;
     else high = w;
