@@ -2,6 +2,7 @@ import {
   DEGREES,
   evaluateTarget,
   evidenceWords,
+  matchWords,
   normalShare,
   oddsBetter,
   sayIn,
@@ -56,6 +57,12 @@ describe('a verdict once the engine was simulated', () => {
     expect(said.replace(/\u00a0/g, ' ')).toMatch(
       /^By the simulation of this engine: 435 hp ± 22 hp .* rules of thumb alone say: /,
     );
+  });
+  it('is said first, the flow after it as what it is: no head falls short with flow to spare in one breath', () => {
+    const verdict = by(b, made(0.8 * core.power, 0.03));
+    const [first, second] = matchWords(b.evaluation.match, verdict, target, core.speed, undefined, sayIn('inch'));
+    expect(first).toMatch(/^(Falls short|Probably short).*\. By the simulation of this engine: 232/);
+    expect(second).toMatch(/^By its flow: .* to spare/);
   });
   it('what two heads share cancels; two that were judged by different methods are compared by the rules', () => {
     const [one, two] = [made(1.02 * core.power, 0.1), made(core.power, 0.1)];

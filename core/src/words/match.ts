@@ -49,6 +49,7 @@ export function matchWords(
     ];
   }
   const sentences: string[] = [];
+  const simulated = judged.evidence.find((e) => e.code === 'simulated');
   const claim = judged.evidence.find((e) => e.code === 'claim');
   const would = judged.odds !== undefined && judged.odds >= PROBABLE;
   const odds = judged.odds === undefined ? '' : ` (${oddsWords(judged.odds)})`;
@@ -56,6 +57,7 @@ export function matchWords(
     claim?.code === 'claim' && would
       ? `By the word of ${claim.source ?? 'its source'} alone it would carry${odds}`
       : `${LEAD[judged.degree]}${judged.degree === 'carries' ? '' : odds}`;
+  if (simulated?.code === 'simulated') sentences.push(`${lead}. ${evidenceWords(simulated, say)}`);
   if (match.margin !== undefined && target.demand) {
     const best = numberOf(match.flow!);
     const spare =
@@ -63,9 +65,9 @@ export function matchWords(
         ? `${flow(match.margin)} to spare${match.reachedAt === undefined ? '' : `, reached at ${say.of(match.reachedAt, 'lift')}`}`
         : `${flow(-match.margin)} too little`;
     sentences.push(
-      `${lead}: ${flow(best)} at ${say.of(match.intake.best.lift, 'lift')} against ${flow(target.demand.value)} needed, ${spare}.`,
+      `${simulated ? 'By its flow' : lead}: ${flow(best)} at ${say.of(match.intake.best.lift, 'lift')} against ${flow(target.demand.value)} needed, ${spare}.`,
     );
-  } else sentences.push(`${lead}.`);
+  } else if (!simulated) sentences.push(`${lead}.`);
 
   if (match.runners.length > 1) {
     const worst = match.deciding!;
@@ -101,7 +103,7 @@ export function matchWords(
         `This head wants about ${say.of(match.lobeSeparation.value, 'angle', { digits: 0 })} of lobe separation; the cam has ${say.of(lobeSeparation, 'angle', { digits: 0 })}.`,
       );
   }
-  sentences.push(...judged.evidence.filter((e) => e !== claim).map((e) => evidenceWords(e, say)));
+  sentences.push(...judged.evidence.filter((e) => e !== claim && e !== simulated).map((e) => evidenceWords(e, say)));
   return sentences;
 }
 

@@ -36,6 +36,14 @@ describe('questions of the shop’s own heads', () => {
     }
     expect(new Set(questions.map((q) => q.name)).size).toBe(questions.length);
   });
+  it('ask of a head in an engine of its own bore, and of no other', () => {
+    const diesel = bundle.builds.find((b) => b.id === 'tarrow-three')!;
+    const asked = practiceOf({ ...facts, builds: [diesel] }, 7).filter(
+      (q) => q.kind === 'which wins' || q.kind === 'which cam',
+    );
+    for (const q of asked) expect([...q.given, ...(q.choices ?? [])].join(' ')).not.toMatch(/417|522|Longreach/);
+    expect(of('which wins').length).toBeGreaterThan(0);
+  });
   it('are the same for the same seed, and plant other slips for another', () => {
     expect(practiceOf(facts, 7).map((q) => q.name)).toEqual(questions.map((q) => q.name));
     expect(practiceOf(facts, 8).map((q) => q.name)).not.toEqual(questions.map((q) => q.name));

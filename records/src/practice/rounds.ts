@@ -68,13 +68,18 @@ const nameOf = (j: Pick<Judged, 'whole' | 'stageId'>): string => {
   return j.whole.stages.length > 1 ? `${j.whole.head.name}, ${stage.name}` : j.whole.head.name;
 };
 
+/** Fixtures further from the engine's bore than this are of another engine; common practice, no source. */
+const SAME_ENGINE = 0.05;
 /** Every measured stage of the heads against one build. */
 function judgedOf({ wholes, context }: PracticeFacts, build: Build, core: CoreBuild, target: TargetResult): Judged[] {
   return wholes.flatMap((whole) =>
     whole.stages.flatMap((stage): Judged[] => {
       if (!whole.sheets.some((s) => s.stageId === stage.id && s.kind === 'measured')) return [];
       const evaluation = evaluateHead(build, core, target, whole, stage.id, null, context);
-      return evaluation.sheet && evaluation.match.intake
+      // A head that was tested on another bore is of another engine: it is asked about where it belongs.
+      const bore = evaluation.sheet?.setup.bore?.si;
+      const elsewhere = core.bore !== undefined && bore !== undefined && Math.abs(bore / core.bore - 1) > SAME_ENGINE;
+      return evaluation.sheet && evaluation.match.intake && !elsewhere
         ? [{ whole, stageId: stage.id, sheet: evaluation.sheet, evaluation }]
         : [];
     }),
