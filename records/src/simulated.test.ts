@@ -1,5 +1,7 @@
 import {
   DEGREES,
+  cfm,
+  squareInches,
   evaluateTarget,
   evidenceWords,
   matchWords,
@@ -37,6 +39,21 @@ const made = (power: number, u: number, id = 'simulation:test'): SimulatedPower 
 });
 const by = (of: typeof a, power: SimulatedPower, wanted = core.power) =>
   verdictBySimulation(of.evaluation.verdict, power, wanted, []);
+
+describe('where a head’s best flow passes', () => {
+  it('has a speed over the short turn and in the throat, and stands against the window rule', () => {
+    const { match } = b.evaluation;
+    const flow = match.intake!.best.flow;
+    expect(match.windowSpeed!.value * squareInches(1)).toBeGreaterThan(0);
+    const window = flow / match.windowSpeed!.value;
+    expect(match.againstWindow!.value).toBeCloseTo(flow / match.windowFlow!.value - 1, 12);
+    expect(match.windowFlow!.value / window / (cfm(100) / squareInches(1))).toBeCloseTo(1, 9);
+    // A throat is narrower than its valve and wider than nothing.
+    const throat = flow / match.throatSpeed!.value;
+    expect(throat).toBeGreaterThan(squareInches(1));
+    expect(throat).toBeLessThan(squareInches(4));
+  });
+});
 
 describe('a verdict once the engine was simulated', () => {
   it('has the odds of a normal margin: Φ(ln(made/wanted)/u)', () => {

@@ -133,6 +133,9 @@ export const Evaluation = z.object({
           machIndex: figure,
           lobeSeparationWanted: figure,
           windowFlow: figure,
+          againstWindow: figure,
+          windowSpeed: figure,
+          throatSpeed: figure,
           uncertainties: z.object({
             meanOverCam: Uncertainty,
             portVelocity: Uncertainty,
@@ -355,6 +358,9 @@ export function evaluateBundle(
               machIndex: value(match.machIndex),
               lobeSeparationWanted: value(match.lobeSeparation),
               windowFlow: value(match.windowFlow),
+              againstWindow: value(match.againstWindow),
+              windowSpeed: value(match.windowSpeed),
+              throatSpeed: value(match.throatSpeed),
               uncertainties: {
                 meanOverCam: uncertainty(match.intake?.mean, verdict.book),
                 portVelocity: uncertainty(match.portVelocity, verdict.book),

@@ -1,7 +1,8 @@
 import { portVelocity } from '../engine/engine.js';
 import { sharedLifts } from '../flow/compare.js';
 import type { FlowPoint } from '../flow/curve.js';
-import { lobeSeparationWanted, portsTogether, sectionSpeed, windowRule } from '../head/ratios.js';
+import { againstWindow, lobeSeparationWanted, portsTogether, sectionSpeed, windowRule } from '../head/ratios.js';
+import { throatArea } from '../valve/areas.js';
 import { noted, numberOf, work, type Given, type Working } from '../method/method.js';
 import { costPerPower, seriesFlow } from '../power/schools.js';
 import { fromSi, unitNamed } from '../quantity/units.js';
@@ -35,7 +36,11 @@ export interface MatchResult {
   readonly machIndex?: Working;
   readonly lobeSeparation?: Working;
   readonly windowFlow?: Working;
+  readonly againstWindow?: Working;
   readonly benchSpeed?: Working;
+  /** Average speeds at the best flow, 28 in: over the short turn and in the throat. */
+  readonly windowSpeed?: Working;
+  readonly throatSpeed?: Working;
   readonly leastArea?: Given<number>;
   readonly cost?: Working;
 }
@@ -153,12 +158,29 @@ export function matchHead(
     ...(reachedAt === undefined ? {} : { reachedAt }),
     ...(exhaust ? { exhaust } : {}),
     ...(valve ? { machIndex: valve.machIndex } : {}),
-    ...(area === undefined
-      ? {}
-      : { benchSpeed: work(sectionSpeed, { flow: noted(over.best.flow, '', flowLeaf(runner)), area }) }),
+    ...speedsOf(noted(over.best.flow, '', flowLeaf(runner)), own, area),
     ...(head.price === undefined || !byFlow
       ? {}
       : { cost: work(costPerPower, { cost: head.price, gain: fromSi(byFlow.value, unitNamed('power', 'hp')!) }) }),
+  };
+}
+
+/** Where the best flow passes, and how fast; against what the window rule expects of it. */
+function speedsOf(flow: Given<number>, { window, intakeValve: valve }: HeadGeometry, least: Given<number> | undefined) {
+  const speed = (area: Given<number>) => work(sectionSpeed, { flow, area });
+  const throat =
+    valve?.throat === undefined || valve.stem === undefined
+      ? undefined
+      : work(throatArea, { throat: valve.throat, stem: valve.stem, valves: valve.valves ?? 1 });
+  return {
+    ...(least === undefined ? {} : { benchSpeed: speed(least) }),
+    ...(throat === undefined ? {} : { throatSpeed: speed(throat) }),
+    ...(window === undefined
+      ? {}
+      : {
+          windowSpeed: speed(noted(window, 'window over the short turn')),
+          againstWindow: work(againstWindow, { flow, expected: work(windowRule, { window }) }),
+        }),
   };
 }
 

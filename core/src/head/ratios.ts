@@ -68,6 +68,20 @@ export const windowRule: Method<{ window: number }> = {
   compute: ({ window }) => cfm((100 * window) / squareInches(1)),
 };
 
+export const againstWindow: Method<{ flow: number; expected: number }> = {
+  id: 'against-window',
+  title: 'Measured flow against the window rule',
+  formula: '\\frac{Q}{Q_{28}} - 1',
+  inputs: {
+    flow: { label: 'best flow measured', symbol: 'Q', kind: 'flow' },
+    expected: { label: 'flow the rule expects', symbol: 'Q_{28}', kind: 'flow' },
+  },
+  result: { label: 'measured against the window rule', symbol: '\\delta', kind: 'percent' },
+  source: COMMON_PRACTICE,
+  caution: 'A good shape flows more than its window, a poor one less.',
+  compute: ({ flow, expected }) => flow / expected - 1,
+};
+
 export const sectionSpeed: Method<{ flow: number; area: number }> = {
   id: 'section-speed',
   title: 'Average speed at a section',

@@ -89,7 +89,13 @@ const number = (value: number, kind: 'power' | 'rotation') => settings.say.of(va
 
 <template>
   <div ref="box" class="box">
-    <svg :width="width" :viewBox="`0 0 ${width} ${HEIGHT}`" role="img" aria-label="Power over engine speed">
+    <svg
+      class="chart"
+      :width="width"
+      :viewBox="`0 0 ${width} ${HEIGHT}`"
+      role="img"
+      aria-label="Power over engine speed"
+    >
       <g v-for="t in unitTicks(0, most, 'power', settings.system, 5)" :key="t">
         <line :x1="LEFT" :x2="width - RIGHT" :y1="y(t)" :y2="y(t)" stroke="var(--rule)" />
         <text :x="LEFT - 6" :y="y(t) + 5" text-anchor="end" class="tick">{{ number(t, 'power') }}</text>
@@ -164,29 +170,15 @@ const number = (value: number, kind: 'power' | 'rotation') => settings.say.of(va
   gap: 2px 14px;
   align-items: baseline;
 }
-/* On paper the chart is as wide as the page, whatever the screen was. */
-svg {
-  display: block;
-  max-width: 100%;
-  height: auto;
-}
-text {
-  font-family: var(--sans);
-  font-size: 14px;
-  fill: var(--ink);
-}
-.tick,
-.forecast {
-  fill: var(--slate);
-}
-.forecast {
+text.forecast {
   font-size: 13px;
+  fill: var(--slate);
 }
 .shade {
   fill: var(--water);
   opacity: 0.22;
 }
-.asked {
+text.asked {
   font: italic 15px var(--serif);
   fill: var(--caution);
 }

@@ -69,7 +69,10 @@ const figures = computed<[string, (Working | undefined)[], number?][]>(() => [
   // The rule is no finer than a few degrees, which the sizes it reads do not tell.
   ['lobe separation wanted', shown.value.map((h) => h.match.lobeSeparation), 0],
   ['flow the window rule expects', shown.value.map((h) => h.match.windowFlow), 0],
+  ['best flow against that', shown.value.map((h) => h.match.againstWindow), 0],
   ['bench speed at the least area', shown.value.map((h) => h.match.benchSpeed)],
+  ['bench speed over the short turn', shown.value.map((h) => h.match.windowSpeed)],
+  ['bench speed in the throat', shown.value.map((h) => h.match.throatSpeed)],
   ['money per horsepower', shown.value.map((h) => h.match.cost), 2],
 ]);
 /** Power by the simulation, of the heads it was run with. */
@@ -161,6 +164,7 @@ const more = (h: CompareHead) => h.verdict.open.length + h.verdict.flips.length 
                   <WorkedNumber
                     :working="w"
                     :digits="digits"
+                    :signed="w?.method.id === 'against-window'"
                     :book="digits === 0 ? undefined : shown[i]!.verdict.book"
                     bare
                   />

@@ -146,6 +146,7 @@ watch(
   <div ref="box" class="box">
     <svg
       ref="svg"
+      class="chart"
       :width="width"
       :viewBox="`0 0 ${width} ${height}`"
       tabindex="0"
@@ -217,25 +218,9 @@ watch(
   min-width: 0;
   overflow: hidden;
 }
-svg {
-  display: block;
-  max-width: 100%;
-  height: auto;
-}
 .read {
   min-height: 2.6em;
   margin: 2px 0;
-}
-text {
-  font-family: var(--sans);
-  font-size: 14px;
-  fill: var(--ink);
-}
-.tick {
-  fill: var(--slate);
-}
-.name {
-  font: italic 15px var(--serif);
 }
 canvas {
   display: block;

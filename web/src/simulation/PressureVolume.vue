@@ -59,6 +59,7 @@ const unit = (kind: 'pressure' | 'volume') => unitFor(kind, settings.system).sym
 <template>
   <div ref="box" class="box">
     <svg
+      class="chart"
       :width="width"
       :viewBox="`0 0 ${width} ${HEIGHT}`"
       role="img"
@@ -95,21 +96,5 @@ const unit = (kind: 'pressure' | 'volume') => unitFor(kind, settings.system).sym
 <style scoped>
 .box {
   min-width: 0;
-}
-svg {
-  display: block;
-  max-width: 100%;
-  height: auto;
-}
-text {
-  font-family: var(--sans);
-  font-size: 14px;
-}
-.tick {
-  fill: var(--slate);
-}
-.name {
-  font: italic 15px var(--serif);
-  fill: var(--ink);
 }
 </style>

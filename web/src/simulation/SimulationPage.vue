@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { runnerKnown, sweepSpeeds, workingWeights, type Kind, type SpeedResult } from '@alluvium/core';
+import { runnerKnown, sweepSpeeds, type Kind, type SpeedResult } from '@alluvium/core';
 import { workingSpeeds } from '@alluvium/records';
 import { computed, ref, watch } from 'vue';
 import { useComparison, type CompareHead } from '../data/comparison.js';
@@ -7,7 +7,6 @@ import { useJudging } from '../data/judging.js';
 import { setupIn, useSimulated } from '../data/simulated.js';
 import NoBuild from '../parts/NoBuild.vue';
 import TabRow from '../parts/TabRow.vue';
-import WorkedNumber from '../parts/WorkedNumber.vue';
 import { saveSvg } from '../charts/save.js';
 import { useSettings } from '../state/settings.js';
 import AssumedTable from './AssumedTable.vue';
@@ -17,6 +16,7 @@ import HeadAsks from './HeadAsks.vue';
 import HeadPick from './HeadPick.vue';
 import InsidePane from './InsidePane.vue';
 import type { ReadyHead } from './ready.js';
+import SweepTable from './SweepTable.vue';
 import SweepChart, { type Line } from './SweepChart.vue';
 import { useSweep, type Curve } from './useSweep.js';
 import WhatIf from './WhatIf.vue';
@@ -120,28 +120,6 @@ const bandIndex = computed(() => ready.value.find((h) => h.id === bandHead.value
 
 /** Speeds the build works in. */
 const working = computed(() => workingSpeeds(active.value!.build, target.value));
-const sumUp = (h: ReadyHead) => {
-  const points = curveOf(h)?.points ?? [];
-  if (points.length === 0) return undefined;
-  const weights = workingWeights(
-    points.map((p) => p.speed),
-    ...working.value,
-  );
-  const peak = points.reduce((a, b) => (b.power > a.power ? b : a));
-  const at = points.find((p) => Math.abs(p.speed - target.value) < 1e-6);
-  return { mean: points.reduce((s, p, k) => s + weights[k]! * p.torque, 0), peak, at };
-};
-/** The rule of thumb beside the simulation, and whether it lies outside its range at the peak. */
-const ruleOf = (h: ReadyHead) => {
-  const power = h.match.schools.find((s) => s.id === 'peak-flow')?.power;
-  const curve = curveOf(h);
-  if (!power || !curve?.band || curve.points.length === 0) return power ? { power, word: '' } : undefined;
-  const k = curve.points.reduce((best, p, i) => (p.power > curve.points[best]!.power ? i : best), 0);
-  const scale = 2 * Math.PI * curve.points[k]!.speed;
-  const { low, high } = curve.band[k]!;
-  const word = power.value > high * scale ? 'above its range' : power.value < low * scale ? 'below its range' : '';
-  return { power, word };
-};
 const chart = ref<InstanceType<typeof SweepChart>>();
 const fileName = computed(() => `${active.value?.build.name ?? 'engine'} simulated`);
 const share = computed(() =>
@@ -229,43 +207,10 @@ const running = computed(() => sweep.done.value < sweep.asked.value);
             head, most of which all heads share. Thin: one runner length alone; the curve is the mean over what is not
             known of it.
           </p>
-          <table class="ruled">
-            <thead>
-              <tr>
-                <th>head</th>
-                <th class="num">at the target</th>
-                <th class="num">peak</th>
-                <th class="num">at</th>
-                <th class="num">mean torque over the working speeds</th>
-                <th class="num">rule of thumb</th>
-              </tr>
-            </thead>
-            <tbody>
-              <tr v-for="h in ready" :key="h.id">
-                <td>{{ h.letter }} {{ h.name }}</td>
-                <template v-if="sumUp(h)">
-                  <td class="num">
-                    {{ sumUp(h)!.at ? settings.say.of(sumUp(h)!.at!.power, 'power', { digits: 0 }) : '–' }}
-                  </td>
-                  <td class="num">{{ settings.say.of(sumUp(h)!.peak.power, 'power', { digits: 0 }) }}</td>
-                  <td class="num">{{ settings.say.of(sumUp(h)!.peak.speed, 'rotation') }}</td>
-                  <td class="num">{{ settings.say.of(sumUp(h)!.mean, 'torque', { digits: 0 }) }}</td>
-                  <td class="num">
-                    <WorkedNumber :working="ruleOf(h)?.power" terse :book="h.verdict.book" />
-                    <span v-if="ruleOf(h)?.word" class="note rule">{{ ruleOf(h)!.word }}</span>
-                  </td>
-                </template>
-                <td v-else colspan="5" class="note">not run yet</td>
-              </tr>
-            </tbody>
-          </table>
+          <SweepTable :heads="ready" :curves="byId" :target="target" :working="working" />
           <p v-if="decides" class="reading" role="status">
             <RouterLink :to="{ name: 'match' }">The verdict</RouterLink>
             takes this from now on, in the place of the rules of thumb.
-          </p>
-          <p v-if="ready.some((h) => ruleOf(h)?.word)" class="note">
-            The rule of thumb takes the peak flow alone for the power; it knows neither this cam nor the exhaust, and is
-            a ceiling of the breathing.
           </p>
           <template v-for="h in ready" :key="h.id">
             <p v-for="f in curveOf(h)?.failed ?? []" :key="f.speed" class="caution">
@@ -340,9 +285,6 @@ header {
 .bar :deep(.row) {
   flex-wrap: wrap;
   row-gap: 4px;
-}
-.rule {
-  display: block;
 }
 h2 {
   margin: 14px 0 6px;

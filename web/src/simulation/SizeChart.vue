@@ -62,6 +62,7 @@ const percent = (v: number) => settings.say.of(v, 'percent', { digits: 0, signed
 <template>
   <div ref="box" class="box">
     <svg
+      class="chart"
       :width="width"
       :viewBox="`0 0 ${width} ${HEIGHT}`"
       role="img"
@@ -95,21 +96,5 @@ const percent = (v: number) => settings.say.of(v, 'percent', { digits: 0, signed
 <style scoped>
 .box {
   min-width: 0;
-}
-svg {
-  display: block;
-  max-width: 100%;
-  height: auto;
-}
-text {
-  font-family: var(--sans);
-  font-size: 13px;
-}
-.tick {
-  fill: var(--slate);
-}
-.name {
-  font: italic 15px var(--serif);
-  fill: var(--ink);
 }
 </style>

@@ -127,6 +127,7 @@ const read = computed(() => {
   <div ref="box" class="box">
     <svg
       ref="svg"
+      class="chart"
       :width="width"
       :viewBox="`0 0 ${width} ${HEIGHT}`"
       role="img"
@@ -227,20 +228,8 @@ const read = computed(() => {
   min-width: 0;
   overflow: hidden;
 }
-/* On paper the chart is as wide as the page, whatever the screen was. */
 svg {
-  display: block;
-  max-width: 100%;
-  height: auto;
   touch-action: pan-y;
-}
-text {
-  font-family: var(--sans);
-  font-size: 14px;
-  fill: var(--ink);
-}
-.tick {
-  fill: var(--slate);
 }
 .end {
   font-weight: 600;
