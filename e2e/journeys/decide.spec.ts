@@ -120,6 +120,8 @@ test('ways are run in the engine; torque counts once it is there; costs and matr
     page.getByRole('menuitem', { name: 'Matrix as CSV' }).click(),
   ]);
   expect(readFileSync(await matrix.path(), 'utf8')).toContain('simulated over the working speeds');
+  // Once every way was run: an answer of before would be out of date.
+  await expect(page.getByRole('button', { name: 'Run each way in the engine' })).toBeEnabled({ timeout: 60_000 });
   await page.getByRole('button', { name: 'Would more lift turn it?' }).click();
   await expect(page.getByRole('status').filter({ hasText: /cam/ })).toBeVisible({ timeout: 30_000 });
 });

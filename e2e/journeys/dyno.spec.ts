@@ -248,25 +248,23 @@ test('practice by keyboard: a round is asked, answered and kept; what was missed
     }
     await expect(page.getByText(/^(Right\.|No\.)/)).toBeVisible();
   };
-  let missed = '';
-  for (let k = 0; k < 8 && missed === ''; k++) {
+  const missed = new Set<string>();
+  const round = async () => {
     const asked = (await question.textContent())!;
     await say();
-    if (await page.getByText(/^No\./).isVisible()) missed = asked;
+    if (await page.getByText(/^No\./).isVisible()) missed.add(asked);
     await tabTo(page, page.getByRole('button', { name: 'The next one' }));
     await page.keyboard.press('Enter');
-  }
-  expect(missed).not.toBe('');
-  // It comes again within a few rounds, on another visit as well.
+  };
+  for (let k = 0; k < 8 && missed.size === 0; k++) await round();
+  expect(missed.size).toBe(1);
+  // What was missed comes again within a few rounds, on another visit as well.
   await page.reload();
   await expect(question).toContainText('?');
   let again = false;
   for (let k = 0; k < 6 && !again; k++) {
-    again = (await question.textContent()) === missed;
-    if (!again) {
-      await say();
-      await page.getByRole('button', { name: 'The next one' }).click();
-    }
+    again = missed.has((await question.textContent())!);
+    if (!again) await round();
   }
   expect(again).toBe(true);
 });

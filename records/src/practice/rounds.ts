@@ -8,6 +8,7 @@ import {
   matchWords,
   oddsBetter,
   random,
+  seedOf,
   throatArea,
   type Build as CoreBuild,
   type Say,
@@ -363,7 +364,8 @@ function whichCam(j: Judged, core: CoreBuild, say: Say, u: () => number): Asked 
 
 /** Everything that can be asked of these heads, in a settled order. `seed` turns what is planted in them. */
 export function practiceOf(facts: PracticeFacts, seed: number): Asked[] {
-  const u = random(seed);
+  // Of each question its own, whatever heads stand beside it: what was missed is the same question on another visit.
+  const planted = (name: string) => random(seedOf(`${seed} ${name}`));
   const { builds, say, wholes } = facts;
   const found: Asked[] = [];
   const put = (q: Asked | undefined) => q && found.push(q);
@@ -382,17 +384,17 @@ export function practiceOf(facts: PracticeFacts, seed: number): Asked[] {
     );
     for (const j of all) {
       put(whatFlows(j, say));
-      put(whichSlips(j, say, u));
-      put(possible(j, say, u));
+      put(whichSlips(j, say, planted(`slips ${j.sheet.id}`)));
+      put(possible(j, say, planted(`possible ${j.sheet.id}`)));
       put(whereChokes(j, say));
-      put(whichCam(j, core, say, u));
+      put(whichCam(j, core, say, planted(`cam ${j.stageId}`)));
     }
   }
   for (const whole of wholes)
     whole.sheets.forEach((b, i) =>
       whole.sheets.slice(0, i).forEach((a) => put(a.stageId === b.stageId ? notEqual(whole, a, b) : undefined)),
     );
-  for (let k = 0; k < 3; k++) put(addedUp(u));
+  for (let k = 0; k < 3; k++) put(addedUp(planted(`sum ${k}`)));
   // The same head in two builds asks the same of its sizes once.
   return found.filter((q, i) => found.findIndex((o) => o.name === q.name) === i);
 }
@@ -402,10 +404,15 @@ export const isRight = (q: Asked, answer: number): boolean =>
 
 /** The next question: what was missed last and not known since comes first, then what was never asked, kinds in turn. */
 export function nextQuestion(questions: readonly Asked[], rounds: readonly Round[]): Asked | undefined {
+  const inOrder = [...rounds].sort((a, b) => a.date.localeCompare(b.date));
   const last = new Map<string, Round>();
-  for (const r of [...rounds].sort((a, b) => a.date.localeCompare(b.date))) last.set(r.question, r);
+  for (const r of inOrder) last.set(r.question, r);
   const recent = new Set(rounds.slice(-2).map((r) => r.question));
-  const missed = questions.filter((q) => last.get(q.name)?.right === false && !recent.has(q.name));
+  const since = (q: Asked) => inOrder.indexOf(last.get(q.name)!);
+  // What waits longest comes first.
+  const missed = questions
+    .filter((q) => last.get(q.name)?.right === false && !recent.has(q.name))
+    .sort((a, b) => since(a) - since(b));
   const fresh = questions.filter((q) => !last.has(q.name));
   const count = (kind: RoundKind) => rounds.filter((r) => r.kind === kind).length;
   const inTurn = [...fresh].sort((a, b) => count(a.kind) - count(b.kind));

@@ -29,15 +29,22 @@ const reasons = computed(() =>
 );
 const lift = ref('');
 const looking = ref(false);
+/** Times the ways or their ranks changed: an answer of before is none. */
+let changes = 0;
+const AGAIN = 'The ways changed since: ask again.';
 watch(
   () => [props.ways, props.ranked],
-  () => (lift.value = ''),
+  () => {
+    changes++;
+    if (lift.value) lift.value = AGAIN;
+  },
 );
 async function tryLift(): Promise<void> {
   const { build } = props.active;
   const data = view.data.value;
   if (!data) return;
   looking.value = true;
+  const asked = changes;
   try {
     const found = await liftToTurn(build, first.value, async (to) => {
       // Each lift takes half a second: the page breathes between them.
@@ -55,6 +62,7 @@ async function tryLift(): Promise<void> {
     if (!(error instanceof RangeError)) throw error;
     lift.value = error.message;
   } finally {
+    if (asked !== changes) lift.value = AGAIN;
     looking.value = false;
   }
 }

@@ -35,8 +35,8 @@ const sources = useSources();
 const rounds = useRounds();
 const { loading, error } = standingOf(rounds);
 const heads = usePracticeHeads();
-/** What is planted in the questions is settled for this visit. */
-const seed = Math.floor(Math.random() * 1e6);
+/** What is planted in the questions is the same on every visit, so that a missed one can come again. */
+const SEED = 1;
 const facts = computed(() => {
   const list = builds.data.value ?? [];
   // The build at hand is asked about; all of them where there is none.
@@ -48,7 +48,7 @@ const facts = computed(() => {
     say: settings.say,
   };
 });
-const questions = computed(() => (facts.value.wholes.length > 0 ? practiceOf(facts.value, seed) : []));
+const questions = computed(() => (facts.value.wholes.length > 0 ? practiceOf(facts.value, SEED) : []));
 const question = shallowRef<Asked>();
 const answer = ref('');
 const answered = ref<number>();
