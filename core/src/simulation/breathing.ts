@@ -762,12 +762,12 @@ function wandersAbout(cycles: readonly SpeedResult[], share: number): boolean {
   });
 }
 
-/** Every figure of several results by weights that sum to 1. */
+/** Every figure of several results at one speed by weights that sum to 1; the speed to the last bit: it is what a point is found by. */
 export const weighted = (results: readonly SpeedResult[], weights: readonly number[]): SpeedResult =>
   Object.fromEntries(
     Object.entries(results[0]!).map(([key, value]) => [
       key,
-      typeof value === 'number'
+      typeof value === 'number' && key !== 'speed'
         ? results.reduce((sum, r, i) => sum + weights[i]! * (r[key as keyof SpeedResult] as number), 0)
         : value,
     ]),
@@ -775,11 +775,10 @@ export const weighted = (results: readonly SpeedResult[], weights: readonly numb
 
 /** The mean of several cycles, and by how much their torque differs. */
 function meanCycle(cycles: readonly SpeedResult[]): SpeedResult {
-  // The speed is what the point is found by: to the last bit, not a mean of it.
-  const { cycles: run, steps, speed } = cycles.at(-1)!;
+  const { cycles: run, steps } = cycles.at(-1)!;
   const torques = cycles.map((c) => c.torque);
   const even = cycles.map(() => 1 / cycles.length);
-  return { ...weighted(cycles, even), speed, cycles: run, steps, wander: Math.max(...torques) - Math.min(...torques) };
+  return { ...weighted(cycles, even), cycles: run, steps, wander: Math.max(...torques) - Math.min(...torques) };
 }
 
 /** Filling and work within a share of each other over the last two changes of cycle. */

@@ -3,6 +3,7 @@ import { cholesky, solveFactored } from '../claim/cholesky.js';
 import { SIDES, type Side } from '../evaluate/sheet.js';
 import { degrees, inches } from '../quantity/units.js';
 import { liftOf } from './breathing.js';
+import { cylinderVolumeAt } from './cylinder.js';
 import { COARSE, LIVE } from './model.js';
 import type { CamAt, SimulationSetup } from './setup.js';
 import { solvePoint, type FitStore } from './sweep.js';
@@ -129,20 +130,19 @@ const EVERY_CAM = candidates('nothing', { lobeSeparation: 0, intakeCentreline: 0
  * upright, and nothing stretches at speed.
  */
 export function nearestToPiston(
-  setup: Pick<SimulationSetup, 'stroke' | 'rod' | 'cam'>,
+  setup: Pick<SimulationSetup, 'bore' | 'stroke' | 'rod' | 'compression' | 'cam'>,
   side: Side,
   cam: CamAt,
 ): number {
   const { lobeSeparation, intakeCentreline } = cam;
   const centre = side === 'intake' ? intakeCentreline : intakeCentreline - 2 * lobeSeparation;
   const lobe = { ...setup.cam[side], centre, lash: 0 };
-  const throw_ = setup.stroke / 2;
+  const above = (angle: number) => cylinderVolumeAt.compute({ ...setup, angle }) / ((Math.PI / 4) * setup.bore ** 2);
+  const top = above(0);
   let least = 0;
   for (let d = -90; d <= 90; d += 0.5) {
     const angle = degrees(d);
-    const dropped =
-      setup.rod + throw_ * (1 - Math.cos(angle)) - Math.sqrt(setup.rod ** 2 - (throw_ * Math.sin(angle)) ** 2);
-    least = Math.min(least, dropped - liftOf(lobe, angle - centre));
+    least = Math.min(least, above(angle) - top - liftOf(lobe, angle - centre));
   }
   return least;
 }
@@ -205,13 +205,13 @@ export function camWanted(setup: SimulationSetup, aim: CamAim, fits: FitStore): 
     hold,
     ran.map((c) => [c, c.residual]),
   );
+  // What each valve may come nearer than it does now.
+  const rooms = SIDES.flatMap((side) => {
+    const room = limits.room?.[side];
+    return room ? [{ side, nearest: nearestToPiston(setup, side, setup.cam) - (room.now - room.least) }] : [];
+  });
   const roomy = (cam: CamAt): boolean =>
-    SIDES.every((side) => {
-      const room = limits.room?.[side];
-      if (!room) return true;
-      const moved = nearestToPiston(setup, side, cam) - nearestToPiston(setup, side, setup.cam);
-      return room.now + moved >= room.least;
-    });
+    rooms.every(({ side, nearest }) => nearestToPiston(setup, side, cam) >= nearest);
   const clean = (residual: number): boolean => limits.residual === undefined || residual <= limits.residual;
   const all = candidates(hold, setup.cam)
     .map(({ edge, ...at }) => ({ at, z: torqueAt(at), edge, roomy: roomy(at), clean: clean(residualAt(at)) }))

@@ -130,14 +130,10 @@ export function sweepPoint(setup: SimulationSetup, speed: number, fits = new Fit
   const good = runs as SpeedResult[];
   return {
     speed,
-    // The speed itself to the last bit, not its weighted mean: it is what the point is found by.
-    point: {
-      ...weighted(
-        good,
-        GAUSS.map(([, w]) => w),
-      ),
-      speed,
-    },
+    point: weighted(
+      good,
+      GAUSS.map(([, w]) => w),
+    ),
     single: good[1]!,
   };
 }

@@ -1,5 +1,6 @@
 /** What speaks for each cause of a shortfall, gathered from the pull, the head, arrival and the forecast over speed. */
 import {
+  SIDES,
   breakOf,
   mean,
   numberOf,
@@ -8,7 +9,6 @@ import {
   type Build as CoreBuild,
   type PullFacts,
   type PullPoint,
-  type Side,
   type TargetResult,
 } from '@alluvium/core';
 import type { WholeHead } from '../api.js';
@@ -128,7 +128,7 @@ function compressionMeasured(whole: WholeHead, stageId: string, target: TargetRe
 /** Spring force over what is asked at a speed, of the side that lets go first; undefined where nobody measured it. */
 function springsOf(whole: WholeHead, stageId: string, target: TargetResult, speed: number): number | undefined {
   const measures = measuresAt(whole, stageId);
-  const shares = (['intake', 'exhaust'] as const).flatMap((side: Side) => {
+  const shares = SIDES.flatMap((side) => {
     const of = (item: 'spring seat force' | 'spring rate' | 'valve train mass') => measured(measures, item, side);
     const [profile, seatForce, rate, mass] = [
       side === 'intake' ? target.intakeCam : target.exhaustCam,

@@ -52,9 +52,9 @@ export const useSimulated = defineStore('simulated', () => {
     sensitive: readonly { readonly speed: number; readonly of: readonly Sensitivity[] }[],
     point: SpeedResult,
   ): void {
-    const known = found.value.get(key(setup));
-    if (known?.power === point.power) return;
-    found.value = new Map([...found.value].slice(-MOST)).set(key(setup), simulatedPower(setup, sensitive, point));
+    const own = key(setup);
+    if (found.value.get(own)?.power === point.power) return;
+    found.value = new Map([...found.value].slice(-MOST)).set(own, simulatedPower(setup, sensitive, point));
     try {
       sessionStorage.setItem(PLACE, JSON.stringify([...found.value]));
     } catch {

@@ -23,14 +23,13 @@ const curves = computed(() =>
   props.heads.flatMap(({ letter, index, sizes }) =>
     sizes.map((s) => {
       const best = Math.max(...s.points.map((p) => p.torque));
+      const points = s.points.map((p) => ({ factor: p.factor, share: p.torque / best }));
       return {
         key: `${letter} ${s.speed}`,
         name: `${letter}, ${settings.say.of(s.speed, 'rotation')}`,
         dash: markOf(index).dash,
-        points: s.points.map((p) => ({ factor: p.factor, share: p.torque / best })),
-        flat: s.points
-          .filter((p) => p.factor >= s.from && p.factor <= s.to)
-          .map((p) => ({ factor: p.factor, share: p.torque / best })),
+        points,
+        flat: points.filter((p) => p.factor >= s.from && p.factor <= s.to),
       };
     }),
   ),
