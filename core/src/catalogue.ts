@@ -1,5 +1,6 @@
 import * as arrival from './arrival/methods.js';
 import * as call from './bench/call.js';
+import * as knownHead from './bench/knownHead.js';
 import * as orifice from './bench/orifice.js';
 import * as plan from './bench/plan.js';
 import * as range from './bench/range.js';
@@ -30,6 +31,7 @@ import * as describe from './flow/describe.js';
 import * as reading from './flow/reading.js';
 import * as ratios from './head/ratios.js';
 import type { AnyMethod } from './method/method.js';
+import * as manifold from './power/manifold.js';
 import * as schools from './power/schools.js';
 import * as mould from './section/mould.js';
 import * as shape from './section/shape.js';
@@ -49,12 +51,12 @@ export const CATALOGUE: readonly { readonly heading: string; readonly methods: r
   { heading: 'Bench reading to standard flow', methods: methodsOf(reading) },
   {
     heading: 'On the bench',
-    methods: [orifice, plan, range, swirl, velocity, call].flatMap(methodsOf),
+    methods: [orifice, knownHead, plan, range, swirl, velocity, call].flatMap(methodsOf),
   },
   { heading: 'What the valve could flow', methods: methodsOf(valve) },
   { heading: 'Reading a curve', methods: [...methodsOf(describe), ...methodsOf(compare), dwellMean] },
   { heading: 'Engine and target', methods: methodsOf(engine) },
-  { heading: 'Power and speed, by school', methods: methodsOf(schools) },
+  { heading: 'Power and speed, by school', methods: [schools, manifold].flatMap(methodsOf) },
   { heading: 'Sizes', methods: [...methodsOf(ratios), ...methodsOf(float)] },
   {
     heading: 'The port, section by section',

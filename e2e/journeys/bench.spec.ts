@@ -108,7 +108,7 @@ test('a two-port test by keyboard alone, from the plan to the sheet, running its
   await choose('Plug and injector holes closed', 'yes');
   await choose('Springs', 'light checking springs');
   await choose('Valves', 'the head’s own');
-  await type('Which kind of port', 'long runner');
+  await type('Kind of port', 'long runner');
   await choose('Head gasket on the fixture', 'on');
   await choose('Last calibration', 'unknown');
   for (const side of ['intake', 'exhaust']) {

@@ -51,6 +51,16 @@ export const WholeHead = z.object({
   reports: z.array(Report),
   tasks: z.array(Task),
   forecasts: z.array(Forecast),
+  /** The other head of one engine, with what judging the two together reads of it. */
+  pair: z
+    .object({
+      head: Head,
+      stages: z.array(Stage),
+      ports: z.array(Port),
+      sheets: z.array(Sheet),
+      measures: z.array(Measure),
+    })
+    .optional(),
 });
 export type WholeHead = z.infer<typeof WholeHead>;
 

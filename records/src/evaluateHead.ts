@@ -65,24 +65,25 @@ export interface JudgingContext extends EvidenceContext {
   readonly say?: Say;
 }
 
+/** One port of a head as it was tested, with the records its name is read from. */
+interface Tested {
+  readonly of: Pick<WholeHead, 'head' | 'ports'>;
+  readonly sheet: Sheet;
+  readonly runner: Runner;
+}
+
 /** Runners as they serve the engine: where a cylinder has several intake ports, those of one cylinder are one. */
-function byCylinder(
-  { head, ports }: Pick<WholeHead, 'head' | 'ports'>,
-  tested: readonly { readonly sheet: Sheet; readonly runner: Runner }[],
-): Runner[] {
-  const each = head.intakePorts ?? 1;
-  if (each === 1) return tested.map((t) => t.runner);
-  const cylinder = (s: Sheet) => {
-    const number = ports.find((p) => p.id === s.intakePortId)?.number;
-    return number === undefined ? s.id : String(Math.ceil(number / each));
-  };
+function byCylinder(tested: readonly Tested[]): Runner[] {
   const groups = new Map<string, Runner[]>();
-  for (const t of tested) groups.set(cylinder(t.sheet), [...(groups.get(cylinder(t.sheet)) ?? []), t.runner]);
-  return [...groups.values()].map(([first, ...beside]) => ({
-    ...first!,
-    name: [first!, ...beside].map((r) => r.name).join(' + '),
-    beside,
-  }));
+  for (const { of, sheet, runner } of tested) {
+    const each = of.head.intakePorts ?? 1;
+    const number = of.ports.find((p) => p.id === sheet.intakePortId)?.number;
+    const cylinder = each === 1 || number === undefined ? sheet.id : `${of.head.id} ${Math.ceil(number / each)}`;
+    groups.set(cylinder, [...(groups.get(cylinder) ?? []), runner]);
+  }
+  return [...groups.values()].map(([first, ...beside]) =>
+    beside.length === 0 ? first! : { ...first!, name: [first!, ...beside].map((r) => r.name).join(' + '), beside },
+  );
 }
 
 /** What judging reads of a head. */
@@ -130,6 +131,56 @@ function sisterGroups(whole: FlowedHead, sheet: Sheet, touched: ReadonlySet<stri
   return groups;
 }
 
+/** A head, and the other one of its engine where it has one. */
+export type PairedHead = FlowedHead & { readonly pair?: WholeHead['pair'] };
+
+/** What speaks for the other head of a pair: the furthest of its stages that was flowed. */
+export function pairSheet(
+  { pair }: PairedHead,
+  build?: Pick<Build, 'bore'>,
+): { readonly pair: FlowedHead; readonly stage: Stage; readonly sheet: Sheet } | undefined {
+  if (!pair) return undefined;
+  for (const stage of pair.stages.toReversed()) {
+    const sheet = pickSheet(pair.sheets, stage.id, build, touchedPorts(pair.ports));
+    if (sheet) return { pair, stage, sheet };
+  }
+  return undefined;
+}
+
+/** Every runner of one head that its sheets of a stage speak for, the port of `pooled` first. */
+function testedOf(
+  whole: FlowedHead,
+  pooled: readonly Sheet[],
+  measures: readonly Measure[],
+  context: JudgingContext,
+): Tested[] {
+  const [sheet] = pooled;
+  if (!sheet) return [];
+  return [pooled, ...sisterGroups(whole, sheet, touchedPorts(whole.ports))].map((sheets) => ({
+    of: whole,
+    ...runnerOf(whole, sheets, measures, context),
+  }));
+}
+
+/** Sizes at a stage without those of ports somebody touched, unless it is the port in hand. */
+function judgedSizes(whole: FlowedHead, stageId: string, sheet: Sheet | undefined): Measure[] {
+  const touched = touchedPorts(whole.ports);
+  return measuresAt(whole, stageId).filter(
+    (m) => m.portId === null || !touched.has(m.portId) || m.portId === sheet?.intakePortId,
+  );
+}
+
+/** The runners of the other head of a pair, called by its name: two heads of one engine are judged by the worst port of either. */
+function pairRunners(whole: PairedHead, context: JudgingContext): Tested[] {
+  const found = pairSheet(whole);
+  if (!found) return [];
+  const { pair, stage, sheet } = found;
+  return testedOf(pair, repeatsOf(pair, sheet), judgedSizes(pair, stage.id, sheet), context).map((t) => ({
+    ...t,
+    runner: { ...t.runner, name: `${pair.head.name}: ${t.runner.name}` },
+  }));
+}
+
 /**
  * A stage of a head against an engine by the sheets of one port (read as one, the first names it) and its sister runners;
  * without a sheet by its sizes alone.
@@ -137,21 +188,16 @@ function sisterGroups(whole: FlowedHead, sheet: Sheet, touched: ReadonlySet<stri
 export function judgeStage(
   core: CoreBuild,
   target: TargetResult,
-  whole: FlowedHead,
+  whole: PairedHead,
   stageId: string,
   pooled: readonly Sheet[],
   context: JudgingContext = {},
 ): Pick<HeadEvaluation, 'measures' | 'sheet' | 'pooled' | 'result' | 'match' | 'verdict'> {
-  const touched = touchedPorts(whole.ports);
   const [sheet] = pooled;
-  const measures = measuresAt(whole, stageId).filter(
-    (m) => m.portId === null || !touched.has(m.portId) || m.portId === sheet?.intakePortId,
-  );
+  const measures = judgedSizes(whole, stageId, sheet);
   const geometry = toHeadGeometry(whole.head, measures, sheet?.intakePortId);
-  const tested = sheet
-    ? [pooled, ...sisterGroups(whole, sheet, touched)].map((sheets) => runnerOf(whole, sheets, measures, context))
-    : [];
-  const runners = byCylinder(whole, tested);
+  const tested = testedOf(whole, pooled, measures, context);
+  const runners = byCylinder(tested.length > 0 ? [...tested, ...pairRunners(whole, context)] : []);
   const match = matchHead(core, target, geometry, runners);
   const { say } = context;
   const assumptions = assumptionsFor(whole, context, measures);

@@ -2,7 +2,7 @@
 import { meanLogDifference, pooledSheet, type PortValves, type SheetResult } from '@alluvium/core';
 import type { WholeHead } from './api.js';
 import type { Sheet } from './nouns/sheet.js';
-import { changedSince } from './select.js';
+import { changedSince, speaks } from './select.js';
 
 /** Whether two sheets are one port tested twice by one bench, the head taken off between. */
 export const isRepeat = (a: Sheet, b: Sheet): boolean =>
@@ -23,8 +23,8 @@ export const repeatsOf = (whole: Pick<WholeHead, 'sheets' | 'measures'>, sheet: 
   ...whole.sheets.filter(
     (s) =>
       s.id !== sheet.id &&
+      speaks(s) &&
       isRepeat(s, sheet) &&
-      s.setup.reads !== 'difference' &&
       changedSince(whole, s).length === changedSince(whole, sheet).length,
   ),
 ];

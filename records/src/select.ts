@@ -45,6 +45,10 @@ const NONE: ReadonlySet<string> = new Set();
 export const isOnPort = (sheet: Sheet, ports: ReadonlySet<string>): boolean =>
   [sheet.intakePortId, sheet.exhaustPortId].some((id) => id !== null && ports.has(id));
 
+/** Whether a sheet may speak for its port: it holds flows, and no other is believed in its place. */
+export const speaks = (sheet: Pick<Sheet, 'setAside' | 'setup'>): boolean =>
+  sheet.setAside === '' && sheet.setup.reads !== 'difference';
+
 /**
  * The sheet that speaks for a stage unless the user chose one: measured before claimed, the bore nearest the engine's,
  * the worse of runners left to the match, the newest. Sheets of `touched` ports never speak by themselves.
@@ -58,11 +62,7 @@ export function pickSheet(
   const off = (s: Sheet) => (build?.bore && s.setup.bore ? Math.abs(s.setup.bore.si - build.bore.si) : 1);
   return sheets
     .filter(
-      (s) =>
-        s.stageId === stageId &&
-        s.setup.reads !== 'difference' &&
-        !isOnPort(s, touched) &&
-        s.rows.some((r) => r.intake ?? r.exhaust),
+      (s) => s.stageId === stageId && speaks(s) && !isOnPort(s, touched) && s.rows.some((r) => r.intake ?? r.exhaust),
     )
     .sort(
       (a, b) =>
@@ -79,6 +79,7 @@ export function sisterSheets(sheets: readonly Sheet[], chosen: Sheet, touched: R
   return sheets.filter(
     (s) =>
       s.id !== chosen.id &&
+      speaks(s) &&
       !isOnPort(s, touched) &&
       s.stageId === chosen.stageId &&
       s.sourceId === chosen.sourceId &&

@@ -37,6 +37,7 @@ export function sheetDetails(
     sheet.setup.reads === 'difference' ? 'differences' : undefined,
     source,
     sheet.kind === 'claim' ? 'claim' : undefined,
+    sheet.setAside ? 'set aside' : undefined,
     sheet.date ?? undefined,
   ].filter((part): part is string => part !== undefined && part !== null && part !== '' && !says(sheet.title, part));
 }

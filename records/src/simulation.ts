@@ -7,6 +7,7 @@ import {
   simulationSetup,
   throatArea,
   USUAL_SEAT,
+  ownManifoldFlow,
   throughManifold,
   type AreaPoint,
   type Build as CoreBuild,
@@ -149,9 +150,10 @@ export function toSimulation(
         ? points(runner, 'intake', each)
         : summed(tested.map((r) => points(r, 'intake', each / tested.length)));
     const flowed = [runner, ...match.reaches.map((r) => r.runner)].find((r) => r.sheet.exhaust.points.length > 1);
+    const manifold = ownManifoldFlow(Math.max(...sum.map((p) => p.flow)), core);
     return {
       name: runner.name,
-      intake: core.manifoldFlow === undefined ? sum : throughManifold(sum, core.manifoldFlow),
+      intake: manifold === undefined ? sum : throughManifold(sum, manifold),
       ...(flowed ? { exhaust: points(flowed, 'exhaust', 1) } : {}),
       intakePort: intakePort.points,
       exhaustPort: exhaustPort?.points ?? [
@@ -160,7 +162,7 @@ export function toSimulation(
       ],
     };
   };
-  if (core.manifoldFlow !== undefined)
+  if (core.manifoldFlow !== undefined || core.manifoldLoss !== undefined)
     said.push('The intake’s flow is that of port and manifold in series; the manifold’s own shape is not drawn.');
   const all = match.reaches.map((r) => portOf(r.runner)).sort((a, b) => best(a) - best(b));
   const least = all[0]!;

@@ -16,7 +16,7 @@ import {
 import type { Measure } from './nouns/measure.js';
 import { MEASURE_ITEMS, type MeasureItem } from './nouns/measureItems.js';
 import { resolutionOf } from './quantity.js';
-import { measuresOf } from './toCore.js';
+import { ROOF_AND_FLOOR, measuresOf } from './toCore.js';
 
 const leafOf = (item: MeasureItem, side: Side | null, portId: string | null | undefined): string =>
   `measure:${item}:${side ?? 'head'}:${portId ?? 'all'}`;
@@ -31,7 +31,9 @@ export function sizeOf(
   const used = measuresOf(measures, item, side, portId);
   if (used.length === 0) return undefined;
   const stated = used.every((m) => m.sourceId !== null);
-  const note = [used.length > 1 ? `mean of ${used.length}` : '', stated ? 'as stated, not measured' : '']
+  const note = [used[0]!.note === ROOF_AND_FLOOR ? ROOF_AND_FLOOR : '', used.length > 1 ? `mean of ${used.length}` : '',
+    stated ? 'as stated, not measured' : '',
+  ]
     .filter(Boolean)
     .join(', ');
   return noted(mean(used.map((m) => m.value.si)), note, leafOf(item, side, portId));
@@ -72,11 +74,16 @@ export function sizeBook(
   assumptions: Assumptions = USUAL_ASSUMPTIONS,
 ): LeafBook {
   const leaves = new Map<string, Leaf>();
-  for (const m of measures) {
+  // Roof and floor alone make a length of the port.
+  const asked = measures.flatMap((m): Measure[] =>
+    m.item === 'roof length' ? [m, { ...m, item: 'port length' }] : [m],
+  );
+  for (const m of asked) {
     for (const port of new Set([portId, undefined])) {
       const id = leafOf(m.item, m.side, port);
       if (leaves.has(id)) continue;
       const used = measuresOf(measures, m.item, m.side, port);
+      if (used.length === 0) continue;
       const values = used.map((x) => x.value.si);
       const { kind } = MEASURE_ITEMS[m.item];
       const value = mean(values);

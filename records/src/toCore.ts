@@ -71,6 +71,7 @@ export function toCoreBuild(build: Build, assumptions?: Pick<Assumptions, 'power
         }) as CamCard)
       : undefined,
     manifoldFlow: build.manifoldFlow?.si,
+    manifoldLoss: build.manifoldLoss?.si,
     power: powerWanted(build),
     speed: build.speed.si,
     resolution: {
@@ -119,6 +120,27 @@ export function toCoreRows(sheet: Pick<Sheet, 'setup' | 'rows'>): CoreRow[] {
   );
 }
 
+export const ROOF_AND_FLOOR = 'mean of roof and floor';
+
+/** Lengths along the centreline where only roof and floor were taken: the mean of the two, as careful as both. */
+function centrelines(measures: readonly Measure[], side: Side | null, portId?: string | null): readonly Measure[] {
+  const roof = measuresOf(measures, 'roof length', side, portId);
+  const floor = measuresOf(measures, 'floor length', side, portId);
+  const [first] = roof;
+  if (!first || floor.length === 0) return [];
+  const si = (mean(roof.map((m) => m.value.si)) + mean(floor.map((m) => m.value.si))) / 2;
+  return [
+    {
+      ...first,
+      item: 'port length',
+      value: { si, typed: first.value.typed },
+      sourceId:
+        roof.every((m) => m.sourceId !== null) || floor.every((m) => m.sourceId !== null) ? first.sourceId : null,
+      note: ROOF_AND_FLOOR,
+    },
+  ];
+}
+
 /** Measures of one item on one side: of the port asked for, else those that hold for the stage, else of all its ports. */
 export function measuresOf(
   measures: readonly Measure[],
@@ -127,6 +149,7 @@ export function measuresOf(
   portId?: string | null,
 ): readonly Measure[] {
   const all = measures.filter((m) => m.item === item && m.side === side);
+  if (item === 'port length' && all.length === 0) return centrelines(measures, side, portId);
   const own = portId ? all.filter((m) => m.portId === portId) : [];
   const whole = portId ? all.filter((m) => m.portId === null) : [];
   return own.length > 0 ? own : whole.length > 0 ? whole : all;

@@ -1,8 +1,24 @@
 import type { WholeHead } from './api.js';
 import type { Bundle } from './files/bundle.js';
+import type { Head } from './nouns/head.js';
+
+/** The id of the other head of one engine, whichever of the two names it. */
+export const pairIdOf = (head: Pick<Head, 'id' | 'pairOf'>, heads: readonly Pick<Head, 'id' | 'pairOf'>[]) =>
+  head.pairOf ?? heads.find((h) => h.pairOf === head.id)?.id;
 
 /** Every head of a bundle with what hangs on it. */
 export function wholesOf(bundle: Bundle): WholeHead[] {
+  const wholes = alone(bundle);
+  return wholes.map((whole) => {
+    const id = pairIdOf(whole.head, bundle.heads);
+    const pair = id === undefined ? undefined : wholes.find((w) => w.head.id === id);
+    if (!pair) return whole;
+    const { head, stages, ports, sheets, measures } = pair;
+    return { ...whole, pair: { head, stages, ports, sheets, measures } };
+  });
+}
+
+function alone(bundle: Bundle): WholeHead[] {
   return bundle.heads.map((head) => {
     const stages = bundle.stages.filter((s) => s.headId === head.id).sort((a, b) => a.position - b.position);
     const ids = new Set(stages.map((s) => s.id));

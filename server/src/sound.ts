@@ -89,7 +89,17 @@ export async function soundTask(tx: Queries, record: object): Promise<void> {
 
 /** Specimens of one article all name the first one. */
 export async function soundHead(tx: Queries, record: object): Promise<void> {
-  const { id, specimenOf } = record as Head;
+  const { id, specimenOf, pairOf } = record as Head;
+  if (pairOf !== null) {
+    if (pairOf === id) refuse('pairOf', 'A head is not the other one of its own pair.');
+    const taken = await one<string | null>(
+      tx,
+      `(select name from head where (id not in ($1, $2) and pair_of in ($1, $2)) or (id = $2 and pair_of <> $1) limit 1)`,
+      id,
+      pairOf,
+    );
+    if (taken !== null) refuse('pairOf', `One of the two has another head beside it already: see ${taken}.`);
+  }
   if (specimenOf === null) return;
   if (specimenOf === id) refuse('specimenOf', 'A head is no other specimen of itself.');
   if (await one<boolean>(tx, 'exists (select from head where id = $1 and specimen_of is not null)', specimenOf))

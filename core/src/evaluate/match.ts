@@ -4,7 +4,8 @@ import type { FlowPoint } from '../flow/curve.js';
 import { againstWindow, lobeSeparationWanted, portsTogether, sectionSpeed, windowRule } from '../head/ratios.js';
 import { throatArea } from '../valve/areas.js';
 import { noted, numberOf, work, type Given, type Working } from '../method/method.js';
-import { costPerPower, seriesFlow } from '../power/schools.js';
+import { throughManifoldOf } from '../power/manifold.js';
+import { costPerPower } from '../power/schools.js';
 import { fromSi, unitNamed } from '../quantity/units.js';
 import { powerEstimates, type School } from './estimates.js';
 import { leastPortArea, type HeadGeometry, type Runner } from './head.js';
@@ -91,8 +92,7 @@ function runnersOf(build: Build, target: TargetResult, head: HeadGeometry, runne
       ].join('; '),
       flowLeaf(runner),
     );
-    const flow: Given<number> =
-      build.manifoldFlow === undefined ? best : work(seriesFlow, { flows: [best.value, build.manifoldFlow] });
+    const flow = throughManifoldOf(best, build);
     const one = leastPortArea(own);
     const area = one === undefined || ports === 1 ? one : work(portsTogether, { area: one, ports });
     const byFlow = flowLimit(target, flow);

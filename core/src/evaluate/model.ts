@@ -7,7 +7,7 @@ import { standardUncertainty, type Leaf } from '../uncertainty/leaf.js';
 import { Leaves, shareLeaf } from '../uncertainty/leaves.js';
 import type { Model } from '../uncertainty/propagate.js';
 import type { LeafBook, Made } from '../uncertainty/working.js';
-import { seriesFlow } from '../power/schools.js';
+import { withManifold } from '../power/manifold.js';
 import { BORE_NEAR, nearestRow } from './evidence.js';
 import { sheetsOf, sizeLeaf, type HeadGeometry, type Runner, type SizeItem } from './head.js';
 import { portsOf, type RunnerReach } from './match.js';
@@ -157,15 +157,12 @@ export function headModel(
   const speed = areaSpeed(leaves, build, target, a);
   const limits: HardLimit[] = [];
   const margins: ((x: ArrayLike<number>, shift: (r: RunnerReach) => number) => number)[] = [];
-  const { manifoldFlow } = build;
   reaches.forEach((reach, i) => {
     const read = flows[i]!;
     if (factor) {
       limits.push({ runner: reach.runner.name, id: 'flow' });
       margins.push((x, shift) => {
-        const own = read(x, shift(reach));
-        const flow = manifoldFlow === undefined ? own : seriesFlow.compute({ flows: [own, manifoldFlow] });
-        return Math.log(flow * factor(x));
+        return Math.log(withManifold(read(x, shift(reach)), build) * factor(x));
       });
     }
     const area = areaRead(leaves, reach.head, a);

@@ -57,6 +57,8 @@ export interface Build {
   readonly induction: Induction;
   readonly cam?: CamCard;
   readonly manifoldFlow?: number;
+  /** Lost in the manifold at the head's best flow, where the manifold's own flow is not known. */
+  readonly manifoldLoss?: number;
   readonly power: number;
   readonly speed: number;
   /** Half of the last figure written of each size, m; 0 where left out. */

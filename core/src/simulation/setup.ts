@@ -5,7 +5,6 @@
 import { camProfiles, type Build } from '../evaluate/target.js';
 import { exhaustCentreline } from '../cam/profile.js';
 import type { FlowPoint } from '../flow/curve.js';
-import { seriesFlow } from '../power/schools.js';
 import { inches, degrees } from '../quantity/units.js';
 import type { Kind } from '../quantity/units.js';
 import type { Leaf } from '../uncertainty/leaf.js';
@@ -463,7 +462,3 @@ export function portProfile(sizes: PortSizes): { readonly points: AreaPoint[]; r
     said: 'no port sizes: a port of the throat’s area is assumed, and the choke is not known',
   };
 }
-
-/** A manifold that loses flow, as the flow that is left of a port's best (in series). */
-export const throughManifold = (points: readonly FlowPoint[], manifold: number): FlowPoint[] =>
-  points.map((p) => ({ lift: p.lift, flow: seriesFlow.compute({ flows: [p.flow, manifold] }) }));

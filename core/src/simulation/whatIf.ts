@@ -1,7 +1,7 @@
 /** One thing about an engine or a head changed for a look at what it would do. Nothing stored changes. */
 import { inches, degrees, type Kind } from '../quantity/units.js';
 import { REFERENCE_DEPRESSION, REFERENCE_DENSITY } from '../flow/reading.js';
-import { seriesFlow } from '../power/schools.js';
+import { ownManifoldFlow, throughManifold } from '../power/manifold.js';
 import type { FlowPoint } from '../flow/curve.js';
 import type { AssumedId, PortSetup, SimulationSetup } from './setup.js';
 
@@ -158,11 +158,7 @@ const manifold: WhatIf = {
       const best = Math.max(...p.intake.map((q) => q.flow));
       within(v, 0, 0.6 * best, 'A manifold loses between nothing and 60 % of the best flow.');
       if (v === 0) return p;
-      const of = 1 / Math.sqrt(1 / (best - v) ** 2 - 1 / best ** 2);
-      return {
-        ...p,
-        intake: p.intake.map((q) => ({ lift: q.lift, flow: seriesFlow.compute({ flows: [q.flow, of] }) })),
-      };
+      return { ...p, intake: throughManifold(p.intake, ownManifoldFlow(best, { manifoldLoss: v })!) };
     }),
   rule: 'port and manifold in series, the manifold of such a flow that the best lift loses this',
 };

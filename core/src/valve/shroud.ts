@@ -90,6 +90,25 @@ export const concentricGap: Method<{ bore: number; valve: number; offset: number
   compute: ({ bore, valve, offset }) => (bore - valve) / 2 - offset,
 };
 
+export const offsetFromGap: Method<{ bore: number; valve: number; gap: number }> = {
+  id: 'offset-from-gap',
+  title: 'How far a valve stands off the bore’s centre, by the gap beside it',
+  formula: 'e = \\frac{B - D}{2} - g',
+  inputs: {
+    bore: { label: 'bore', symbol: 'B', kind: 'length' },
+    valve: { label: 'valve diameter', symbol: 'D', kind: 'length' },
+    gap: { label: 'least gap from edge to wall, measured', symbol: 'g', kind: 'length' },
+  },
+  result: { label: 'valve centre off bore centre', symbol: 'e', kind: 'length' },
+  source: 'Plane geometry.',
+  caution: 'Taken in the bore the gap was measured in; a bore of another size has another gap.',
+  compute: ({ bore, valve, gap }) => {
+    const offset = (bore - valve) / 2 - gap;
+    if (offset < -1e-4) throw new RangeError('This gap is wider than a valve in the middle of the bore would leave.');
+    return Math.max(0, offset);
+  },
+};
+
 export const crowdedShare: Method<{ bore: number; valve: number; offset: number; lift: number }> = {
   id: 'crowded-share',
   title: 'Share of the curtain that the wall crowds',

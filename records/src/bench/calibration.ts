@@ -36,6 +36,20 @@ export function expectedOf(c: Calibration): Working | number {
 
 /** The factor a check gives; undefined where the standard does not cover its plate. */
 export function factorOf(c: Calibration): Working | undefined {
+  if (c.points.length > 1) {
+    const sum = (of: (p: Calibration['points'][number]) => number) => c.points.reduce((total, p) => total + of(p), 0);
+    const lifts = `sum of ${c.points.length} lifts of a known head`;
+    return work(calibrationFactor, {
+      expected: noted(
+        sum((p) => p.expected.si),
+        lifts,
+      ),
+      measured: noted(
+        sum((p) => p.measured.si),
+        lifts,
+      ),
+    });
+  }
   try {
     const expected = expectedOf(c);
     return work(calibrationFactor, {

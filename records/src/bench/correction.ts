@@ -4,6 +4,7 @@ import { z } from 'zod';
 import { Id, SideName } from '../nouns/common.js';
 import type { RawReading, Session } from '../nouns/bench.js';
 import { flowSchema, type Sheet } from '../nouns/sheet.js';
+import type { Source } from '../nouns/source.js';
 import type { Quantity } from '../quantity.js';
 
 const RangeName = z.string().trim().min(1, 'Name the range.').max(20);
@@ -33,6 +34,8 @@ export type Correction = z.infer<typeof Correction>;
 
 /** What a bench wrote down in its sheets and sessions. */
 export interface BenchWork {
+  /** The bench itself, with its own full scales; null among what a correction changes when they are right. */
+  readonly bench: Source | null;
   readonly sheets: readonly Sheet[];
   readonly sessions: readonly Session[];
   readonly readings: readonly RawReading[];
@@ -56,13 +59,21 @@ export function corrected(work: BenchWork, correction: Correction): BenchWork {
     const wrong = (ranges: readonly Range[]) => ranges.some((r) => r.name === range && same(r[side], from));
     const right = <T extends Range>(ranges: readonly T[]): T[] =>
       ranges.map((r) => (r.name === range && same(r[side], from) ? { ...r, [side]: to } : r));
+    // What one session read by a wrong figure keeps the right one for itself; the bench's own stands for all others.
+    const mended = <T extends { readonly ranges: readonly Range[]; readonly scales: string | null }>(setup: T): T =>
+      wrong(setup.ranges)
+        ? { ...setup, ranges: right(setup.ranges), scales: sessionId === null ? setup.scales : null }
+        : setup;
+    const { bench } = work;
     return {
-      sheets: sheets
-        .filter((s) => wrong(s.setup.ranges))
-        .map((s) => ({ ...s, setup: { ...s.setup, ranges: right(s.setup.ranges) } })),
+      bench:
+        sessionId === null && bench?.scales.some((s) => wrong(s.ranges))
+          ? { ...bench, scales: bench.scales.map((s) => ({ ...s, ranges: right(s.ranges) })) }
+          : null,
+      sheets: sheets.filter((s) => wrong(s.setup.ranges)).map((s) => ({ ...s, setup: mended(s.setup) })),
       sessions: sessions
         .filter((s) => s.setups.some((setup) => wrong(setup.ranges)))
-        .map((s) => ({ ...s, setups: s.setups.map((setup) => ({ ...setup, ranges: right(setup.ranges) })) })),
+        .map((s) => ({ ...s, setups: s.setups.map(mended) })),
       readings: [],
     };
   }
@@ -70,6 +81,7 @@ export function corrected(work: BenchWork, correction: Correction): BenchWork {
   const has = (ranges: readonly Range[]) => ranges.some((r) => r.name === to && r[side] !== null);
   const wrongRow = (s: Sheet) => s.rows.some((r) => r[side]?.range === from);
   return {
+    bench: null,
     sheets: sheets
       .filter((s) => wrongRow(s) && has(s.setup.ranges))
       .map((s) => ({

@@ -1,72 +1,18 @@
 /** The set-up gate: what must be answered before anything is recorded, and what an answer is wondered at. */
-import { depressionCorrection, written, type Kind, type Side } from '@alluvium/core';
+import { depressionCorrection, written, type Side } from '@alluvium/core';
 import type { Quantity } from '../quantity.js';
-import { BenchSetup, YES_NO } from '../nouns/bench.js';
-import { ENTRIES, FLOW_VALVES, GASKETS, PIPES, SPRINGS, Setup } from '../nouns/sheet.js';
+import { BenchSetup } from '../nouns/bench.js';
+import { FURTHER_SETUP, Setup } from '../nouns/sheet.js';
+import { SETUP_FIELDS, type SetupField } from './setupFields.js';
 
 type Field = keyof BenchSetup;
 
-export interface GateQuestion {
-  readonly field: Field;
-  readonly ask: string;
-  /** Only asked when this holds. */
-  readonly when?: (setup: BenchSetup, sides: readonly Side[]) => boolean;
-  readonly kind?: Kind;
-  readonly options?: readonly (readonly [value: string, text: string])[];
-}
-
-const words = (values: readonly string[], text: Readonly<Record<string, string>>) =>
-  values.map((v) => [v, text[v] ?? v] as const);
+/** A question of the gate: a field of the set-up, or what only a session is asked. */
+export type GateQuestion = Omit<SetupField, 'field' | 'gate' | 'unlike'> & { readonly field: Field };
 
 /** Every question of the gate, in the order a hand goes round the bench. */
 export const GATE: readonly GateQuestion[] = [
-  { field: 'depression', ask: 'Depression', kind: 'depression' },
-  { field: 'bore', ask: 'Bore fixture', kind: 'length' },
-  {
-    field: 'entry',
-    ask: 'Intake entry',
-    when: (_, sides) => sides.includes('intake'),
-    options: words(ENTRIES, { radius: 'radius plate', manifold: 'manifold on' }),
-  },
-  {
-    field: 'exhaustPipe',
-    ask: 'Exhaust',
-    when: (_, sides) => sides.includes('exhaust'),
-    options: words(PIPES, {}),
-  },
-  {
-    field: 'pipeDiameter',
-    ask: 'Pipe diameter',
-    kind: 'length',
-    when: (s, sides) => sides.includes('exhaust') && s.exhaustPipe === 'piped',
-  },
-  {
-    field: 'pipeLength',
-    ask: 'Pipe length',
-    kind: 'length',
-    when: (s, sides) => sides.includes('exhaust') && s.exhaustPipe === 'piped',
-  },
-  { field: 'holesClosed', ask: 'Plug and injector holes closed', options: words(YES_NO, {}) },
-  {
-    field: 'springs',
-    ask: 'Springs',
-    options: words(SPRINGS, { light: 'light checking springs', running: 'the running springs' }),
-  },
-  { field: 'valve', ask: 'Valves', options: words(FLOW_VALVES, { own: 'the head’s own', other: 'flow valves' }) },
-  {
-    field: 'intakeFlowValve',
-    ask: 'Intake flow valve',
-    kind: 'length',
-    when: (s, sides) => s.valve === 'other' && sides.includes('intake'),
-  },
-  {
-    field: 'exhaustFlowValve',
-    ask: 'Exhaust flow valve',
-    kind: 'length',
-    when: (s, sides) => s.valve === 'other' && sides.includes('exhaust'),
-  },
-  { field: 'portKind', ask: 'Which kind of port' },
-  { field: 'gasket', ask: 'Head gasket on the fixture', options: words(GASKETS, {}) },
+  ...SETUP_FIELDS.filter((f) => f.gate),
   {
     field: 'leakTest',
     ask: 'Leak test, valves shut',
@@ -198,6 +144,8 @@ export function sheetSetup(setup: BenchSetup, factor: number | undefined): Setup
     exhaustLeak: leakAt(setup, 'exhaust'),
     meterTemperature: setup.meterTemperature,
     portTemperature: setup.portTemperature,
+    ...Object.fromEntries(Object.keys(FURTHER_SETUP).map((k) => [k, setup[k as keyof typeof FURTHER_SETUP]])),
+    scales: setup.scales,
     ranges: setup.ranges,
   });
 }
@@ -212,5 +160,7 @@ export const takenOver = (before: BenchSetup): BenchSetup => ({
   leaks: [],
   meterTemperature: null,
   portTemperature: null,
+  barometer: null,
+  zero: '',
   note: '',
 });

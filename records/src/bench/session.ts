@@ -23,6 +23,7 @@ import type { Call, Plan, RawReading, Session, VelocityMap, WetFlow } from '../n
 import { liftsOf } from '../nouns/bench.js';
 import type { Port } from '../nouns/head.js';
 import type { Sheet, SheetRow } from '../nouns/sheet.js';
+import { owing, type Owed } from '../owed/owed.js';
 import type { Quantity } from '../quantity.js';
 import { toCoreRows, toCoreSetup } from '../toCore.js';
 import { unknowns } from './gate.js';
@@ -205,22 +206,10 @@ export interface WholeSession {
   readonly wetFlows: readonly WetFlow[];
 }
 
-export interface Owed {
-  /** Names it for as long as the session lives, so that an excuse stays with it. */
-  readonly key: string;
-  readonly text: string;
-  /** Why it will not be done; undefined while it is owed. */
-  readonly excuse?: string;
-}
-
 /** What a session owes: points, doubtful readings, unknown facts, swirl, maps. Complete when all is done or excused. */
 export function owedOf({ session, readings, velocityMaps, wetFlows, sheets }: Omit<WholeSession, 'calls'>): Owed[] {
   const { plan } = session;
-  const owed: Owed[] = [];
-  const owe = (key: string, text: string) => {
-    const excuse = session.excused[key];
-    owed.push({ key, text, ...(excuse ? { excuse } : {}) });
-  };
+  const { owed, owe } = owing(session.excused);
   const left = pointsLeft(plan, readings);
   const ports = new Map<string, PlannedPoint[]>();
   for (const p of left) {
@@ -271,8 +260,6 @@ export function owedOf({ session, readings, velocityMaps, wetFlows, sheets }: Om
   if (plan.wetFlow && wetFlows.length === 0) owe('wet flow', 'No wet-flow photo.');
   return owed;
 }
-
-export const isComplete = (owed: readonly Owed[]): boolean => owed.every((o) => o.excuse !== undefined);
 
 /** The port of a head by side and number. */
 export const portOf = (ports: readonly Port[], side: Side, number: number): Port | undefined =>

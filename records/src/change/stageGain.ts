@@ -24,7 +24,7 @@ import { evaluateSheetOf, valvesOf, type FlowedHead, type JudgingContext } from 
 import type { Stage } from '../nouns/head.js';
 import type { Sheet } from '../nouns/sheet.js';
 import { pooledResult, repeatsOf } from '../repeats.js';
-import { lineage, measuresAt, pickSheet, portName } from '../select.js';
+import { lineage, measuresAt, pickSheet, portName, speaks } from '../select.js';
 
 /** What gains are weighed with besides the head: how sure things are, and the cams of the build at hand. */
 export interface ChangeContext extends JudgingContext {
@@ -73,11 +73,7 @@ export const uncertaintyIn = (working: Working, book: LeafBook): number => budge
 /** Measured sheets of a side at a stage that hold flows, the newest last. */
 export const flowedSheets = (sheets: readonly Sheet[], stageId: string, side: Side): Sheet[] =>
   sheets.filter(
-    (s) =>
-      s.stageId === stageId &&
-      s.kind === 'measured' &&
-      s.setup.reads !== 'difference' &&
-      s.rows.filter((r) => r[side]).length > 1,
+    (s) => s.stageId === stageId && s.kind === 'measured' && speaks(s) && s.rows.filter((r) => r[side]).length > 1,
   );
 
 /** How a sheet was taken, its bench among it. */

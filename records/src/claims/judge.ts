@@ -34,7 +34,7 @@ import type { Build } from '../nouns/build.js';
 import type { Measure } from '../nouns/measure.js';
 import type { Sheet } from '../nouns/sheet.js';
 import { toCoreSections } from '../nouns/survey.js';
-import { isOnPort, measuresAt, pickSheet, portName, surveyAt, touchedPorts } from '../select.js';
+import { isOnPort, measuresAt, pickSheet, portName, speaks, surveyAt, touchedPorts } from '../select.js';
 import { measured } from '../toCore.js';
 import { conditionsOf, portIdOf } from './conditions.js';
 
@@ -110,7 +110,9 @@ export interface JudgedClaim {
 
 /** Sheets of our own bench with a figure on a side; of every bench while no source is named as our own. */
 const ownSheets = (head: NetHead, side: Side, own: string | undefined): Sheet[] =>
-  head.sheets.filter((s) => s.kind === 'measured' && (!own || s.sourceId === own) && s.rows.some((r) => r[side]));
+  head.sheets.filter(
+    (s) => s.kind === 'measured' && speaks(s) && (!own || s.sourceId === own) && s.rows.some((r) => r[side]),
+  );
 
 /** Our sheet a claim is held against: of those that differ least from how it was tested, the one that speaks for the stage. */
 function nearestOwn(head: NetHead, claim: Sheet, side: Side, { own, build }: ClaimContext): Sheet | undefined {

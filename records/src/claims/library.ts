@@ -19,6 +19,7 @@ import {
 import { evaluated } from './evaluated.js';
 import { BAND_PIPES, type BandPipe, type ClaimContext, type NetHead } from './judge.js';
 import { joinNets, netOfHead, type HeadNet, type Net, type NetOptions } from './net.js';
+import { speaks } from '../select.js';
 
 /** A table of a source, by its peak on one side. */
 export interface SourceTable {
@@ -64,7 +65,7 @@ function pointsOf(head: NetHead, side: Side): BandPoint[] {
 const pullsOf = (head: NetHead, own: string | undefined): PullTally =>
   tallyPulls(
     head.sheets
-      .filter((s) => s.kind === 'measured' && s.sourceId === own && s.setup.reads !== 'difference')
+      .filter((s) => s.kind === 'measured' && s.sourceId === own && speaks(s))
       .flatMap((s) =>
         s.rows.flatMap((r) =>
           SIDES.flatMap((side) => {

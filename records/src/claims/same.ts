@@ -26,7 +26,7 @@ import type { Tolerance } from '../nouns/measure.js';
 import { MEASURE_ITEMS, MEASURE_ITEM_NAMES, type MeasureItem } from '../nouns/measureItems.js';
 import type { Sheet } from '../nouns/sheet.js';
 import { toCoreSections } from '../nouns/survey.js';
-import { isOnPort, measuresAt, portName, surveyAt, touchedPorts } from '../select.js';
+import { isOnPort, measuresAt, portName, speaks, surveyAt, touchedPorts } from '../select.js';
 import { measured } from '../toCore.js';
 import { conditionsOf, portIdOf } from './conditions.js';
 
@@ -128,9 +128,7 @@ function sizesOf(a: Specimen, b: Specimen, tolerances: readonly Tolerance[]): Li
 function sheetsOf(specimen: Specimen, side: Side, own: string | undefined): Sheet[] {
   const { whole, stageId, cylinder } = specimen;
   const touched = touchedPorts(whole.ports);
-  const flowed = whole.sheets.filter(
-    (s) => s.stageId === stageId && s.setup.reads !== 'difference' && s.rows.some((r) => r[side]),
-  );
+  const flowed = whole.sheets.filter((s) => s.stageId === stageId && speaks(s) && s.rows.some((r) => r[side]));
   const mine = flowed.filter((s) => s.sourceId === own && own !== undefined);
   const port = portOfCylinder(specimen, side);
   return (mine.length > 0 ? mine : flowed).filter((s) =>

@@ -107,9 +107,9 @@ export function spendings(
         ...(cost === undefined ? {} : { cost }),
       });
   }
-  if (core.manifoldFlow !== undefined) {
-    const { manifoldFlow: _, ...open } = core;
-    const power = powerIn(way.way, { ...build, manifoldFlow: null }, open, target);
+  if (core.manifoldFlow !== undefined || core.manifoldLoss !== undefined) {
+    const { manifoldFlow: _flow, manifoldLoss: _loss, ...open } = core;
+    const power = powerIn(way.way, { ...build, manifoldFlow: null, manifoldLoss: null }, open, target);
     const cost = listed(facts, ['manifold']);
     if (power !== undefined)
       found.push({

@@ -3,13 +3,13 @@ import {
   SIDES,
   breakOf,
   mean,
-  numberOf,
   powerAt,
   springsAt,
   type Build as CoreBuild,
   type PullFacts,
   type PullPoint,
   type TargetResult,
+  ownManifoldFlow,
 } from '@alluvium/core';
 import type { WholeHead } from '../api.js';
 import { latestSeats } from '../arrival/arrival.js';
@@ -85,7 +85,7 @@ export function factsOf(
   const boosted = build.induction.kind === 'boosted';
   const meant = build.compression?.si;
   const found = pull.setup.compression?.si ?? compressionMeasured(whole, pull.stageId, target);
-  const flow = match.flow === undefined ? undefined : numberOf(match.flow);
+  const manifold = match.intake && ownManifoldFlow(match.intake.best.flow, core);
   return {
     off,
     u: forecast.u,
@@ -103,10 +103,7 @@ export function factsOf(
         : undefined,
     compression: meant !== undefined && found !== undefined ? { meant, measured: found } : undefined,
     manifoldDrop: dropOf(pull, boosted),
-    manifoldFlow:
-      core.manifoldFlow === undefined || match.intake === undefined || flow === undefined
-        ? undefined
-        : core.manifoldFlow / match.intake.best.flow,
+    manifoldFlow: match.intake === undefined || manifold === undefined ? undefined : manifold / match.intake.best.flow,
     lambda: build.fuel === 'diesel' ? undefined : lambdaAt(pull),
     correctionKnown: pull.correction !== null,
     airKnown: airOf(pull) !== undefined,

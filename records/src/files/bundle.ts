@@ -44,6 +44,8 @@ export const BUNDLE_KEYS = {
   round: 'rounds',
   listprice: 'priceList',
   letterhead: 'letterheads',
+  watchset: 'watchSets',
+  springlimit: 'springLimits',
 } as const satisfies Record<Noun, string>;
 
 /** Everything a shop knows, or a part of it, in one JSON file. */
@@ -88,6 +90,8 @@ export const Bundle = z.object({
   rounds: z.array(NOUNS.round).default([]),
   priceList: z.array(NOUNS.listprice).default([]),
   letterheads: z.array(NOUNS.letterhead).default([]),
+  watchSets: z.array(NOUNS.watchset).default([]),
+  springLimits: z.array(NOUNS.springlimit).default([]),
   /** Content of the attachments by hash, base64. */
   files: z.record(z.string(), z.base64()).default({}),
 });
@@ -121,11 +125,19 @@ export const MOST_RECORDS = 300_000;
 
 /** Fields that name another record, by noun. */
 const REFERENCES: { readonly [N in Noun]?: Readonly<Record<string, Noun>> } = {
-  head: { specimenOf: 'head' },
+  head: { specimenOf: 'head', pairOf: 'head' },
   stage: { headId: 'head', parentId: 'stage' },
   operation: { stageId: 'stage', portId: 'port' },
   port: { headId: 'head' },
-  sheet: { stageId: 'stage', sourceId: 'source', intakePortId: 'port', exhaustPortId: 'port' },
+  sheet: {
+    stageId: 'stage',
+    sourceId: 'source',
+    intakePortId: 'port',
+    exhaustPortId: 'port',
+    baselineId: 'sheet',
+    siblingOf: 'sheet',
+    pageId: 'attachment',
+  },
   measure: { stageId: 'stage', portId: 'port', sourceId: 'source' },
   survey: { stageId: 'stage', portId: 'port' },
   inspection: { headId: 'head' },

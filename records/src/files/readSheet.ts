@@ -1,10 +1,20 @@
 import { fromSi, toSi, unitFor, unitNamed, type ColumnStyle, type System, likelyLiftUnit } from '@alluvium/core';
-import { NO_VALVE_OUT, Setup, rowProblems, valveOutProblems, type Sheet } from '../nouns/sheet.js';
+import { NO_VALVE_OUT, SHEET_BESIDE, Setup, rowProblems, valveOutProblems, type Sheet } from '../nouns/sheet.js';
 import { readCells } from './cells.js';
 import { unitTyped } from './mixedUnits.js';
 import { SETUP_KEYS, type SheetNames, type SheetTable } from './table.js';
 
-const OF_SHEET = new Set(['title', 'kind', 'date', 'stopped', 'note', 'source', 'intakePort', 'exhaustPort']);
+const OF_SHEET = new Set<string>([
+  'title',
+  'kind',
+  'date',
+  'setAside',
+  'stopped',
+  'note',
+  'source',
+  'intakePort',
+  'exhaustPort',
+]);
 
 /** What is known of a table beyond its text. */
 export interface SheetHints {
@@ -112,7 +122,9 @@ export function readSheetTable(table: SheetTable, name: string, system: System, 
       rows,
       swirl: [],
       valveOut,
-      chart: null,
+      ...SHEET_BESIDE,
+      excused: {},
+      setAside: (own.setAside ?? '').slice(0, 200),
       stopped: (own.stopped ?? '').slice(0, 200),
       note: massFlow && hints.density ? noted(own.note ?? '', massFlow, hints.density) : (own.note ?? ''),
     },

@@ -4,13 +4,14 @@
  * intake, exhaust.
  */
 import { columnStyle, withPoint, type ColumnStyle, type DecimalSign } from '@alluvium/core';
+import { SETUP_FIELDS, type SetupFieldName } from '../bench/setupFields.js';
 import type { Port } from '../nouns/head.js';
 import type { Setup, Sheet } from '../nouns/sheet.js';
 import { headingUnit, headingWord } from './heading.js';
 import { COLUMNS, emptyCells, writeCells, type Cells, type Column } from './cells.js';
 
 /** Set-up lines a table may carry, and the field each fills. */
-export const SETUP_KEYS = [
+export const SETUP_KEYS: readonly SetupKey[] = [
   'title',
   'kind',
   'date',
@@ -18,28 +19,19 @@ export const SETUP_KEYS = [
   'intakePort',
   'exhaustPort',
   'reads',
-  'depression',
-  'bore',
-  'entry',
-  'exhaustPipe',
-  'pipeDiameter',
-  'pipeLength',
-  'holesClosed',
-  'valve',
-  'intakeFlowValve',
-  'exhaustFlowValve',
-  'springs',
-  'gasket',
-  'portKind',
+  ...SETUP_FIELDS.map((f) => f.field),
   'factor',
   'intakeLeak',
   'exhaustLeak',
-  'meterTemperature',
-  'portTemperature',
+  'setAside',
   'stopped',
   'note',
-] as const;
-export type SetupKey = (typeof SETUP_KEYS)[number];
+];
+export type SetupKey =
+  | SetupFieldName
+  | Extract<keyof Setup, 'reads' | 'factor' | 'intakeLeak' | 'exhaustLeak'>
+  | Extract<keyof Sheet, 'title' | 'kind' | 'date' | 'setAside' | 'stopped' | 'note'>
+  | keyof SheetNames;
 
 export interface SheetTable {
   readonly setup: Partial<Record<SetupKey, string>>;
@@ -185,7 +177,10 @@ export const sheetNames = (
   exhaustPort: ports.find((p) => p.id === sheet.exhaustPortId)?.number,
 });
 
-export type SheetContent = Pick<Sheet, 'title' | 'kind' | 'date' | 'setup' | 'rows' | 'valveOut' | 'stopped' | 'note'>;
+export type SheetContent = Pick<
+  Sheet,
+  'title' | 'kind' | 'date' | 'setup' | 'rows' | 'valveOut' | 'setAside' | 'stopped' | 'note'
+>;
 
 /** The set-up lines of a sheet: how it was done, and what it refers to. */
 export function setupLines(sheet: SheetContent, names: SheetNames = {}): string[][] {
@@ -195,7 +190,7 @@ export function setupLines(sheet: SheetContent, names: SheetNames = {}): string[
     const v = (from as Record<string, unknown>)[key];
     return v === null || v === undefined ? '' : typeof v === 'object' ? (v as { typed: string }).typed : String(v);
   };
-  const lines = SETUP_KEYS.map((key) => [key, value(key)]).filter(([, v]) => v !== '');
+  const lines = SETUP_KEYS.map((key): [string, string] => [key, value(key)]).filter(([, v]) => v !== '');
   const ranges = setup.ranges.map((r: Setup['ranges'][number]) => [
     'range',
     r.name,

@@ -3,8 +3,8 @@ import { inches, liftSchedule, millimetres } from '@alluvium/core';
 import { z } from 'zod';
 import { quantitySchema } from '../quantity.js';
 import { depressionSchema } from './build.js';
-import { DateText, Day, Id, Name, Note, Short, SideName, Stored } from './common.js';
-import { ENTRIES, FLOW_VALVES, GASKETS, PIPES, SPRINGS, SWIRL, Setup } from './sheet.js';
+import { DateText, Day, Excused, Id, Name, Note, Short, SideName, Stored } from './common.js';
+import { ENTRIES, FLOW_VALVES, FURTHER_SETUP, GASKETS, PIPES, SPRINGS, SWIRL, Setup, YES_NO } from './sheet.js';
 
 const liftOf = (what: string) =>
   quantitySchema('lift', { min: 0, max: inches(3), sentence: `${what} must lie between 0 and 3.000 in.` });
@@ -112,8 +112,6 @@ const known = <T extends z.ZodType>(schema: T) =>
     .nullable()
     .default(null);
 
-export const YES_NO = ['yes', 'no', 'unknown'] as const;
-
 /**
  * How a stretch of a session is set up. Null is a question not answered yet: nothing is recorded before it is.
  * "unknown" is an answer, and stays one.
@@ -144,7 +142,9 @@ export const BenchSetup = z.object({
     .union([UNKNOWN, z.literal('none'), Id])
     .nullable()
     .default(null),
+  ...FURTHER_SETUP,
   reads: z.enum(['flow', 'percent', 'differential']).default('flow'),
+  scales: Setup.shape.scales,
   ranges: Setup.shape.ranges,
   meterTemperature: Setup.shape.meterTemperature,
   portTemperature: Setup.shape.portTemperature,
@@ -167,7 +167,7 @@ export const Session = z.object({
   /** Why it ended before all was recorded. */
   stopped: Short,
   /** What is owed and will not be done, by its key, with the reason. */
-  excused: z.record(z.string().max(120), z.string().trim().min(1, 'Say why this is excused.').max(200)).default({}),
+  excused: Excused,
   note: Note,
 });
 export type Session = z.infer<typeof Session>;
@@ -234,9 +234,19 @@ export const Calibration = z
     /** Agreed flow of a control head, or of a plate with a certificate; null: worked out. */
     expected: flow.nullable().default(null),
     measured: flow,
+    /** Of a known head flowed lift by lift: what is agreed, what was read. The dearest lift is `expected`, `measured`. */
+    points: z
+      .array(z.object({ lift: liftOf('A lift'), expected: flow, measured: flow }))
+      .max(60, 'At most 60 lifts of a known head.')
+      .default([]),
     note: Short,
   })
   .superRefine((c, ctx) => {
+    c.points.forEach((p, i) => {
+      for (const field of ['expected', 'measured'] as const)
+        if (p[field].si <= 0)
+          ctx.addIssue({ code: 'custom', path: ['points', i, field], message: 'A flow must be above zero.' });
+    });
     if (c.measured.si <= 0)
       ctx.addIssue({ code: 'custom', path: ['measured'], message: 'The flow measured must be above zero.' });
     if (c.expected !== null) return;

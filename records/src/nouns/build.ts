@@ -12,7 +12,7 @@ import {
 } from '@alluvium/core';
 import { z } from 'zod';
 import { quantitySchema } from '../quantity.js';
-import { DateText, Day, Name, Note, Stored } from './common.js';
+import { DateText, Day, Excused, Name, Note, Stored } from './common.js';
 import { Currency } from './currency.js';
 
 const length = (min: number, max: number, sentence: string) =>
@@ -66,7 +66,24 @@ const VariantChange = z.discriminatedUnion(
   ],
 );
 
+export const watchLift = quantitySchema('lift', {
+  min: inches(0.01),
+  max: inches(2),
+  sentence: 'A watch lift must lie between .010 and 2.000 in.',
+});
+
+/** How the lobe works the valve: what a spring may press with hangs on it. */
+export const CAM_KINDS = [
+  'unknown',
+  'flat tappet, hydraulic',
+  'flat tappet, solid',
+  'roller, hydraulic',
+  'roller, solid',
+  'overhead',
+] as const;
+
 export const Cam = z.object({
+  kind: z.enum(CAM_KINDS).default('unknown'),
   intakeLift: camLift,
   exhaustLift: camLift.nullable().default(null),
   intakeDuration: camDuration.nullable().default(null),
@@ -170,6 +187,14 @@ export const Build = z
     manifoldFlow: quantitySchema('flow', { min: 1e-3, max: 2, sentence: 'The manifold flow must be above zero.' })
       .nullable()
       .default(null),
+    /** What the manifold costs of the head's own flow, where nobody flowed them together: about 25 cfm. */
+    manifoldLoss: quantitySchema('flow', {
+      min: 1e-4,
+      max: 0.5,
+      sentence: 'The loss in the manifold must lie between 0 and about 1,000 cfm.',
+    })
+      .nullable()
+      .default(null),
     power: quantitySchema('power', {
       min: horsepower(1),
       max: horsepower(20_000),
@@ -253,16 +278,11 @@ export const Build = z
       )
       .max(40, 'At most 40 variants of a build.')
       .default([]),
+    excused: Excused,
     /** What may not change, in the shop's words. */
     fixed: z.string().max(2000).default(''),
     watchLifts: z
-      .array(
-        quantitySchema('lift', {
-          min: inches(0.01),
-          max: inches(2),
-          sentence: 'A watch lift must lie between .010 and 2.000 in.',
-        }),
-      )
+      .array(watchLift)
       .max(12, 'At most 12 watch lifts.')
       .default(() =>
         ['.300 in', '.400 in', '.500 in', '.600 in'].map((typed) => ({

@@ -26,4 +26,8 @@ export const Day = z.iso
   .date('Write the date as 2026-05-31.')
   .refine((text) => text >= '1000', 'Write the year in full: 2026-05-31.');
 export const DateText = Day.nullable().default(null);
+/** What is owed and will not be done, by its key, with the reason. */
+export const Excused = z
+  .record(z.string().max(120), z.string().trim().min(1, 'Say why this is excused.').max(200))
+  .default({});
 export const SideName = z.enum(['intake', 'exhaust']);

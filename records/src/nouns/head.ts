@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { quantitySchema } from '../quantity.js';
-import { DateText, Id, Name, Note, Short, SideName, Stored } from './common.js';
+import { DateText, Excused, Id, Name, Note, Short, SideName, Stored } from './common.js';
 
 export const HEAD_KINDS = ['production', 'aftermarket', 'reworked'] as const;
 export const MATERIALS = ['iron', 'aluminium', 'unknown'] as const;
@@ -22,6 +22,9 @@ export const Head = z.object({
   price: quantitySchema('money', { min: 0, sentence: 'The price cannot be negative.' }).nullable().default(null),
   /** The first specimen of the same article, where this is another one of it. */
   specimenOf: Id.nullable().default(null),
+  /** The other head of one engine, of a vee or a flat one: the two are judged together. */
+  pairOf: Id.nullable().default(null),
+  excused: Excused,
   note: Note,
 });
 export type Head = z.infer<typeof Head>;
@@ -48,6 +51,8 @@ export const Port = z.object({
   side: SideName,
   number: z.int32().min(1).max(48),
   nickname: Short,
+  /** Which kind of runner: long, short, divided. */
+  kind: Short,
   /** What somebody did to it before it came: such a port is no baseline. Empty when nobody touched it. */
   touched: Short,
 });

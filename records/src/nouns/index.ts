@@ -10,7 +10,7 @@ import { ColumnMap, OwnFactor, PowerForecast, Pull, Round } from './dyno.js';
 import { Head, Port, Stage } from './head.js';
 import { Measure, Tolerance } from './measure.js';
 import { LineupEntry, Sheet } from './sheet.js';
-import { Letterhead, ListPrice } from './shop.js';
+import { Letterhead, ListPrice, SpringLimit, WatchSet } from './shop.js';
 import { Source } from './source.js';
 import { Survey } from './survey.js';
 
@@ -53,6 +53,8 @@ export const NOUNS = {
   ownfactor: OwnFactor,
   round: Round,
   letterhead: Letterhead,
+  watchset: WatchSet,
+  springlimit: SpringLimit,
   forecast: Forecast,
 } as const;
 export type Noun = keyof typeof NOUNS;
@@ -99,6 +101,8 @@ export const NOUN_WORDS: Record<Noun, { one: string; many: string }> = {
   round: { one: 'round of practice', many: 'rounds of practice' },
   listprice: { one: 'line of the price list', many: 'lines of the price list' },
   letterhead: { one: 'letterhead', many: 'letterheads' },
+  watchset: { one: 'set of watch lifts', many: 'sets of watch lifts' },
+  springlimit: { one: 'limit of a spring', many: 'limits of springs' },
 };
 
 export * from './arrival.js';

@@ -1,7 +1,8 @@
+import { inches, millimetres } from '@alluvium/core';
 import { z } from 'zod';
 import { QuantityInput, quantitySchema } from '../quantity.js';
 import { DateText, Id, Note, Short, SideName, Stored } from './common.js';
-import { MEASURE_ITEM_NAMES, MEASURE_ITEMS } from './measureItems.js';
+import { AT_A_LIFT, AT_A_POINT, MEASURE_ITEM_NAMES, MEASURE_ITEMS } from './measureItems.js';
 
 const measureShape = z.object({
   ...Stored,
@@ -14,6 +15,26 @@ const measureShape = z.object({
   date: DateText,
   instrument: Short,
   sourceId: Id.nullable().default(null),
+  /** At which lift, of what changes with it: the gap beside the valve, a spring's force. */
+  lift: quantitySchema('lift', { min: 1e-5, max: inches(3), sentence: 'A lift must lie between 0 and 3.000 in.' })
+    .nullable()
+    .default(null),
+  /** A named point of a wall, and where it is on its drawing: shares of the width and height. */
+  place: Short,
+  spot: z
+    .object({ x: z.number().min(0).max(1), y: z.number().min(0).max(1) })
+    .nullable()
+    .default(null),
+  /** Of a wall: where work stops. */
+  least: quantitySchema('length', {
+    min: millimetres(0.1),
+    max: millimetres(60),
+    sentence: 'A wall stops between 0.1 and 60 mm.',
+  })
+    .nullable()
+    .default(null),
+  /** Of a throat: taken with the valve in its guide, or out. */
+  valveFitted: z.enum(['in', 'out', 'unknown']).default('unknown'),
   note: Note,
   item: z.enum(MEASURE_ITEM_NAMES),
   value: QuantityInput,
@@ -33,6 +54,15 @@ export const Measure = measureShape.transform((m, ctx) => {
       message: spec.sided ? `Say whether this ${m.item} is intake or exhaust.` : `The ${m.item} belongs to no side.`,
       path: ['side'],
     });
+    return z.NEVER;
+  }
+  const lacks = (field: 'lift' | 'place', message: string) => ctx.addIssue({ code: 'custom', message, path: [field] });
+  if (AT_A_LIFT.has(m.item) && m.lift === null) {
+    lacks('lift', `Say at which lift the ${m.item} was taken.`);
+    return z.NEVER;
+  }
+  if (AT_A_POINT.has(m.item) && m.place === '') {
+    lacks('place', 'Name the point of the wall.');
     return z.NEVER;
   }
   return { ...m, value: value.data };

@@ -78,6 +78,13 @@ export const MEASURE_ITEMS = items({
   'gasket opening': area('The gasket’s opening'),
   'bowl depth': length('The bowl depth', 1, 200, '1 mm'),
   'port length': length('The port length', 10, 1000, '2 mm'),
+  'roof length': length('The roof', 10, 1000, '2 mm'),
+  'floor length': length('The floor', 10, 1000, '2 mm'),
+  /** Of the head at a named point, by sound or by gauge. */
+  'wall thickness': length('A wall', 0.2, 60, '0.3 mm', false),
+  'bore wall': length('The bore’s wall', 0.2, 60, '0.3 mm', false),
+  /** From the valve's edge to the bore's wall, as it is measured with the valve open. */
+  'edge to wall': length('The gap to the wall', 0, 60, '0.2 mm'),
   'port volume': volume('The port volume must lie between 2 and 5000 cc.', 2, 5000, '2 cc', true),
   'short turn height': length('The short turn height', 1, 150, '0.8 mm'),
   'gasket step, roof': length('A step to the gasket', -15, 15, '0.5 mm'),
@@ -116,6 +123,12 @@ export const MEASURE_ITEMS = items({
     limits: { min: 100, max: 1e6, sentence: 'The rate must lie between 0.1 and 1000 N/mm.' },
     tolerance: '15 lb/in',
   },
+  'casting weight': {
+    kind: 'mass',
+    sided: false,
+    limits: { min: 0.2, max: 2000, sentence: 'The casting’s weight must lie between 0.2 and 2000 kg.' },
+    tolerance: '0.2 kg',
+  },
   /** Valve, retainer, locks, a third of the spring, and the rest brought to the valve by the rocker ratio squared. */
   'valve train mass': {
     kind: 'mass',
@@ -134,3 +147,8 @@ export const MEASURE_ITEMS = items({
 });
 export type MeasureItem = keyof typeof MEASURE_ITEMS;
 export const MEASURE_ITEM_NAMES = Object.keys(MEASURE_ITEMS) as [MeasureItem, ...MeasureItem[]];
+
+/** Items that hold at one lift only. */
+export const AT_A_LIFT: ReadonlySet<MeasureItem> = new Set(['edge to wall']);
+/** Items that hold at one named point only. */
+export const AT_A_POINT: ReadonlySet<MeasureItem> = new Set(['wall thickness', 'bore wall']);

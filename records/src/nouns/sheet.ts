@@ -2,7 +2,7 @@ import { SAME_LIFT, inches, millimetres, rpm } from '@alluvium/core';
 import { z } from 'zod';
 import { QuantityInput, quantitySchema, type Quantity } from '../quantity.js';
 import { depressionSchema } from './build.js';
-import { DateText, Id, Name, Note, Short, SideName, Stored } from './common.js';
+import { DateText, Day, Excused, Id, Name, Note, Short, SideName, Stored } from './common.js';
 
 export const READS = ['flow', 'percent', 'differential', 'difference'] as const;
 export const ENTRIES = ['radius', 'clay', 'manifold', 'bare', 'unknown'] as const;
@@ -10,6 +10,9 @@ export const PIPES = ['bare', 'piped', 'unknown'] as const;
 export const SPRINGS = ['light', 'running', 'unknown'] as const;
 export const GASKETS = ['on', 'off', 'unknown'] as const;
 export const FLOW_VALVES = ['own', 'other', 'unknown'] as const;
+export const YES_NO = ['yes', 'no', 'unknown'] as const;
+export const NOTCHES = ['none', 'chamber side', 'chamfer', 'radius', 'unknown'] as const;
+export const CHAMBERS = ['as cast', 'trimmed', 'milled', 'unknown'] as const;
 
 export const MAX_ROWS = 400;
 const flowLimit = { min: 0, max: 2, sentence: 'A flow must lie between 0 and about 4,200 cfm.' };
@@ -44,6 +47,38 @@ export const Row = z.object({
   note: Short,
 });
 
+const length = (what: string, min: number, max: number) =>
+  quantitySchema('length', {
+    min: millimetres(min),
+    max: millimetres(max),
+    sentence: `${what} must lie between ${min} and ${max} mm.`,
+  });
+
+/** What of a set-up decides between tests that look alike, and is asked for once somebody looks for it. */
+export const FURTHER_SETUP = {
+  /** Radius of a radiused entry, thickness of a plate, length of clay. */
+  entrySize: length('The entry', 1, 300).nullable().default(null),
+  /** As people call it: quarter round, bell, square. */
+  entryShape: Short,
+  guides: z.enum(YES_NO).default('unknown'),
+  chamber: z.enum(CHAMBERS).default('unknown'),
+  backCut: z.enum(YES_NO).default('unknown'),
+  notch: z.enum(NOTCHES).default('unknown'),
+  notchToRing: z.enum(YES_NO).default('unknown'),
+  /** Which spark plug stood in the chamber, and how far its end reached in. */
+  plug: Short,
+  plugReach: length('The plug’s reach', 0, 60).nullable().default(null),
+  barometer: quantitySchema('pressure', {
+    min: 40_000,
+    max: 115_000,
+    sentence: 'The barometer must lie between 400 and 1150 mbar.',
+  })
+    .nullable()
+    .default(null),
+  /** How the bench was brought to zero. */
+  zero: Short,
+};
+
 /** How the test was done. Null or "unknown" is an answer: it is shown as unknown, never filled in. */
 export const Setup = z.object({
   reads: z.enum(READS).default('flow'),
@@ -71,7 +106,7 @@ export const Setup = z.object({
   })
     .nullable()
     .default(null),
-  holesClosed: z.enum(['yes', 'no', 'unknown']).default('unknown'),
+  holesClosed: z.enum(YES_NO).default('unknown'),
   valve: z.enum(FLOW_VALVES).default('unknown'),
   /** The valve the test was done with, when it is not the head's own. */
   intakeFlowValve: flowValve.nullable().default(null),
@@ -87,7 +122,10 @@ export const Setup = z.object({
   exhaustLeak: quantitySchema('flow', flowLimit).nullable().default(null),
   meterTemperature: temperature.nullable().default(null),
   portTemperature: temperature.nullable().default(null),
-  /** Full scales of the bench, one per range and direction. */
+  ...FURTHER_SETUP,
+  /** The day from which the bench has the full scales this test was read by; null: `ranges` are the test's own. */
+  scales: Day.nullable().default(null),
+  /** Full scales, one per range and direction: the bench's from that day, or the test's own. */
   ranges: z
     .array(
       z.object({
@@ -146,6 +184,16 @@ export const ValveOut = z.object({
 });
 export const NO_VALVE_OUT = { intake: null, exhaust: null } as const;
 
+/** What a sheet that was just read or begun says of itself beside its rows: nothing yet. */
+export const SHEET_BESIDE = {
+  chart: null,
+  pageId: null,
+  setAside: '',
+  baselineId: null,
+  siblingOf: null,
+  excused: {},
+} as const;
+
 const sheetShape = z.object({
   ...Stored,
   stageId: Id,
@@ -167,6 +215,15 @@ const sheetShape = z.object({
   valveOut: ValveOut.prefault({}),
   /** The picture it was read off, and how; null when it was typed or measured. */
   chart: Chart.nullable().default(null),
+  /** The picture of the page it was typed from. */
+  pageId: Id.nullable().default(null),
+  /** Why another sheet of this port is believed instead; empty where this one counts. */
+  setAside: Short,
+  /** Of a sheet of differences: the sheet they were taken against. */
+  baselineId: Id.nullable().default(null),
+  /** Of a published table of several curves: the sheet of its first. */
+  siblingOf: Id.nullable().default(null),
+  excused: Excused,
   /** Why the run ended where it did. */
   stopped: Short,
   note: Note,

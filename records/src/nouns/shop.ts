@@ -1,5 +1,7 @@
-/** The nouns of the shop itself: its price list, and the head of its letters. */
+/** The nouns of the shop itself: its price list, the head of its letters, lifts it watches, springs it lets run. */
 import { z } from 'zod';
+import { quantitySchema } from '../quantity.js';
+import { CAM_KINDS, watchLift } from './build.js';
 import { Name, Stored } from './common.js';
 import { CostLine } from './decide.js';
 
@@ -34,3 +36,29 @@ export const Letterhead = z.object({
   foot: z.string().max(1000, 'Keep this under 1,000 letters.').default(''),
 });
 export type Letterhead = z.infer<typeof Letterhead>;
+
+/** Lifts the shop watches together, under a name of its own: street, circuit. */
+export const WatchSet = z.object({
+  ...Stored,
+  name: Name,
+  lifts: z.array(watchLift).min(1, 'Give at least one lift.').max(12, 'At most 12 watch lifts.'),
+});
+export type WatchSet = z.infer<typeof WatchSet>;
+
+const springForce = quantitySchema('force', {
+  min: 1,
+  max: 40_000,
+  sentence: 'A spring’s force must lie between 1 and 40,000 N.',
+})
+  .nullable()
+  .default(null);
+/** The most the shop lets a valve spring press with on a kind of cam. */
+export const SpringLimit = z
+  .object({ ...Stored, camKind: z.enum(CAM_KINDS), seat: springForce, open: springForce })
+  .superRefine((limit, ctx) => {
+    if (limit.camKind === 'unknown')
+      ctx.addIssue({ code: 'custom', path: ['camKind'], message: 'Say which kind of cam.' });
+    if (limit.seat === null && limit.open === null)
+      ctx.addIssue({ code: 'custom', path: ['open'], message: 'Give a limit on the seat, or open.' });
+  });
+export type SpringLimit = z.infer<typeof SpringLimit>;

@@ -1,5 +1,6 @@
 import { z } from 'zod';
-import { DateText, Name, Note, Short, Stored } from './common.js';
+import { quantitySchema } from '../quantity.js';
+import { DateText, Day, Name, Note, Short, Stored } from './common.js';
 import { Setup } from './sheet.js';
 
 export const SOURCE_KINDS = ['own bench', 'other bench', 'maker', 'magazine', 'forum', 'word of mouth'] as const;
@@ -22,16 +23,50 @@ export const SourceStated = Setup.pick({
 });
 export type SourceStated = z.infer<typeof SourceStated>;
 
-/** Who says so. */
-export const Source = z.object({
-  ...Stored,
-  name: Name,
-  kind: z.enum(SOURCE_KINDS).default('own bench'),
-  /** Make of its bench, as people call it. */
-  bench: Short,
-  stated: SourceStated.prefault({}),
-  date: DateText,
-  link: Short,
-  note: Note,
+/** Full scales of a bench from one day on: one per range and direction. */
+export const Scales = z.object({
+  since: Day,
+  ranges: Setup.shape.ranges.refine((ranges) => ranges.length > 0, 'Name at least one range.'),
 });
+export type Scales = z.infer<typeof Scales>;
+
+/** Who says so; of a bench also what it measures with. */
+export const Source = z
+  .object({
+    ...Stored,
+    name: Name,
+    kind: z.enum(SOURCE_KINDS).default('own bench'),
+    /** Make of its bench, as people call it. */
+    bench: Short,
+    /** What the bench meters with: an orifice plate and a slanted gauge. */
+    meter: Short,
+    /** How far off it is known to read, as a share; stays as said, corrects nothing. */
+    knownError: quantitySchema('percent', { min: -0.5, max: 0.5, sentence: 'A known error lies within 50 %.' })
+      .nullable()
+      .default(null),
+    /** Every set of full scales it had, by the day it began. */
+    scales: z.array(Scales).max(100, 'At most 100 sets of full scales.').default([]),
+    stated: SourceStated.prefault({}),
+    date: DateText,
+    link: Short,
+    note: Note,
+  })
+  .superRefine((source, ctx) => {
+    source.scales.forEach((s, i) => {
+      if (source.scales.findIndex((o) => o.since === s.since) < i)
+        ctx.addIssue({
+          code: 'custom',
+          path: ['scales', i, 'since'],
+          message: `Two sets of full scales begin on ${s.since}.`,
+        });
+      s.ranges.forEach((r, k) => {
+        if (s.ranges.findIndex((o) => o.name === r.name) < k)
+          ctx.addIssue({
+            code: 'custom',
+            path: ['scales', i, 'ranges', k, 'name'],
+            message: `Range ${r.name} is named twice.`,
+          });
+      });
+    });
+  });
 export type Source = z.infer<typeof Source>;

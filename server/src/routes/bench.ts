@@ -22,6 +22,7 @@ import {
   type WetFlow,
   type WholeSession,
   NO_VALVE_OUT,
+  SHEET_BESIDE,
 } from '@alluvium/records';
 import { depressionVerdict } from '@alluvium/core';
 import type { FastifyInstance } from 'fastify';
@@ -87,7 +88,8 @@ async function sheetFor(tx: Queries, session: Session, setup: number, number: nu
     rows: [],
     swirl: [],
     valveOut: NO_VALVE_OUT,
-    chart: null,
+    ...SHEET_BESIDE,
+    excused: {},
     stopped: '',
     note: '',
   };

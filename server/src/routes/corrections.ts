@@ -20,9 +20,11 @@ import { done, find, replace, rowsOf } from '../store.js';
 const params = z.object({ id: Id });
 
 async function workOf(tx: Queries, sourceId: string): Promise<BenchWork> {
-  if (!(await find(tx, 'source', sourceId))) throw new Problem('not-found', 'There is no such bench.');
+  const bench = await find(tx, 'source', sourceId);
+  if (!bench) throw new Problem('not-found', 'There is no such bench.');
   const of = <T>(sql: string) => rowsOf<T>(tx, sql, [sourceId]);
   return {
+    bench,
     sheets: await of<Sheet>('select * from sheet where source_id = $1 order by date nulls first, entered'),
     sessions: await of<Session>('select * from session where source_id = $1 order by date nulls first, id'),
     readings: await of<RawReading>(
@@ -94,11 +96,16 @@ export function correctionRoutes(app: FastifyInstance, db: Database): void {
       const correction = checked(Correction, request.body);
       return db.transaction(async (tx) => {
         await tx.script("set local alluvium.correction = 'on'");
-        const { sheets, sessions, readings } = corrected(await workOf(tx, id), correction);
-        if (sheets.length + sessions.length + readings.length === 0)
+        const { bench, sheets, sessions, readings } = corrected(await workOf(tx, id), correction);
+        if (bench === null && sheets.length + sessions.length + readings.length === 0)
           throw new Problem('refused', 'No sheet and no session of this bench has that.');
-        for (const s of sheets) await replace(tx, 'sheet', s);
-        for (const s of sessions) await replace(tx, 'session', s);
+        if (bench) await replace(tx, 'source', bench);
+        // What points to the bench's own full scales followed them just now.
+        for (const s of sheets) if (!bench || s.setup.scales === null) await replace(tx, 'sheet', s);
+        for (const s of sessions) {
+          const now = (await find(tx, 'session', s.id))!;
+          await replace(tx, 'session', { ...s, version: now.version });
+        }
         for (const r of readings) await replace(tx, 'reading', r);
         return { sheets: sheets.length, sessions: sessions.length, readings: readings.length, ...(await done(tx)) };
       });

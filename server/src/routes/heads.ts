@@ -53,8 +53,23 @@ ${Object.entries(OF_STAGE)
   )
   .join(',\n')}`;
 
-/** Heads with everything that hangs on them, by id. */
+/** Heads with everything that hangs on them, by id, each with the other head of its engine. */
 export async function wholeHeads(db: Queries, ids: readonly string[]): Promise<Map<string, WholeHead>> {
+  const paired = await db.query<{ id: string; pair: string }>(
+    `select h.id, coalesce(h.pair_of, o.id) as pair from head h left join head o on o.pair_of = h.id
+     where h.id = any($1) and coalesce(h.pair_of, o.id) is not null`,
+    [ids],
+  );
+  const wholes = await unpaired(db, [...new Set([...ids, ...paired.map((p) => p.pair)])]);
+  const found = new Map(ids.flatMap((id) => (wholes.has(id) ? [[id, wholes.get(id)!] as const] : [])));
+  for (const { id, pair } of paired) {
+    const { head, stages, ports, sheets, measures } = wholes.get(pair)!;
+    found.set(id, { ...wholes.get(id)!, pair: { head, stages, ports, sheets, measures } });
+  }
+  return found;
+}
+
+async function unpaired(db: Queries, ids: readonly string[]): Promise<Map<string, WholeHead>> {
   const [row] = await db.query<Record<string, readonly object[] | null>>(WHOLE, [ids]);
   const listOf = <T>(key: string) => (row![key] ?? []).map((r) => toRecord<T>(r));
   const stages = listOf<Stage>('stages');

@@ -13,6 +13,8 @@ import { useRecordForm, type Draft } from '../data/form.js';
 import { today } from '../data/today.js';
 import { useSettings } from '../state/settings.js';
 import { useChange } from '../data/useChange.js';
+import KnownHead from './KnownHead.vue';
+import ScalesForm from './ScalesForm.vue';
 import DriftChart from './DriftChart.vue';
 import RangeCorrection from './RangeCorrection.vue';
 
@@ -70,12 +72,24 @@ const form = useRecordForm(
     depression: null,
     expected: null,
     measured: null,
+    points: [],
     note: '',
   }),
   () => 'The check is kept.',
 );
 const { draft, problems } = form;
 watch(bench, (id) => form.set('sourceId', id));
+/** A head flowed lift by lift is written down by its dearest lift too. */
+function takePoints(points: Calibration['points']): void {
+  const dearest = points.reduce<Calibration['points'][number] | undefined>(
+    (best, p) => (best && best.expected.si >= p.expected.si ? best : p),
+    undefined,
+  );
+  form.set('points', points);
+  form.set('expected', dearest?.expected ?? null);
+  form.set('measured', dearest?.measured ?? null);
+}
+const benchRecord = computed(() => benches.value.find((b) => b.id === bench.value));
 /** What the check being typed comes to. */
 const trial = computed(() => {
   const d = draft.value;
@@ -122,7 +136,9 @@ const remove = (c: Calibration) => change.make([removal('calibration', c.id)], `
             {{
               c.check.against === 'plate' && c.check.diameter
                 ? `plate ${c.check.diameter.typed}${c.check.bore ? ` in a pipe of ${c.check.bore.typed}` : ', room before it'} at ${c.check.depression?.typed ?? '?'}`
-                : c.check.against
+                : c.check.points.length
+                  ? `known head, ${c.check.points.length} lifts`
+                  : c.check.against
             }}
           </td>
           <td class="num">
@@ -155,7 +171,7 @@ const remove = (c: Calibration) => change.make([removal('calibration', c.id)], `
           label="Against"
           :options="[
             ['plate', 'a plate'],
-            ['control head', 'the control head'],
+            ['control head', 'a known head'],
           ]"
         />
         <template v-if="draft.against === 'plate'">
@@ -173,6 +189,12 @@ const remove = (c: Calibration) => change.make([removal('calibration', c.id)], `
             @update:problem="form.typing(field, $event)"
           />
         </template>
+        <KnownHead
+          v-if="draft.against === 'control head'"
+          :model-value="draft.points!"
+          @update:model-value="takePoints"
+          @typing="form.typing"
+        />
         <QuantityField
           v-model="draft.expected"
           kind="flow"
@@ -205,6 +227,7 @@ const remove = (c: Calibration) => change.make([removal('calibration', c.id)], `
       </p>
       <FormFoot :form="form" save-word="Keep the check" />
     </form>
+    <ScalesForm v-if="benchRecord" :bench="benchRecord" />
     <RangeCorrection v-if="bench" :bench="bench" :name="benches.find((b) => b.id === bench)?.name ?? ''" />
   </div>
 </template>

@@ -5,9 +5,11 @@ import {
   blankSetup,
   calibrationDoubts,
   checksOf,
+  fieldsOf,
   fingerprint,
   measured,
   measuresAt,
+  onBench,
   pickSheet,
   questionsOf,
   setupDoubts,
@@ -21,10 +23,11 @@ import {
 import { useStorage } from '@vueuse/core';
 import { computed, ref, watch } from 'vue';
 import PhotoStrip from '../arrival/PhotoStrip.vue';
-import RangesTable from '../heads/RangesTable.vue';
+import BenchScales from '../heads/BenchScales.vue';
 import ChoiceField from '../parts/ChoiceField.vue';
 import QuantityField from '../parts/QuantityField.vue';
 import TextField from '../parts/TextField.vue';
+import { useSources } from '../data/queries.js';
 import { today } from '../data/today.js';
 import { useActiveBuild } from '../data/build.js';
 import { useSettings } from '../state/settings.js';
@@ -73,6 +76,13 @@ const used = computed(() =>
 const bench = computed(() => live.ofKind('flow bench'));
 const questions = computed(() => questionsOf(draft.value, props.session.plan.sides));
 const open = computed(() => unanswered(draft.value, props.session.plan.sides));
+/** What else decides between tests that look alike; the temperatures stand with the bench. */
+const AIR: ReadonlySet<string> = new Set(['meterTemperature', 'portTemperature']);
+const further = computed(() =>
+  fieldsOf(draft.value, props.session.plan.sides).filter((f) => !f.gate && !AIR.has(f.field)),
+);
+const sources = useSources();
+const source = computed(() => sources.data.value?.find((s) => s.id === props.session.sourceId));
 const isOpen = (q: GateQuestion) => open.value.some((o) => o.field === q.field);
 const checks = computed(() => checksOf(props.calibrations, props.session.sourceId));
 const checkOptions = computed(() => [
@@ -123,6 +133,7 @@ function fromBench(): void {
   };
   put({
     reads: percent ? 'percent' : 'flow',
+    scales: null,
     ranges: bench.value.ranges.map((r) => ({ name: r.name, intake: cfm(r.intake), exhaust: cfm(r.exhaust) })),
     meterTemperature: warm('meterTemperature'),
     portTemperature: warm('portTemperature'),
@@ -240,7 +251,9 @@ const reset = () => (draft.value = used.value ? stored.value : blankSetup());
           ['percent', 'percent of a range'],
           ['differential', 'percent of a differential'],
         ]"
-        @update:model-value="put({ reads: $event })"
+        @update:model-value="
+          put(onBench({ ...draft, reads: $event }, $event === 'flow' ? undefined : source, session.date ?? today()))
+        "
       />
       <QuantityField
         :model-value="draft.meterTemperature"
@@ -261,12 +274,47 @@ const reset = () => (draft.value = used.value ? stored.value : blankSetup());
         @update:problem="unreadable.portTemperature = $event"
       />
     </div>
-    <RangesTable
+    <BenchScales
       v-if="draft.reads !== 'flow'"
-      :model-value="draft.ranges"
-      @update:model-value="put({ ranges: $event })"
+      :ranges="draft.ranges"
+      :since="draft.scales"
+      :bench="source"
+      :day="session.date ?? today()"
+      @change="put"
       @typing="(path, problem) => (unreadable[path] = problem)"
     />
+    <details>
+      <summary>more of the set-up: entry, plug, chamber, notch, air</summary>
+      <div class="questions">
+        <template v-for="f in further" :key="f.field">
+          <QuantityField
+            v-if="f.kind"
+            :model-value="quantity(f.field)"
+            :kind="f.kind as Kind"
+            :label="f.ask"
+            placeholder="unknown"
+            :problem="problems[f.field]"
+            @update:model-value="put({ [f.field]: $event })"
+            @update:problem="unreadable[f.field] = $event"
+          />
+          <ChoiceField
+            v-else-if="f.options"
+            :model-value="draft[f.field] as string"
+            :label="f.ask"
+            :options="f.options"
+            @update:model-value="put({ [f.field]: $event })"
+          />
+          <TextField
+            v-else
+            :model-value="draft[f.field] as string"
+            :label="f.ask"
+            :placeholder="f.placeholder ?? ''"
+            :problem="problems[f.field]"
+            @update:model-value="put({ [f.field]: $event })"
+          />
+        </template>
+      </div>
+    </details>
 
     <h2>Photo of the set-up</h2>
     <PhotoStrip
@@ -321,6 +369,10 @@ const reset = () => (draft.value = used.value ? stored.value : blankSetup());
 .unknown.said {
   color: var(--ink);
   font-weight: 600;
+}
+summary {
+  cursor: pointer;
+  color: var(--slate);
 }
 h2 {
   margin-top: 16px;

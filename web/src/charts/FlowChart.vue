@@ -18,6 +18,8 @@ export interface Series {
   /** A claim is drawn without markers. */
   readonly claim?: boolean;
   readonly noisy?: readonly number[];
+  /** Comments on rows, drawn as a flag on the curve. */
+  readonly notes?: readonly { readonly lift: number; readonly text: string }[];
   /** Instead of the colour of the side. */
   readonly colour?: string;
 }
@@ -167,6 +169,18 @@ const words = computed(() =>
             :opacity="camLift !== undefined && p.lift > camLift + 1e-6 ? 0.55 : 1"
           />
         </template>
+        <g
+          v-for="n in (d.notes ?? []).filter((n) => d.curve.at(n.lift) !== undefined)"
+          :key="n.lift"
+          :transform="`translate(${x(n.lift)},${y(d.curve.at(n.lift)!)})`"
+          class="flag"
+        >
+          <title>{{ settings.say.of(n.lift, xKind) }}: {{ n.text }}</title>
+          <path d="M0 -6V-22H14L10 -18.5L14 -15H0" :fill="d.stroke" :stroke="d.stroke" />
+          <text v-if="!d.letter" x="17" y="-14" class="aside">
+            {{ n.text.length > 26 ? `${n.text.slice(0, 25)}…` : n.text }}
+          </text>
+        </g>
       </g>
       <g v-for="l in labels" :key="l.letter">
         <line

@@ -22,6 +22,9 @@ export const KEYS = {
   rounds: ['rounds'],
   practiceHeads: ['practiceHeads'],
   letterheads: ['letterheads'],
+  calls: ['calls'],
+  watchSets: ['watchSets'],
+  springLimits: ['springLimits'],
   plans: ['plans'],
   calibrations: ['calibrations'],
   questions: ['questions'],
@@ -75,18 +78,25 @@ const LISTS: { readonly [N in Noun]?: readonly QueryKey[] } = {
   ownfactor: [KEYS.ownFactors],
   round: [KEYS.rounds],
   letterhead: [KEYS.letterheads],
+  watchset: [KEYS.watchSets],
+  springlimit: [KEYS.springLimits],
   plan: [KEYS.plans],
   calibration: [KEYS.calibrations],
   question: [KEYS.questions],
   attachment: [KEYS.scans],
-  call: [KEYS.scoredCalls],
+  call: [KEYS.scoredCalls, KEYS.calls],
   session: [KEYS.scoredCalls],
 };
 
 const begins = (key: QueryKey, prefix: QueryKey) => prefix.every((part, i) => key[i] === part);
 
+/** What was changed is the other head of this one's engine, or is that no longer. */
+const isPairOf = (whole: Partial<Pick<WholeHead, 'pair'>> | undefined, headId: string): boolean =>
+  whole?.pair?.head.id === headId;
 const isOfWays = (query: Pick<Query, 'state'>, headId: string): boolean =>
-  (query.state.data as Pick<WaysView, 'wholes'> | undefined)?.wholes.some((w) => w.head.id === headId) ?? false;
+  (query.state.data as Pick<WaysView, 'wholes'> | undefined)?.wholes.some(
+    (w) => w.head.id === headId || isPairOf(w, headId),
+  ) ?? false;
 const isSpecimen = (query: Pick<Query, 'state'>, headId: string): boolean =>
   (query.state.data as readonly WholeHead[] | undefined)?.some((w) => w.head.id === headId) ?? false;
 
@@ -117,12 +127,15 @@ export function isTouched(query: Pick<Query, 'queryKey' | 'state'>, touched: Tou
     case 'claims':
       return IN_CLAIMS.has(noun);
     case 'head':
-      return headId !== null && key[1] === headId;
+      return headId !== null && (key[1] === headId || isPairOf(query.state.data as WholeHead | undefined, headId));
     case 'lineup':
       if (noun === 'lineup') return key[1] === buildId;
       return (
         headId !== null &&
-        ((query.state.data as LineupView | undefined)?.entries.some((e) => e.whole.head.id === headId) ?? false)
+        ((query.state.data as LineupView | undefined)?.entries.some(
+          (e) => e.whole.head.id === headId || isPairOf(e.whole, headId),
+        ) ??
+          false)
       );
     case 'session':
       return sessionId !== null && key[1] === sessionId;

@@ -26,6 +26,8 @@ import type {
   Sheet,
   SingleCut,
   Source,
+  SpringLimit,
+  WatchSet,
   Assumption,
   FrozenVerdict,
   Tolerance,
@@ -57,6 +59,9 @@ export const useRounds = () => list<Round>(KEYS.rounds, '/api/round');
 export const usePracticeHeads = () => read<WholeHead[]>(KEYS.practiceHeads, () => get('/api/practice/heads'));
 export const usePriceList = () => list<ListPrice>(KEYS.priceList, '/api/listprice');
 export const useLetterheads = () => list<Letterhead>(KEYS.letterheads, '/api/letterhead');
+export const useCalls = () => list<Call>(KEYS.calls, '/api/call');
+export const useWatchSets = () => list<WatchSet>(KEYS.watchSets, '/api/watchset');
+export const useSpringLimits = () => list<SpringLimit>(KEYS.springLimits, '/api/springlimit');
 export const useTolerances = () => list<Tolerance>(KEYS.tolerances, '/api/tolerance');
 export const usePlans = () => list<PlanTemplate>(KEYS.plans, '/api/plan');
 export const useCalibrations = () => list<Calibration>(KEYS.calibrations, '/api/calibration');

@@ -1,20 +1,41 @@
 <script setup lang="ts">
-import { HEAD_KINDS, MATERIALS, type Head, type RecordOf } from '@alluvium/records';
+import { HEAD_KINDS, MATERIALS, replacement, type RecordOf, type Step, type WholeHead } from '@alluvium/records';
+import { computed } from 'vue';
 import ChoiceField from '../parts/ChoiceField.vue';
 import FormFoot from '../parts/FormFoot.vue';
 import FormQuantity from '../parts/FormQuantity.vue';
 import TextField from '../parts/TextField.vue';
 import { useRecordForm, type Draft } from '../data/form.js';
+import { useHeadOf } from '../data/queries.js';
+import HeadPicker from '../parts/HeadPicker.vue';
 
-const props = defineProps<{ head: Head }>();
+const props = defineProps<{ whole: WholeHead }>();
 const emit = defineEmits<{ close: [] }>();
 const form = useRecordForm(
   'head',
-  () => props.head,
-  () => props.head as Draft<'head'>,
+  () => props.whole.head,
+  () => props.whole.head as Draft<'head'>,
   (h: RecordOf<'head'>) => `${h.name} saved.`,
+  { resolve: withPair },
 );
 const { draft, problems } = form;
+/** The other head of one engine, whichever of the two names it. */
+const pairId = computed({
+  get: () => draft.value.pairOf ?? '',
+  set: (id) => (draft.value.pairOf = id || null),
+});
+const other = useHeadOf(() => draft.value.pairOf ?? '');
+/** Two heads of one engine name each other: both are written in one change. */
+function withPair(typed: Draft<'head'>): { draft: Draft<'head'>; first: Step[] } {
+  const { head, pair } = props.whole;
+  const first: Step[] = [];
+  if (pair && pair.head.id !== typed.pairOf && pair.head.pairOf === head.id)
+    first.push(replacement('head', { ...pair.head, pairOf: null }));
+  const now = other.data.value;
+  if (now && now.id === typed.pairOf && now.pairOf !== head.id)
+    first.push(replacement('head', { ...now, pairOf: head.id }));
+  return { draft: typed, first };
+}
 const pick = <T extends string>(list: readonly T[]) => list.map((v) => [v, v] as const);
 async function save(): Promise<void> {
   if (await form.save()) emit('close');
@@ -27,7 +48,7 @@ async function save(): Promise<void> {
     <TextField v-model="draft.maker" label="Maker" :problem="problems.maker" />
     <TextField v-model="draft.catalogueNumber" label="Number" :problem="problems.catalogueNumber" />
     <ChoiceField v-model="draft.kind!" label="Kind" :options="pick(HEAD_KINDS)" />
-    <ChoiceField v-model="draft.material!" label="Material" :options="pick(MATERIALS)" />
+    <ChoiceField v-model="draft.material!" data-field="material" label="Material" :options="pick(MATERIALS)" />
     <ChoiceField
       v-model="draft.intakeValves!"
       label="Intake valves a cylinder"
@@ -54,6 +75,20 @@ async function save(): Promise<void> {
         [1, '1'],
         [2, '2'],
       ]"
+    />
+    <TextField
+      :model-value="draft.cylinders"
+      data-field="cylinders"
+      type="number"
+      label="Cylinders it covers"
+      :problem="problems.cylinders"
+      @update:model-value="draft.cylinders = $event === '' ? null : Number($event)"
+    />
+    <HeadPicker
+      v-model="pairId"
+      data-field="pairOf"
+      label="Other head of its engine, of a vee or a flat one"
+      :others="[['', 'none: it stands alone']]"
     />
     <FormQuantity :form="form" field="price" kind="money" label="Price" />
     <TextField v-model="draft.note" type="textarea" label="Note" :problem="problems.note" class="wide" />

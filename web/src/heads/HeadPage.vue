@@ -6,11 +6,12 @@ import {
   removal,
   sheetDetails,
   touchedPorts,
+  type MeasureItem,
   type Sheet,
   type Stage,
 } from '@alluvium/records';
 import DynoNote from '../dyno/DynoNote.vue';
-import { computed, ref, shallowRef, watch } from 'vue';
+import { computed, nextTick, ref, shallowRef, useTemplateRef, watch } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
 import { useWriteLineup } from '../data/comparison.js';
 import { newId } from '../data/ids.js';
@@ -20,7 +21,13 @@ import { useChange } from '../data/useChange.js';
 import WaitingNote from '../parts/WaitingNote.vue';
 import { useSettings } from '../state/settings.js';
 import HeadFields from './HeadFields.vue';
+import { toField } from '../parts/toField.js';
+import HeadOwed from './HeadOwed.vue';
+import PortsPane from './PortsPane.vue';
 import SheetEditor from './SheetEditor.vue';
+import StageReading from './StageReading.vue';
+import TestedTwice from './TestedTwice.vue';
+import type { GoOn } from './blankSheet.js';
 import SizesTable from './SizesTable.vue';
 
 /** One head: its stages with their sheets at the left; the sheet or the sizes at hand at the right. */
@@ -47,6 +54,7 @@ const stage = computed<Stage | undefined>(
   () => whole.value?.stages.find((s) => s.id === route.query.stage) ?? whole.value?.stages.at(-1),
 );
 const sheetsOf = (s: Stage) => whole.value!.sheets.filter((x) => x.stageId === s.id);
+const showsPorts = computed(() => route.query.show === 'ports');
 const sheetId = computed(() => (typeof route.query.sheet === 'string' ? route.query.sheet : undefined));
 /** A sheet that was just saved is shown before the head is read anew. */
 const fresh = shallowRef<Sheet>();
@@ -62,6 +70,13 @@ const kind = computed(() => (route.query.kind === 'claim' ? 'claim' : 'measured'
 // Each new sheet has an editor of its own: nothing of the one before stands in it.
 const begun = ref(0);
 const begunAs = computed(() => `new ${begun.value}`);
+/** What a new sheet goes on from: the port or the bore that was just typed. */
+const after = shallowRef<GoOn>();
+async function goOn(next: GoOn): Promise<void> {
+  after.value = next;
+  await go({ stage: next.sheet.stageId, sheet: 'new' });
+}
+watch(sheetId, (id) => id !== 'new' && id !== after.value?.sheet.id && (after.value = undefined));
 watch(
   [isNew, kind, () => route.query.stage],
   () => {
@@ -118,6 +133,12 @@ async function addStage(): Promise<void> {
   newStage.value = '';
   await go({ stage: id });
 }
+const sizes = useTemplateRef<InstanceType<typeof SizesTable>>('sizes');
+async function edit(field: string): Promise<void> {
+  editing.value = true;
+  await nextTick();
+  toField(field);
+}
 async function remove(): Promise<void> {
   if (await change.make([removal('head', props.id)], `${whole.value!.head.name} removed, with its sheets.`))
     await router.push({ name: 'heads' });
@@ -140,6 +161,10 @@ async function remove(): Promise<void> {
             .join(' · ')
         }}
       </span>
+      <span v-if="whole.pair" class="note">
+        pair of
+        <RouterLink :to="{ name: 'head', params: { id: whole.pair.head.id } }">{{ whole.pair.head.name }}</RouterLink>
+      </span>
       <span class="actions">
         <button v-if="active" class="worded" type="button" :disabled="inLineup" @click="addToLineup">
           {{ inLineup ? 'In the lineup' : 'Add to the lineup' }}
@@ -158,7 +183,7 @@ async function remove(): Promise<void> {
       </span>
     </header>
     <DynoNote :whole="whole" />
-    <HeadFields v-if="editing" :head="whole.head" @close="editing = false" />
+    <HeadFields v-if="editing" :whole="whole" @close="editing = false" />
     <div class="two">
       <nav aria-label="Stages and sheets">
         <ol>
@@ -192,7 +217,12 @@ async function remove(): Promise<void> {
                   + a claim
                 </RouterLink>
               </li>
-              <li><RouterLink :to="{ query: { stage: s.id } }" :class="{ at: !sheetId }">sizes</RouterLink></li>
+              <li>
+                <RouterLink :to="{ query: { stage: s.id } }" :class="{ at: !sheetId && !showsPorts }">sizes</RouterLink>
+                <RouterLink class="claim" :to="{ query: { stage: s.id, show: 'ports' } }" :class="{ at: showsPorts }">
+                  ports
+                </RouterLink>
+              </li>
             </ul>
           </li>
         </ol>
@@ -214,9 +244,26 @@ async function remove(): Promise<void> {
         :sheet="sheet"
         :sources="sources.data.value ?? []"
         :kind="kind"
+        :after="isNew || sheetId === added ? after : undefined"
         @added="fresh = $event"
+        @next="goOn"
       />
-      <SizesTable v-else :key="stage.id" :whole="whole" :stage="stage" :sources="sources.data.value ?? []" />
+      <PortsPane v-else-if="showsPorts" :whole="whole" />
+      <div v-else>
+        <SizesTable ref="sizes" :key="stage.id" :whole="whole" :stage="stage" :sources="sources.data.value ?? []" />
+        <div class="below">
+          <div>
+            <StageReading :whole="whole" :stage="stage" />
+            <TestedTwice :whole="whole" :stage-id="stage.id" />
+          </div>
+          <HeadOwed
+            :whole="whole"
+            :stage="stage"
+            @edit="edit"
+            @size="(item, side) => sizes?.begin(item as MeasureItem, side === 'exhaust' ? 'exhaust' : 'intake')"
+          />
+        </div>
+      </div>
     </div>
   </section>
   <WaitingNote v-else :loading="query.isPending.value" :error="query.error.value?.message ?? ''">
@@ -240,6 +287,12 @@ async function remove(): Promise<void> {
   grid-template-columns: 190px 1fr;
   gap: 28px;
   margin-top: 12px;
+}
+.below {
+  display: grid;
+  grid-template-columns: 3fr 2fr;
+  gap: 34px;
+  margin-top: 26px;
 }
 nav ol,
 nav ul {

@@ -22,20 +22,25 @@ import {
   addition,
   MEASURE_ITEM_NAMES,
   MEASURE_ITEMS,
+  Measure,
+  AT_A_LIFT,
+  AT_A_POINT,
   measuresAt,
   portName,
   removal,
   sizeBook,
   sizeOf,
-  type Measure,
   type MeasureItem,
   type Source,
   type Stage,
   type WholeHead,
 } from '@alluvium/records';
-import { computed, ref } from 'vue';
+import { computed, nextTick, ref, useTemplateRef } from 'vue';
 import ChoiceField from '../parts/ChoiceField.vue';
+import SourceField from '../parts/SourceField.vue';
 import TextField from '../parts/TextField.vue';
+import { isNew, newName } from '../parts/newNamed.js';
+import { newId } from '../data/ids.js';
 import QuantityField from '../parts/QuantityField.vue';
 import WorkedNumber from '../parts/WorkedNumber.vue';
 import { useJudging } from '../data/judging.js';
@@ -61,7 +66,22 @@ const rows = computed(() => {
 
 const item = ref<MeasureItem>('valve diameter');
 const side = ref<Side>('intake');
-const source = ref('');
+const source = ref<string | null>(null);
+const field = useTemplateRef<InstanceType<typeof QuantityField>>('field');
+/** Begins a size that is owed: its item and side chosen, the cursor in its field. */
+function begin(name: MeasureItem, of: Side): void {
+  item.value = name;
+  side.value = of;
+  void nextTick(() => (field.value?.$el as HTMLElement | undefined)?.querySelector('input')?.focus());
+}
+defineExpose({ begin });
+/** At which lift, at which point, with the valve in or out: asked where the item needs it. */
+const lift = ref<Quantity | null>(null);
+const place = ref('');
+const least = ref<Quantity | null>(null);
+const valveFitted = ref<Measure['valveFitted']>('unknown');
+const asksLift = computed(() => AT_A_LIFT.has(item.value) || item.value === 'spring open force');
+const asksPoint = computed(() => AT_A_POINT.has(item.value));
 const value = ref<Quantity | null>(null);
 /** The port it was taken on; null when nobody says, or it holds for all. */
 const portId = ref<string | null>(null);
@@ -79,20 +99,47 @@ const problem = ref('');
 const spec = computed(() => MEASURE_ITEMS[item.value]);
 async function save(): Promise<void> {
   if (unreadable.value || !value.value) return void (problem.value = unreadable.value || 'Type the size.');
+  // A source named here is made with the size, in the same change.
+  const named = isNew(source.value) ? newName(source.value) : '';
+  const sourceId = isNew(source.value) ? (named ? newId() : null) : source.value;
   const size = {
     stageId: props.stage.id,
     item: item.value,
     side: spec.value.sided ? side.value : null,
     portId: onPort.value,
     value: value.value,
-    sourceId: source.value || null,
+    sourceId,
     instrument: instrument.value,
     date: today(),
+    lift: asksLift.value ? lift.value : null,
+    place: asksPoint.value ? place.value : '',
+    least: asksPoint.value ? least.value : null,
+    valveFitted: item.value === 'throat' ? valveFitted.value : ('unknown' as const),
   };
-  const made = await change.make([addition('measure', size)], `${item.value} ${value.value.typed} noted.`);
+  const parsed = Measure.safeParse({ id: newId(), ...size });
+  if (!parsed.success) return void (problem.value = parsed.error.issues[0]!.message);
+  const first = named ? [addition('source', { id: sourceId!, name: named, kind: 'maker' })] : [];
+  const made = await change.make(
+    [...first, addition('measure', parsed.data)],
+    `${item.value} ${value.value.typed} noted.`,
+  );
   problem.value = change.refusal.value;
-  if (made) value.value = null;
+  if (!made) return;
+  value.value = null;
+  if (named) source.value = sourceId;
 }
+const details = (m: Measure) =>
+  [
+    m.place,
+    m.lift && `at ${m.lift.typed}`,
+    m.least && `work stops at ${m.least.typed}`,
+    m.valveFitted !== 'unknown' && `valve ${m.valveFitted}`,
+    m.date,
+    m.instrument,
+    m.note,
+  ]
+    .filter(Boolean)
+    .join(' · ');
 const remove = (m: Measure) => removing.make([removal('measure', m.id)], `${m.item} ${m.value.typed} removed.`);
 
 const size = (name: MeasureItem, s: Side | null = null) => sizeOf(holding.value, name, s);
@@ -188,7 +235,7 @@ const follows = computed(() => {
                     ? 'found'
                     : `found at ${stageName(m.stageId)}`
               }}
-              <small>{{ [m.date, m.instrument, m.note].filter(Boolean).join(' · ') }}</small>
+              <small>{{ details(m) }}</small>
             </td>
             <td>
               <button
@@ -227,6 +274,28 @@ const follows = computed(() => {
           :options="[[null, 'not said'] as const, ...ports.map((p) => [p.id, portName(ports, p.id)!] as const)]"
         />
         <QuantityField
+          v-if="asksLift"
+          v-model="lift"
+          kind="lift"
+          label="At the lift"
+          @update:problem="unreadable = $event"
+        />
+        <template v-if="asksPoint">
+          <TextField v-model="place" label="Point" placeholder="behind the pushrod" />
+          <QuantityField v-model="least" kind="length" label="Work stops at" @update:problem="unreadable = $event" />
+        </template>
+        <ChoiceField
+          v-if="item === 'throat'"
+          v-model="valveFitted"
+          label="Valve in its guide"
+          :options="[
+            ['unknown', 'not said'],
+            ['in', 'in'],
+            ['out', 'out'],
+          ]"
+        />
+        <QuantityField
+          ref="field"
           v-model="value"
           :kind="spec.kind"
           label="Size"
@@ -234,11 +303,7 @@ const follows = computed(() => {
           :share-of="ofValve"
           @update:problem="unreadable = $event"
         />
-        <ChoiceField
-          v-model="source"
-          label="Who says so"
-          :options="[['', 'found by us'] as const, ...sources.map((s) => [s.id, `stated: ${s.name}`] as const)]"
-        />
+        <SourceField v-model="source" label="Who says so" :sources="sources" none="found by us" />
         <TextField v-model="instrument" label="With" placeholder="calipers" />
         <el-button native-type="submit">Note it</el-button>
       </form>

@@ -101,7 +101,7 @@ describe('the sizes of a stage', () => {
   it('are noted with who says so, and on which port where that is known', async () => {
     await table('corrow-417');
     await pick('Item', 'throat');
-    await pick('Who says so', 'stated: Slackwater board');
+    await pick('Who says so', 'Slackwater board');
     await pick('Port', 'port 3');
     await field('Size').setValue('wide');
     await submit();

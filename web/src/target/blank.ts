@@ -35,6 +35,8 @@ export const blankBuild = (): Draft<'build'> => ({
   primaryArea: null,
   backPressure: null,
   manifoldFlow: null,
+  manifoldLoss: null,
+  excused: {},
   power: null,
   torque: null,
   speed: null,
@@ -49,6 +51,7 @@ export const blankBuild = (): Draft<'build'> => ({
 
 /** A cam of which nothing is known but that there is one. */
 export const blankCam = () => ({
+  kind: 'unknown' as const,
   intakeLift: null,
   exhaustLift: null,
   intakeDuration: null,
