@@ -41,3 +41,13 @@ export function sheetDetails(
     sheet.date ?? undefined,
   ].filter((part): part is string => part !== undefined && part !== null && part !== '' && !says(sheet.title, part));
 }
+
+/** Decimals a sheet's flows are read to: as it was typed, at most one; a percent of a range gives one. */
+export function flowDigits({ setup, rows }: Pick<Sheet, 'setup' | 'rows'>): 0 | 1 {
+  if (setup.reads !== 'flow') return 1;
+  return rows.some((r) =>
+    (['intake', 'exhaust'] as const).some((side) => r[side]?.pulls.some((q) => /\d[.,]\d/.test(q.typed))),
+  )
+    ? 1
+    : 0;
+}

@@ -1,18 +1,22 @@
 <script setup lang="ts">
-import { USUAL_REPEATABILITY, camLiftOf, compareSetups, compareWords, flowCurve, type FlowCurve } from '@alluvium/core';
+import { USUAL_REPEATABILITY, camLiftOf, compareSetups, compareWords, type Quantity } from '@alluvium/core';
 import { useEventListener } from '@vueuse/core';
+import { replacement } from '@alluvium/records';
 import NoBuild from '../parts/NoBuild.vue';
 import { computed, ref, useTemplateRef } from 'vue';
 import ArrivalNote from '../arrival/ArrivalNote.vue';
-import DepositChart from '../charts/DepositChart.vue';
-import FlowChart, { type Series } from '../charts/FlowChart.vue';
 import { saveSvg, savePng } from '../charts/save.js';
 import { isTyping } from '../app/keys.js';
 import HeadMark from '../parts/HeadMark.vue';
-import { useComparison, type CompareHead } from '../data/comparison.js';
+import { useComparison } from '../data/comparison.js';
 import { useSettings } from '../state/settings.js';
+import WatchSets from '../parts/WatchSets.vue';
+import { useChange } from '../data/useChange.js';
 import { useUndo } from '../data/undo.js';
+import CompareCharts, { type Flowed } from './CompareCharts.vue';
+import DifferenceSheets from './DifferenceSheets.vue';
 import DifferenceTable from './DifferenceTable.vue';
+import FamilyPane from './FamilyPane.vue';
 import SheetChoice from './SheetChoice.vue';
 import { saveComparison } from './export.js';
 import { sameExhaust, setupFacts } from './facts.js';
@@ -23,9 +27,8 @@ const undo = useUndo();
 const { active, view: lineup, heads, shown, loading, error } = useComparison();
 const { side, show, difference } = useCompareView();
 const fill = ref(false);
-const flowChart = useTemplateRef<InstanceType<typeof FlowChart>>('flowChart');
+const charts = useTemplateRef<InstanceType<typeof CompareCharts>>('charts');
 
-type Flowed = CompareHead & { readonly curve: FlowCurve };
 const flowed = computed(() =>
   shown.value.flatMap((h): Flowed[] =>
     h.result?.[side.value].curve ? [{ ...h, curve: h.result[side.value].curve! }] : [],
@@ -45,48 +48,11 @@ const camLift = computed(() => {
   const cam = active.value?.core.cam;
   return cam && camLiftOf(cam, side.value);
 });
-const profile = computed(() =>
-  side.value === 'intake' ? active.value?.target?.intakeCam : active.value?.target?.exhaustCam,
-);
-const demand = computed(() => (side.value === 'intake' ? active.value?.target?.demand?.value : undefined));
-const topLift = computed(() => Math.max(camLift.value ?? 0, ...flowed.value.map((h) => h.curve.last.lift)) * 1.03);
-
-const series = computed<Series[]>(() =>
-  flowed.value.map((h) => ({
-    letter: h.letter,
-    name: h.name,
-    index: h.index,
-    curve: h.curve,
-    claim: h.sheet!.kind === 'claim',
-  })),
-);
-/** A curve of something other than flow, point by point; too few points draw nothing. */
-function derived(points: (head: Flowed) => { lift: number; flow: number }[]): Series[] {
-  return flowed.value.flatMap((h) => {
-    const found = points(h);
-    const curve = found.length > 1 ? flowCurve(found) : undefined;
-    return curve ? [{ letter: h.letter, name: h.name, index: h.index, curve, claim: h.sheet!.kind === 'claim' }] : [];
-  });
-}
-const coefficients = computed(() =>
-  derived((h) =>
-    h.result![side.value].points.flatMap((p) =>
-      p.liftRatio !== undefined && p.coefficients.curtain
-        ? [{ lift: p.liftRatio, flow: p.coefficients.curtain.value }]
-        : [],
-    ),
-  ),
-);
-const ratios = computed(() => derived((h) => h.result!.ratios.map((r) => ({ lift: r.lift, flow: r.ratio.value }))));
 const SHOWS = [
   ['flow', 'flow', 'flow at 28 in of water'],
   ['coefficients', 'coefficients', 'discharge coefficient on curtain area, over lift / valve diameter'],
   ['ratio', 'E/I', 'exhaust over intake at each lift'],
 ] as const;
-const piped = computed(() => {
-  const pipes = new Set(flowed.value.map((h) => h.sheet!.setup.exhaustPipe));
-  return pipes.size > 1 ? flowed.value.filter((h) => h.sheet!.setup.exhaustPipe === 'piped').map((h) => h.letter) : [];
-});
 const fair = computed(() => flowed.value.filter((h) => side.value === 'intake' || sameExhaust(h, flowed.value[0]!)));
 const words = computed(() =>
   fair.value.length
@@ -110,9 +76,16 @@ const apart = computed(() =>
   }),
 );
 
+const change = useChange();
+/** The shop's lifts become those of this build. */
+const watch = (lifts: readonly Quantity[]) =>
+  change.make(
+    [replacement('build', { ...active.value!.build, watchLifts: [...lifts] })],
+    'These lifts are watched for this build now.',
+  );
 const fileName = computed(() => `${active.value?.build.name ?? 'heads'}-${side.value}`.replace(/[^\w.-]+/g, '-'));
 async function savePicture(kind: 'svg' | 'png'): Promise<void> {
-  const svg = flowChart.value?.svg;
+  const svg = charts.value?.svg();
   if (!svg) return;
   try {
     if (kind === 'svg') saveSvg(svg, fileName.value);
@@ -182,49 +155,7 @@ useEventListener('keydown', (event) => {
       </span>
     </header>
     <div v-if="flowed.length" class="two">
-      <div class="drawings">
-        <FlowChart
-          v-if="show === 'flow'"
-          ref="flowChart"
-          :series="series"
-          :side="side"
-          :demand="demand"
-          :cam-lift="camLift"
-          :cam="profile"
-          :height="fill ? 620 : 392"
-        />
-        <FlowChart
-          v-else-if="show === 'coefficients' && coefficients.length"
-          ref="flowChart"
-          :series="coefficients"
-          :side="side"
-          kind="ratio"
-          x-kind="ratio"
-          label="discharge coefficient over L/D"
-          :height="fill ? 620 : 392"
-        />
-        <FlowChart
-          v-else-if="show === 'ratio' && ratios.length"
-          ref="flowChart"
-          :series="ratios"
-          :side="side"
-          kind="percent"
-          :cam-lift="camLift"
-          label="exhaust over intake at each lift"
-          :height="fill ? 620 : 392"
-        />
-        <p v-else-if="show === 'ratio'" class="reading">No head here was flowed on both sides at the same lifts.</p>
-        <p v-else class="reading">
-          No valve diameter is known for these heads: note it under their sizes, and the coefficients appear.
-        </p>
-        <p v-if="show === 'ratio' && piped.length" class="caution">
-          {{ piped.join(' ') }} had a pipe on the exhaust, others not: those ratios are different quantities.
-        </p>
-        <template v-if="fair.length > 1 && show === 'flow' && !fill">
-          <h2>Gain and loss against {{ fair[0]!.letter }}</h2>
-          <DepositChart :base="fair[0]!.curve" :others="fair.slice(1)" :top-lift="topLift" :side="side" :height="176" />
-        </template>
-      </div>
+      <CompareCharts ref="charts" :flowed="flowed" :fair="fair" :side="side" :show="show" :fill="fill" />
       <div v-if="!fill" class="words">
         <p class="reading" aria-live="polite">{{ words }}</p>
         <ArrivalNote v-for="h in shown" :key="h.id" :head="h" named />
@@ -268,6 +199,11 @@ useEventListener('keydown', (event) => {
     </p>
     <p v-else-if="shown.length === 0" class="reading">Every head is hidden. Press its digit to show it again.</p>
     <p v-else class="reading">None of these heads has {{ side }} flow at the chosen stage.</p>
+    <template v-if="!fill">
+      <FamilyPane :heads="shown" :side="side" :cam-lift="camLift" />
+      <DifferenceSheets :heads="shown" :side="side" />
+      <WatchSets v-if="heads.length" class="watch no-print" :lifts="active.build.watchLifts" @take="watch" />
+    </template>
   </section>
   <NoBuild v-else :loading="loading" :error="error" />
 </template>
@@ -298,8 +234,9 @@ header {
   gap: 26px;
   margin-top: 6px;
 }
-.drawings {
-  min-width: 0;
+.watch {
+  max-width: 460px;
+  margin-top: 22px;
 }
 .words .reading {
   margin: 0 0 8px;

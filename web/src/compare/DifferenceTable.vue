@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { camLiftOf, joined, meanOf, overCam, uncertaintyOf, type Side, type Working } from '@alluvium/core';
-import { booksOf } from '@alluvium/records';
+import { booksOf, flowDigits } from '@alluvium/records';
 import { computed } from 'vue';
 import WorkedNumber from '../parts/WorkedNumber.vue';
 import { useActiveBuild } from '../data/build.js';
@@ -52,7 +52,11 @@ const books = computed(() =>
 /** A difference rests on both heads; what they share cancels. */
 const pairs = computed(() => books.value.map((b) => (b && books.value[0] ? joined(books.value[0], b) : undefined)));
 const lift = (l: number) => settings.say.of(l, 'lift').split('\u00a0')[0];
-const flow = (q: number) => settings.say.of(q, 'flow', { digits: 0 }).split('\u00a0')[0];
+const flow = (q: number, digits: number) => settings.say.of(q, 'flow', { digits }).split('\u00a0')[0];
+/** One decimal where the bench gave one: of a column, and of its difference from the baseline. */
+const digits = computed(() => props.heads.map((h) => flowDigits(h.sheet!)));
+const gainDigits = (i: number) =>
+  props.difference === 'percent' ? 1 : Math.max(digits.value[i]!, digits.value[0] ?? 0);
 const gain = (c: Cell) => (props.difference === 'cfm' ? c.gain : c.share);
 /** A difference counts beyond twice its uncertainty; within it, it is written quietly. */
 const tone = (c: Cell, i: number) => {
@@ -77,16 +81,9 @@ const tone = (c: Cell, i: number) => {
           <span v-if="row.isCam" class="note">cam</span>
         </td>
         <td v-for="(c, i) in row.cells" :key="i" class="num" :class="{ between: c.interpolated }">
-          <WorkedNumber v-if="c.flow" :working="c.flow" :book="books[i]" terse bare :digits="0" />
+          <WorkedNumber v-if="c.flow" :working="c.flow" :book="books[i]" terse bare :digits="digits[i]" />
           <span v-if="c.gain" class="diff" :class="tone(c, i)">
-            <WorkedNumber
-              :working="gain(c)"
-              :book="pairs[i]"
-              terse
-              bare
-              signed
-              :digits="difference === 'cfm' ? 0 : 1"
-            />
+            <WorkedNumber :working="gain(c)" :book="pairs[i]" terse bare signed :digits="gainDigits(i)" />
           </span>
           <span v-else-if="c.apart" class="diff note">{{ c.apart }}</span>
         </td>
@@ -95,7 +92,7 @@ const tone = (c: Cell, i: number) => {
         <td>peak</td>
         <td v-for="(s, i) in summaries" :key="i" class="num">
           <template v-if="s.r?.peak">
-            {{ flow(s.r.peak.flow) }}
+            {{ flow(s.r.peak.flow, digits[i]!) }}
             <small>{{ lift(s.r.peak.lift) }}</small>
           </template>
         </td>

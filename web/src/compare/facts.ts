@@ -1,5 +1,5 @@
 import type { SetupFact, Side } from '@alluvium/core';
-import { portName, type Source } from '@alluvium/records';
+import { SETUP_FIELDS, portName, setupAnswer, type Source } from '@alluvium/records';
 import type { CompareHead } from '../data/comparison.js';
 
 /** What of the set-ups must be alike for a fair comparison of one side; unknown stays undefined. */
@@ -10,12 +10,22 @@ export function setupFacts(heads: readonly CompareHead[], side: Side, sources: r
     what,
     values: sheets.map(read),
   });
+  // What is asked only of those who look for it counts once two sheets say it.
+  const further = SETUP_FIELDS.filter((f) => f.unlike === 'both' || f.unlike === side)
+    .map((f) =>
+      fact(f.ask.toLowerCase(), (s) => {
+        const answer = setupAnswer(s.setup, f);
+        return answer && `${f.ask.toLowerCase()}: ${answer}`;
+      }),
+    )
+    .filter((f) => f.values.filter((v) => v !== undefined).length > 1);
   return [
     fact('depression', (s) => s.setup.depression?.typed.replace('inH2O', 'in')),
     fact('bore', (s) => (s.setup.bore ? `${s.setup.bore.typed} bore` : undefined)),
     ...(side === 'intake'
       ? [fact('entry', (s) => known(s.setup.entry) && `${s.setup.entry} entry`)]
       : [fact('exhaust', (s) => known(s.setup.exhaustPipe) && `exhaust ${s.setup.exhaustPipe}`)]),
+    ...further,
     fact('valve', (s) => known(s.setup.valve) && (s.setup.valve === 'own' ? 'own valves' : 'another valve')),
     fact('port', (s, i) => portName(heads[i]!.whole.ports, side === 'intake' ? s.intakePortId : s.exhaustPortId)),
     fact('bench', (s) => sources.find((x) => x.id === s.sourceId)?.name),

@@ -62,7 +62,16 @@ const schools = computed(() =>
 );
 /** Power the air has to make: what every estimate is held against. */
 const wanted = computed(() => target.value!.airPower);
+/** Flow of head and manifold together, where anything is known of the manifold. */
+const behindManifold = computed(() =>
+  shown.value.map((h) =>
+    h.match.flow && typeof h.match.flow === 'object' && 'method' in h.match.flow ? h.match.flow : undefined,
+  ),
+);
 const figures = computed<[string, (Working | undefined)[], number?][]>(() => [
+  ...(behindManifold.value.some(Boolean)
+    ? [['best flow of head and manifold', behindManifold.value, 0] as [string, (Working | undefined)[], number]]
+    : []),
   ['peak port velocity at the target', shown.value.map((h) => h.match.portVelocity)],
   ['mean inlet Mach index at the target', shown.value.map((h) => h.match.machIndex), 2],
   ['mean flow over this cam', shown.value.map((h) => h.match.intake?.mean)],
@@ -102,6 +111,10 @@ const more = (h: CompareHead) => h.verdict.open.length + h.verdict.flips.length 
         <template v-if="wanted !== active.core.power">
           , of which the air must make {{ settings.say.of(wanted, 'power') }}
         </template>
+        ; displacement
+        <WorkedNumber :working="target.displacement" />
+        , air taken at that speed
+        <WorkedNumber :working="target.airflow" />
       </span>
       <RouterLink class="no-print" :to="{ name: 'simulate', query: { build: active.build.id } }">
         Simulate each head

@@ -27,6 +27,7 @@ const value = computed({
 <template>
   <QuantityField
     v-model="value"
+    :data-field="field.name"
     :kind="field.kind"
     :label="field.label"
     :placeholder="field.hint"

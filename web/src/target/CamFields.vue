@@ -1,8 +1,9 @@
 <script setup lang="ts">
 import type { Kind, Quantity } from '@alluvium/core';
-import type { Cam } from '@alluvium/records';
+import { CAM_KINDS, type Cam } from '@alluvium/records';
 import { computed } from 'vue';
 import { fieldProblem } from '../data/fieldProblem.js';
+import ChoiceField from '../parts/ChoiceField.vue';
 import QuantityField from '../parts/QuantityField.vue';
 import { blankCam } from './blank.js';
 
@@ -41,10 +42,18 @@ function setSecond(name: 'height' | 'duration', value: Quantity | null): void {
 <template>
   <div class="cam">
     <template v-if="cam">
+      <ChoiceField
+        data-field="cam.kind"
+        :model-value="modelValue!.kind"
+        label="Kind of cam"
+        :options="CAM_KINDS.map((k) => [k, k] as const)"
+        @update:model-value="set('kind', $event)"
+      />
       <QuantityField
         v-for="[name, label, kind, hint] in FIELDS"
         :key="name"
         :model-value="cam[name] ?? null"
+        :data-field="`cam.${name}`"
         :kind="kind"
         :label="label"
         :placeholder="hint"

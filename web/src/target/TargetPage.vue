@@ -1,21 +1,24 @@
 <script setup lang="ts">
-import { PORT_VELOCITY_LIMIT, USUAL_POWER_PER_FLOW, targetBook, targetWords, unitFor } from '@alluvium/core';
-import { Build, FUELS, USES, removal, type RecordOf } from '@alluvium/records';
+import { PORT_VELOCITY_LIMIT, USUAL_POWER_PER_FLOW, unitFor } from '@alluvium/core';
+import { Build, FUELS, USES, owedOfBuild, removal, type Owed, type RecordOf } from '@alluvium/records';
 import { computed } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
 import ChoiceField from '../parts/ChoiceField.vue';
 import FormFoot from '../parts/FormFoot.vue';
+import OwedLines from '../parts/OwedLines.vue';
 import TextField from '../parts/TextField.vue';
+import { toField } from '../parts/toField.js';
+import WatchSets from '../parts/WatchSets.vue';
 import WaitingNote from '../parts/WaitingNote.vue';
-import WorkedNumber from '../parts/WorkedNumber.vue';
 import { useRecordForm } from '../data/form.js';
 import { useActiveBuild, withTarget } from '../data/build.js';
+import { useLineup } from '../data/queries.js';
 import { useJudging } from '../data/judging.js';
 import { useSettings } from '../state/settings.js';
 import { useChange } from '../data/useChange.js';
 import BuildQuantity, { type BuildField } from './BuildQuantity.vue';
-import CamDrawing from './CamDrawing.vue';
 import CamFields from './CamFields.vue';
+import TargetFollows from './TargetFollows.vue';
 import InductionFields from './InductionFields.vue';
 import WatchLiftsField from './WatchLiftsField.vue';
 import { blankBuild } from './blank.js';
@@ -40,11 +43,20 @@ const live = computed(() => {
   const parsed = Build.safeParse({ ...draft.value, id: 'draft' });
   return parsed.success ? withTarget(parsed.data, judging.value.assumptions) : undefined;
 });
-const words = computed(() => (live.value?.target ? targetWords(live.value.target, settings.say) : ''));
-const book = computed(
-  () => live.value?.target && targetBook(live.value.core, live.value.target, judging.value.assumptions),
-);
 const pick = <T extends string>(list: readonly T[]) => list.map((v) => [v, v] as const);
+
+const lineup = useLineup(() => active.value?.build.id ?? '');
+const owed = computed(() => (live.value ? owedOfBuild(live.value.build, lineup.data.value?.entries.length ?? 0) : []));
+function toOwed({ field }: Owed): void {
+  if (field === 'lineup') void router.push({ name: 'heads' });
+  // A cam that is not there yet is begun where it stands.
+  else if (!toField(field!)) toField('cam');
+}
+const excuse = (key: string, reason: string) => form.set('excused', { ...draft.value.excused, [key]: reason });
+function oweAgain(key: string): void {
+  const { [key]: _gone, ...others } = draft.value.excused!;
+  form.set('excused', others);
+}
 
 async function save(): Promise<void> {
   const record = await form.save();
@@ -103,6 +115,7 @@ const FACTORS = computed<readonly BuildField[]>(() => [
     hint: settings.say.of(PORT_VELOCITY_LIMIT, 'velocity'),
   },
   { name: 'manifoldFlow', kind: 'flow', label: 'Manifold flow at 28 in' },
+  { name: 'manifoldLoss', kind: 'flow', label: 'or lost in the manifold', hint: 'about 25 cfm' },
 ]);
 </script>
 
@@ -147,6 +160,7 @@ const FACTORS = computed<readonly BuildField[]>(() => [
           :model-value="draft.due"
           type="date"
           label="Due"
+          data-field="due"
           :problem="problems.due"
           @update:model-value="draft.due = $event || null"
         />
@@ -158,11 +172,12 @@ const FACTORS = computed<readonly BuildField[]>(() => [
           class="wide"
         />
         <WatchLiftsField v-model="draft.watchLifts!" class="wide" :problem="problems.watchLifts" />
+        <WatchSets :lifts="draft.watchLifts!" class="wide" @take="form.set('watchLifts', $event)" />
         <InductionFields v-model="draft.induction!" class="wide" :problems="problems" @typing="form.typing" />
       </fieldset>
       <fieldset>
         <legend>Cam</legend>
-        <CamFields v-model="draft.cam" class="wide" :problems="problems" @typing="form.typing" />
+        <CamFields v-model="draft.cam" data-field="cam" class="wide" :problems="problems" @typing="form.typing" />
       </fieldset>
       <fieldset class="rules">
         <legend>
@@ -180,61 +195,17 @@ const FACTORS = computed<readonly BuildField[]>(() => [
       </fieldset>
       <aside class="follows">
         <h2>What follows</h2>
-        <template v-if="live?.target">
-          <p class="reading">{{ words }}</p>
-          <p v-if="!live.build.bore || !live.build.stroke" class="note">
-            Bore and stroke are not both known. Flow, port velocity and Mach index need only the displacement; piston
-            speed, shrouding, chamber overhang and whether a test’s fixture fits can’t be told.
-          </p>
-          <table class="ruled">
-            <tbody>
-              <tr>
-                <td>displacement</td>
-                <td class="num"><WorkedNumber :working="live.target.displacement" :book="book" /></td>
-              </tr>
-              <tr>
-                <td>torque at peak power</td>
-                <td class="num"><WorkedNumber :working="live.target.torque" :book="book" /></td>
-              </tr>
-              <tr>
-                <td>mean effective pressure</td>
-                <td class="num"><WorkedNumber :working="live.target.bmep" :book="book" /></td>
-              </tr>
-              <tr>
-                <td>air taken at that speed, every cylinder filled</td>
-                <td class="num"><WorkedNumber :working="live.target.airflow" :book="book" /></td>
-              </tr>
-              <tr v-if="live.target.demand">
-                <td>flow each port must carry, 28 in</td>
-                <td class="num"><WorkedNumber :working="live.target.demand" :book="book" /></td>
-              </tr>
-              <tr v-else>
-                <td colspan="2" class="note">
-                  Power per flow is a rule of petrol engines. State this engine’s own factor to ask a flow of its ports.
-                </td>
-              </tr>
-              <tr>
-                <td>least port area</td>
-                <td class="num"><WorkedNumber :working="live.target.areaNeeded" :book="book" /></td>
-              </tr>
-            </tbody>
-          </table>
-          <CamDrawing
-            v-if="live.target.intakeCam"
-            :intake="live.target.intakeCam"
-            :exhaust="live.target.exhaustCam"
-            :cam="live.build.cam!"
-          />
-          <p class="note">
-            Ceilings for the breathing, not forecasts. Road use of modified emission parts is regulated: local law
-            decides.
-          </p>
-        </template>
-        <p v-else-if="live?.problem" class="loss" role="alert">{{ live.problem }}</p>
-        <p v-else class="note">
-          Type bore, stroke, cylinders, power and speed: what the head must do is worked out here as you type.
-        </p>
+        <TargetFollows :live="live" />
         <FormFoot :form="form" :save-word="isNew ? 'Save this build' : 'Save'" />
+        <OwedLines
+          v-if="live && !isNew"
+          class="owes"
+          :owed="owed"
+          title="This engine owes"
+          @go="toOwed"
+          @excuse="excuse"
+          @again="oweAgain"
+        />
       </aside>
     </form>
   </section>
@@ -283,8 +254,8 @@ legend {
 .wide {
   grid-column: 1 / -1;
 }
-.follows .reading {
-  margin: 6px 0 10px;
+.owes {
+  margin-top: 18px;
 }
 @media (max-width: 1100px) {
   .columns {
