@@ -10,6 +10,7 @@ import { claims } from './claims.js';
 import { decide, decision } from './decide.js';
 import { decidedContent } from './decided.js';
 import { dyno } from './dyno.js';
+import { paper } from './paper.js';
 import { head, lists, measures, own, sheet, type Json } from './tables.js';
 
 /** Ports of a head of the six. */
@@ -43,6 +44,7 @@ lists.builds.push({
   budget: '3,200',
   due: '2027-04-15',
   cam: {
+    kind: 'flat tappet, hydraulic',
     intakeLift: '.480 in',
     exhaustLift: '.480 in',
     intakeDuration: '224°',
@@ -767,6 +769,7 @@ claims();
 dyno();
 change();
 decide();
+paper();
 
 const whole = { format: 'alluvium-bundle', version: 1, ...lists };
 // What was decided is kept with what it was decided on: everything before it.

@@ -38,6 +38,8 @@ const LISTS = [
   'ownFactors',
   'rounds',
   'letterheads',
+  'watchSets',
+  'springLimits',
 ] as const;
 export const lists = Object.fromEntries(LISTS.map((name) => [name, [] as Json[]])) as Record<
   (typeof LISTS)[number],
@@ -45,7 +47,8 @@ export const lists = Object.fromEntries(LISTS.map((name) => [name, [] as Json[]]
 >;
 
 /** Bench 1's full scales at 28 in, cfm: one per range and per direction. */
-const BENCH_1 = [
+export const BENCH_1_SINCE = '2025-09-01';
+export const BENCH_1 = [
   { name: '2', intake: '98.6 cfm', exhaust: '104.2 cfm' },
   { name: '3', intake: '147.8 cfm', exhaust: '157.4 cfm' },
   { name: '4', intake: '295.6 cfm', exhaust: '317.5 cfm' },
@@ -58,6 +61,7 @@ export const own = {
   exhaustPipe: 'bare',
   holesClosed: 'yes',
   valve: 'own',
+  scales: BENCH_1_SINCE,
   ranges: BENCH_1,
 };
 

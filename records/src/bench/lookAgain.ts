@@ -47,8 +47,15 @@ export interface SecondLook {
 export function secondLooks(whole: FlowedHead, sheet: Sheet, calls: readonly Call[] = []): SecondLook[] {
   return (['intake', 'exhaust'] as const).flatMap((side) => {
     const at = expectedAt(whole, sheet, side, calls);
+    // A call of a session is of the best there is: only what passes it is far from it while the run goes on.
+    const best = calls.flatMap((c) => (c.sessionId !== null && c[`${side}Peak`] ? [c[`${side}Peak`]!.si] : []));
+    const passed = (flow: number): FarOff[] =>
+      farFrom(
+        flow,
+        best.map((q) => ({ what: 'the call', flow: q, within: WITHIN.call })),
+      ).filter((f) => f.off > 0);
     const looks = evaluateSheetOf(whole, sheet)[side].points.flatMap((p) => {
-      const [far] = farFrom(p.flow.value, at(p.lift));
+      const [far] = [...farFrom(p.flow.value, at(p.lift)), ...passed(p.flow.value)];
       return far ? [{ side, lift: p.lift, flow: p.flow.value, far }] : [];
     });
     if (looks.length === 0) return [];

@@ -17,7 +17,9 @@ import ChoiceField from '../parts/ChoiceField.vue';
 import FormFoot from '../parts/FormFoot.vue';
 import FormQuantity from '../parts/FormQuantity.vue';
 import QuantityField from '../parts/QuantityField.vue';
+import SourceField from '../parts/SourceField.vue';
 import TextField from '../parts/TextField.vue';
+import { withSource } from '../parts/newNamed.js';
 import WorkedNumber from '../parts/WorkedNumber.vue';
 import { useRecordForm, type Draft } from '../data/form.js';
 import { useChange } from '../data/useChange.js';
@@ -36,6 +38,7 @@ const form = useRecordForm(
   // Never drawn: the session is always there. Its id must not be that of a stored one.
   (): Draft<'session'> => ({ ...props.session, id: 'none' }),
   () => 'The plan is kept.',
+  { resolve: withSource('own bench') },
 );
 const { draft, problems } = form;
 const plan = computed(() => draft.value.plan!);
@@ -116,11 +119,7 @@ async function keepTemplate(): Promise<void> {
     <div class="fields">
       <TextField v-model="draft.title" label="Session" :problem="problems.title" />
       <TextField v-model="draft.date" label="Date" type="date" :problem="problems.date" />
-      <ChoiceField
-        v-model="draft.sourceId"
-        label="Bench"
-        :options="[[null, 'not said'], ...(sources.data.value ?? []).map((s) => [s.id, s.name] as const)]"
-      />
+      <SourceField v-model="draft.sourceId" label="Bench" :sources="sources.data.value ?? []" none="not said" />
       <div>
         <span class="label">Sides</span>
         <label v-for="s in ['intake', 'exhaust'] as const" :key="s" class="tick">

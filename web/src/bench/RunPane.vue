@@ -1,6 +1,15 @@
 <script setup lang="ts">
 import { formatNumber, parseQuantity, unitFor } from '@alluvium/core';
-import { pointsLeft, portName, portOf, timeLeft, type WholeHead } from '@alluvium/records';
+import {
+  kept,
+  pointsLeft,
+  portName,
+  portOf,
+  secondLookWords,
+  secondLooks,
+  timeLeft,
+  type WholeHead,
+} from '@alluvium/records';
 import { useStorage } from '@vueuse/core';
 import { computed, nextTick, onMounted, ref, useTemplateRef, watch } from 'vue';
 import { useComparison } from '../data/comparison.js';
@@ -43,6 +52,17 @@ const place = computed(() => {
 });
 
 const recorded = computed(() => recordedCurve(whole.value, run.point.value?.number, side.value));
+/** What was read on this port and side lies far from its call, the stage before or the last port: said before the next lift. */
+const secondLook = computed(() => {
+  const { sheets, readings, calls } = whole.value;
+  const here = new Set(kept(readings).flatMap((r) => (r.number === run.point.value?.number ? [r.sheetId] : [])));
+  const sheet = sheets.findLast((s) => here.has(s.id));
+  if (!sheet) return '';
+  const ids = new Set(sheets.map((s) => s.id));
+  const all = { ...props.head, sheets: [...props.head.sheets.filter((s) => !ids.has(s.id)), ...sheets] };
+  const look = secondLooks(all, sheet, calls).find((l) => l.side === side.value);
+  return look ? secondLookWords(look, settings.say) : '';
+});
 const behind = computed(() => curvesBehind(whole.value, props.head, heads.value, side.value));
 const call = computed(() => whole.value.calls.at(-1));
 const called = computed(() => (side.value === 'intake' ? call.value?.intakePeak : call.value?.exhaustPeak)?.si);
@@ -220,6 +240,7 @@ useRunKeys(
       :problem="handProblem"
     />
 
+    <p v-if="secondLook" class="caution" role="status">{{ secondLook }}</p>
     <div class="below">
       <RunCurve
         :points="recorded"

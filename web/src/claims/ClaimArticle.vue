@@ -1,5 +1,14 @@
 <script setup lang="ts">
-import { coefficientOfPlace, formatNumber, sheetBook, tightest, unitFor, type BandView } from '@alluvium/core';
+import {
+  coefficientOfPlace,
+  flowDifference,
+  formatNumber,
+  sheetBook,
+  tightest,
+  unitFor,
+  work,
+  type BandView,
+} from '@alluvium/core';
 import { isGrave, toSheetFacts, type JudgedClaim } from '@alluvium/records';
 import { useCloud } from '../data/claims.js';
 import { useJudging } from '../data/judging.js';
@@ -50,6 +59,9 @@ const drawn = useCloud(
       : props.claim.sheet.setup.exhaustPipe,
 );
 const cloud = computed(() => (drawn.data.value ?? []).map(([liftRatio, coefficient]) => ({ liftRatio, coefficient })));
+/** The claim less what we measured, as a flow. */
+const less = ({ flow, measured }: JudgedClaim['points'][number]) =>
+  measured === undefined ? null : work(flowDifference, { other: flow, base: measured });
 /** How many heads near that lift ratio stay below, and the best that was ever seen there. */
 const seen = (band: BandView | undefined): string =>
   !band
@@ -121,7 +133,8 @@ const seen = (band: BandView | undefined): string =>
           <th>lift</th>
           <th class="num">claimed, {{ unit }} at 28</th>
           <th class="num">measured</th>
-          <th class="num">error</th>
+          <th class="num">difference</th>
+          <th class="num">error, %</th>
           <th class="num">Uncertainty (±)</th>
           <th v-if="reads" class="num">read through its source</th>
           <th class="num">on minimum area</th>
@@ -137,6 +150,7 @@ const seen = (band: BandView | undefined): string =>
           <td class="num">
             {{ p.measured === undefined ? '–' : formatNumber(p.measured, 'flow', settings.system) }}
           </td>
+          <td class="num"><WorkedNumber :working="less(p)" bare signed :digits="0" /></td>
           <td class="num"><WorkedNumber :working="p.error ?? null" :digits="1" signed /></td>
           <td class="num"><WorkedNumber :working="p.uncertainty" :digits="1" /></td>
           <td v-if="reads" class="num"><WorkedNumber :working="p.through?.error ?? null" :digits="1" signed /></td>

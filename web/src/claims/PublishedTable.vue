@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { formatNumber } from '@alluvium/core';
+import { flowGain, formatNumber, work } from '@alluvium/core';
 import type { Publications } from '@alluvium/records';
 import { computed } from 'vue';
 import WorkedNumber from '../parts/WorkedNumber.vue';
@@ -8,6 +8,9 @@ import { useSettings } from '../state/settings.js';
 /** What several sources say of one head at one stage, lift by lift, and how far they lie apart. */
 const props = defineProps<{ published: Publications }>();
 const settings = useSettings();
+/** Against the first of them, in per cent. */
+const share = (other: number | undefined, base: number | undefined) =>
+  other !== undefined && base !== undefined && base > 0 ? work(flowGain, { other, base }) : null;
 const laid = computed(() => props.published.tables.filter((t) => t.apart === ''));
 const apart = computed(() => props.published.tables.filter((t) => t.apart !== ''));
 </script>
@@ -20,7 +23,7 @@ const apart = computed(() => props.published.tables.filter((t) => t.apart !== ''
         <tr>
           <th>lift</th>
           <th v-for="t in laid" :key="t.sheet.id" class="num" :title="t.sheet.title">{{ t.source }}</th>
-          <th class="num">apart</th>
+          <th class="num">apart, %</th>
         </tr>
       </thead>
       <tbody>
@@ -28,6 +31,7 @@ const apart = computed(() => props.published.tables.filter((t) => t.apart !== ''
           <td>{{ formatNumber(r.lift, 'lift', settings.system) }}</td>
           <td v-for="(q, i) in r.flows" :key="laid[i]!.sheet.id" class="num">
             {{ q === undefined ? '–' : formatNumber(q, 'flow', settings.system) }}
+            <span v-if="i > 0" class="share"><WorkedNumber :working="share(q, r.flows[0])" signed :digits="1" /></span>
           </td>
           <td class="num"><WorkedNumber :working="r.spread ?? null" :digits="1" /></td>
         </tr>
@@ -43,6 +47,10 @@ const apart = computed(() => props.published.tables.filter((t) => t.apart !== ''
 .published {
   max-width: 900px;
   margin-bottom: 26px;
+}
+.share {
+  margin-left: 6px;
+  color: var(--slate);
 }
 .note {
   margin: 6px 0 0;

@@ -5,7 +5,9 @@ import { useWholeHead } from '../data/queries.js';
 import ChoiceField from '../parts/ChoiceField.vue';
 import HeadPicker from '../parts/HeadPicker.vue';
 import FormFoot from '../parts/FormFoot.vue';
+import SourceField from '../parts/SourceField.vue';
 import TextField from '../parts/TextField.vue';
+import { withSource } from '../parts/newNamed.js';
 import { useRecordForm, type Draft } from '../data/form.js';
 import { today } from '../data/today.js';
 import { useChange } from '../data/useChange.js';
@@ -32,6 +34,7 @@ const form = useRecordForm(
     evidence: [],
   }),
   (q: RecordOf<'question'>) => (q.state === 'open' ? `Put: ${q.text}` : `Closed as ${q.state}: ${q.text}`),
+  { resolve: withSource('word of mouth') },
 );
 const { draft, problems } = form;
 const STATE_WORDS = {
@@ -75,11 +78,7 @@ async function remove(): Promise<void> {
   <form class="question" data-own-keys @submit.prevent="save" @keydown.esc="$emit('done')">
     <TextField v-model="draft.text" label="The claim or rumour, in one line" :problem="problems.text" class="wide" />
     <HeadPicker v-model="about" label="About" :others="[['', 'no head in particular']]" />
-    <ChoiceField
-      v-model="draft.sourceId"
-      label="Said by"
-      :options="[[null, 'unknown'] as const, ...claims.sources.value.map((s) => [s.id, s.name] as const)]"
-    />
+    <SourceField v-model="draft.sourceId" label="Said by" :sources="claims.sources.value" none="unknown" />
     <ChoiceField
       v-model="draft.state!"
       label="How it stands"

@@ -12,9 +12,10 @@ import {
 } from '@alluvium/records';
 import { computed, nextTick, ref, useTemplateRef, watch, type Ref } from 'vue';
 import { addPhoto } from '../data/client.js';
-import ChoiceField from '../parts/ChoiceField.vue';
 import TabRow from '../parts/TabRow.vue';
+import SourceField from '../parts/SourceField.vue';
 import TextField from '../parts/TextField.vue';
+import { idsToMake, isNew, sourceOf } from '../parts/newNamed.js';
 import { PICTURES, pictureProblem } from '../parts/picture.js';
 import { useSettings } from '../state/settings.js';
 import { useChange } from '../data/useChange.js';
@@ -90,7 +91,11 @@ async function take(file: File | undefined): Promise<void> {
   if (problem.value) return;
   const loose = looseStep();
   const added = await writing.run(
-    () => addPhoto(file, { head: props.whole.head.id, source: sourceId.value ?? undefined }),
+    () =>
+      addPhoto(file, {
+        head: props.whole.head.id,
+        source: isNew(sourceId.value) ? undefined : (sourceId.value ?? undefined),
+      }),
     'The picture is kept.',
   );
   const photo = added?.record;
@@ -160,6 +165,7 @@ const says = computed(() => {
 });
 
 const sourceId = ref<string | null>(props.sheet?.sourceId ?? null);
+const idToMake = idsToMake();
 const title = ref(props.sheet?.title ?? 'Chart');
 const stands = computed(() =>
   typeof reader.value === 'string'
@@ -168,15 +174,19 @@ const stands = computed(() =>
 );
 async function save(): Promise<void> {
   if (!kept.value.picture || stands.value) return;
+  const source = sourceOf(sourceId.value, idToMake, 'maker');
   const read = {
     title: title.value,
-    sourceId: sourceId.value,
+    sourceId: source.id,
     rows: rowsOf(points.value, settings.system),
     chart: chartOf(state.value, kept.value.picture.id, settings.system),
   };
   const { id: _, ...blank } = blankSheet(props.stage.id, undefined, 'claim');
   const made = await writing.make(
-    [props.sheet ? replacement('sheet', { ...props.sheet, ...read }) : addition('sheet', { ...blank, ...read })],
+    [
+      ...source.first,
+      props.sheet ? replacement('sheet', { ...props.sheet, ...read }) : addition('sheet', { ...blank, ...read }),
+    ],
     `${title.value}: ${read.rows.length} lifts read off the chart.`,
   );
   problem.value = writing.refusal.value;
@@ -291,11 +301,7 @@ async function giveUp(): Promise<void> {
             </tbody>
           </table>
         </div>
-        <ChoiceField
-          v-model="sourceId"
-          label="Published by"
-          :options="[[null, 'unknown'] as const, ...sources.map((s) => [s.id, s.name] as const)]"
-        />
+        <SourceField v-model="sourceId" label="Published by" :sources="sources" none="unknown" />
         <TextField v-model="title" label="Title" />
         <p class="note">How it was tested stays unknown until somebody states it: on its table.</p>
       </div>

@@ -5,7 +5,9 @@ import { useBuilds } from '../data/queries.js';
 import ChoiceField from '../parts/ChoiceField.vue';
 import FormFoot from '../parts/FormFoot.vue';
 import FormQuantity from '../parts/FormQuantity.vue';
+import SourceField from '../parts/SourceField.vue';
 import TextField from '../parts/TextField.vue';
+import { withSource } from '../parts/newNamed.js';
 import { useRecordForm, type Draft } from '../data/form.js';
 import { useActiveBuild } from '../data/build.js';
 
@@ -32,7 +34,7 @@ const form = useRecordForm(
     note: '',
   }),
   (r: RecordOf<'report'>) => `${r.power.typed} at ${r.speed.typed} noted.`,
-  { scope: `.${props.stage.id}` },
+  { scope: `.${props.stage.id}`, resolve: withSource('maker') },
 );
 const { draft, problems } = form;
 const engines = computed(() => [
@@ -49,11 +51,7 @@ async function save(): Promise<void> {
     <FormQuantity :form="form" field="power" kind="power" label="Power claimed" required />
     <FormQuantity :form="form" field="speed" kind="rotation" label="at" required />
     <ChoiceField v-model="draft.buildId" label="Of which engine" :options="engines" />
-    <ChoiceField
-      v-model="draft.sourceId"
-      label="Said by"
-      :options="[[null, 'unknown'] as const, ...sources.map((s) => [s.id, s.name] as const)]"
-    />
+    <SourceField v-model="draft.sourceId" label="Said by" :sources="sources" none="unknown" />
     <template v-if="draft.buildId === null">
       <FormQuantity :form="form" field="displacement" kind="displacement" label="Displacement" required />
       <ChoiceField

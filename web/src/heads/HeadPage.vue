@@ -22,6 +22,7 @@ import WaitingNote from '../parts/WaitingNote.vue';
 import { useSettings } from '../state/settings.js';
 import HeadFields from './HeadFields.vue';
 import { toField } from '../parts/toField.js';
+import CallAnywhere from '../practice/CallAnywhere.vue';
 import HeadOwed from './HeadOwed.vue';
 import PortsPane from './PortsPane.vue';
 import SheetEditor from './SheetEditor.vue';
@@ -255,6 +256,10 @@ async function remove(): Promise<void> {
           <div>
             <StageReading :whole="whole" :stage="stage" />
             <TestedTwice :whole="whole" :stage-id="stage.id" />
+            <details class="guess">
+              <summary>Guess what it will flow, before it is flowed</summary>
+              <CallAnywhere :key="stage.id" :head="whole.head.id" :stage="stage.id" />
+            </details>
           </div>
           <HeadOwed
             :whole="whole"

@@ -8,7 +8,6 @@ import {
   meanPortArea,
   noted,
   retainerClearance,
-  springForce,
   springsAt,
   targetBook,
   throatRatio,
@@ -39,9 +38,10 @@ import { computed, nextTick, ref, useTemplateRef } from 'vue';
 import ChoiceField from '../parts/ChoiceField.vue';
 import SourceField from '../parts/SourceField.vue';
 import TextField from '../parts/TextField.vue';
-import { isNew, newName } from '../parts/newNamed.js';
+import { idsToMake, sourceOf } from '../parts/newNamed.js';
 import { newId } from '../data/ids.js';
 import QuantityField from '../parts/QuantityField.vue';
+import SpringTable from './SpringTable.vue';
 import WorkedNumber from '../parts/WorkedNumber.vue';
 import { useJudging } from '../data/judging.js';
 import { useActiveBuild } from '../data/build.js';
@@ -67,6 +67,7 @@ const rows = computed(() => {
 const item = ref<MeasureItem>('valve diameter');
 const side = ref<Side>('intake');
 const source = ref<string | null>(null);
+const idToMake = idsToMake();
 const field = useTemplateRef<InstanceType<typeof QuantityField>>('field');
 /** Begins a size that is owed: its item and side chosen, the cursor in its field. */
 function begin(name: MeasureItem, of: Side): void {
@@ -100,8 +101,7 @@ const spec = computed(() => MEASURE_ITEMS[item.value]);
 async function save(): Promise<void> {
   if (unreadable.value || !value.value) return void (problem.value = unreadable.value || 'Type the size.');
   // A source named here is made with the size, in the same change.
-  const named = isNew(source.value) ? newName(source.value) : '';
-  const sourceId = isNew(source.value) ? (named ? newId() : null) : source.value;
+  const { id: sourceId, first } = sourceOf(source.value, idToMake, 'maker');
   const size = {
     stageId: props.stage.id,
     item: item.value,
@@ -118,7 +118,6 @@ async function save(): Promise<void> {
   };
   const parsed = Measure.safeParse({ id: newId(), ...size });
   if (!parsed.success) return void (problem.value = parsed.error.issues[0]!.message);
-  const first = named ? [addition('source', { id: sourceId!, name: named, kind: 'maker' })] : [];
   const made = await change.make(
     [...first, addition('measure', parsed.data)],
     `${item.value} ${value.value.typed} noted.`,
@@ -126,7 +125,7 @@ async function save(): Promise<void> {
   problem.value = change.refusal.value;
   if (!made) return;
   value.value = null;
-  if (named) source.value = sourceId;
+  source.value = sourceId;
 }
 const details = (m: Measure) =>
   [
@@ -169,16 +168,6 @@ function sideFollows(s: Side): [string, Working | undefined][] {
     [`${s} bowl of valve`, workIf(bowlRatio, { bowl: size('bowl', s), valve })],
     [`${s} mean port area`, workIf(meanPortArea, { volume: size('port volume', s), length: size('port length', s) })],
     [`${s} flow the window rule expects`, workIf(windowRule, { window: size('window', s) })],
-    [
-      `${s} spring force, valve open`,
-      workIf(springForce, {
-        seatForce,
-        rate,
-        // The valve's lift squeezes it, however high it stands: the two heights are in doubt together.
-        installedHeight: installedHeight?.value,
-        height: installedHeight && lift !== undefined ? installedHeight.value - lift : undefined,
-      }),
-    ],
     [`${s} springs, of what this cam asks at the target’s speed`, springs?.share],
     [
       `${s} clearance to coil bind`,
@@ -322,6 +311,7 @@ const follows = computed(() => {
       <p v-else class="note">
         Throat and bowl of the valve, mean port area and spring forces appear here as their sizes are known.
       </p>
+      <SpringTable :measures="holding" />
       <p class="note">Wear eye protection when springs are compressed or valve locks come out.</p>
     </div>
   </div>

@@ -3,7 +3,7 @@ import type { Side } from '@alluvium/core';
 import { addition, type Source, type Step, type WholeHead } from '@alluvium/records';
 import { computed, type Ref } from 'vue';
 import type { Draft } from '../data/form.js';
-import { NEW, idsToMake, isNew, newName } from '../parts/newNamed.js';
+import { NEW, idsToMake, isNew, newName, sourceOf } from '../parts/newNamed.js';
 
 const PORT_NUMBER = /^([1-9]|[1-3]\d|4[0-8])$/;
 export const portProblem = (text: string): string =>
@@ -21,12 +21,9 @@ export function resolver(named: () => Named) {
     const { whole, sources } = named();
     const first: Step[] = [];
     const made = { ...typed };
-    if (isNew(typed.sourceId)) {
-      const name = newName(typed.sourceId);
-      const id = idToMake(`source ${name}`);
-      made.sourceId = name ? id : null;
-      if (name) first.push(addition('source', { id, name, kind: typed.kind === 'claim' ? 'maker' : 'own bench' }));
-    }
+    const source = sourceOf(typed.sourceId, idToMake, typed.kind === 'claim' ? 'maker' : 'own bench');
+    made.sourceId = source.id;
+    first.push(...source.first);
     for (const side of ['intake', 'exhaust'] as const) {
       const portId = typed[`${side}PortId`];
       if (!isNew(portId)) continue;

@@ -63,7 +63,7 @@ const { active } = useActiveBuild();
 const { heads } = useComparison();
 const { whole, stage, inLineup, error, loading, toStage } = useHeadInHand('measure', () => props.id ?? '');
 
-const PANES = ['river', 'sections', 'solid', 'ring', 'chamber', 'shrouding', 'pour'] as const;
+const PANES = ['river', 'sections', 'solid', 'ring', 'chamber', 'shrouding', 'walls', 'pour'] as const;
 type Pane = (typeof PANES)[number];
 const PANE_WORDS: Record<Pane, string> = {
   river: 'river',
@@ -72,6 +72,7 @@ const PANE_WORDS: Record<Pane, string> = {
   ring: 'ring',
   chamber: 'chamber',
   shrouding: 'shrouding',
+  walls: 'walls',
   pour: 'pour',
 };
 const SIDES = [
@@ -417,6 +418,7 @@ const fromWhere = computed(() => {
     <RingPane v-else-if="pane === 'ring'" :whole="whole" :stage="stage" :side="side" :port-id="portId" />
     <ChamberPane v-else-if="pane === 'chamber'" :whole="whole" :stage="stage" />
     <ShroudPane v-else-if="pane === 'shrouding'" :key="stage.id" :whole="whole" :stage="stage" :side="side" />
+    <WallsPane v-else-if="pane === 'walls'" :key="stage.id" :whole="whole" :stage="stage" />
     <PourPane v-else :whole="whole" :stage="stage" />
   </section>
   <NoHead v-else :loading="loading" :error="error" />

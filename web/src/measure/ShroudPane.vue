@@ -18,6 +18,7 @@ import {
 import { evaluateSheetOf, measured, measuresAt, type MeasureItem, type Stage, type WholeHead } from '@alluvium/records';
 import { computed, ref } from 'vue';
 import WorkedNumber from '../parts/WorkedNumber.vue';
+import GapTable from './GapTable.vue';
 import { useActiveBuild } from '../data/build.js';
 import { useSettings } from '../state/settings.js';
 
@@ -235,6 +236,7 @@ const say = (si: number) => settings.say.of(si, 'length');
         }}).
       </p>
       <p class="note">Crowded: the share of the valve’s edge whose gap to the wall is less than the lift.</p>
+      <GapTable :whole="whole" :stage="stage" :side="side" :bore="nominal" />
       <p class="caution">Sonic-test the cylinder walls before offset boring; leave it to a licensed machine shop.</p>
     </div>
   </div>

@@ -14,6 +14,8 @@ const props = defineProps<{
   portId: string | null;
   valve: number | null;
   label: string;
+  /** At which lift, of what changes with it. */
+  lift?: Quantity;
   /** What was found here at this stage; the newest when measured more than once. */
   measure?: Measure | undefined;
 }>();
@@ -43,6 +45,7 @@ async function keep(): Promise<void> {
           side: props.side,
           portId: props.portId,
           valve: props.valve,
+          lift: props.lift ?? null,
           value: now,
           date: today(),
         })

@@ -12,8 +12,12 @@ import QuantityField from '../parts/QuantityField.vue';
 import TextField from '../parts/TextField.vue';
 
 /** A call on anything that is not measured yet: one side of a stage at a lift. It is refused once it was flowed. */
+const props = defineProps<{
+  /** The head and stage it is about, where the page has one in hand. */ head?: string;
+  stage?: string;
+}>();
 const change = useChange('here');
-const headId = ref('');
+const headId = ref(props.head ?? '');
 const picked = useWholeHead(headId);
 const said = reactive<{
   stageId: string | null;
@@ -22,7 +26,7 @@ const said = reactive<{
   flow: Quantity | null;
   on: string;
   who: string;
-}>({ stageId: null, side: 'intake', lift: null, flow: null, on: 'the head on the table', who: '' });
+}>({ stageId: props.stage ?? null, side: 'intake', lift: null, flow: null, on: 'the head on the table', who: '' });
 const stages = computed(() => [
   [null, 'choose a stage'] as const,
   ...(picked.data.value?.stages ?? []).map((s) => [s.id, s.name] as const),
@@ -49,7 +53,7 @@ async function lock(): Promise<void> {
 
 <template>
   <form class="call" @submit.prevent="lock">
-    <HeadPicker v-model="headId" label="Head" />
+    <HeadPicker v-if="!head" v-model="headId" label="Head" />
     <ChoiceField v-model="said.stageId" label="At the stage" :options="stages" />
     <ChoiceField
       v-model="said.side"
