@@ -2,7 +2,8 @@ import { readFile } from 'node:fs/promises';
 import type { Page } from '@playwright/test';
 import { choose, expect, test, step } from '../test.js';
 
-const row = (page: Page, name: string | RegExp) => page.getByRole('row', { name });
+/** A row of the difference table, the first of the page. */
+const row = (page: Page, name: string | RegExp) => page.getByRole('row', { name }).first();
 
 test('the comparison reads itself, and every figure opens its working', async ({ page }) => {
   await page.goto('/compare?build=slate-six');

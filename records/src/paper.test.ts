@@ -94,11 +94,7 @@ describe('a bench owns its full scales', () => {
       id: 'f',
       stageId: 'h-s',
       title: 'paper',
-      setup: onBench(
-        { reads: 'percent', depression: '28 inH2O', scales: null, ranges: [] },
-        bench,
-        '2025-06-01',
-      ),
+      setup: onBench({ reads: 'percent', depression: '28 inH2O', scales: null, ranges: [] }, bench, '2025-06-01'),
       rows: [
         {
           lift: '.200 in',
@@ -428,7 +424,7 @@ describe('what is owed', () => {
     expect(keys(more)).toEqual(['bore']);
     expect(owedOfSheet(more).find((o) => o.key === 'bore')).toMatchObject({
       field: 'setup.bore',
-      text: 'Bore fixture is not known.',
+      text: 'Bore fixture: not known.',
     });
     const noisy = { ...more, rows: more.rows.map((r) => ({ ...r, intake: { ...r.intake!, noisy: true } })) };
     expect(owedOfSheet(noisy).at(-1)!.text).toBe('Intake at 0.3 in and 0.5 in: marked as noise, take it again.');

@@ -31,7 +31,9 @@ export function sizeOf(
   const used = measuresOf(measures, item, side, portId);
   if (used.length === 0) return undefined;
   const stated = used.every((m) => m.sourceId !== null);
-  const note = [used[0]!.note === ROOF_AND_FLOOR ? ROOF_AND_FLOOR : '', used.length > 1 ? `mean of ${used.length}` : '',
+  const note = [
+    used[0]!.note === ROOF_AND_FLOOR ? ROOF_AND_FLOOR : '',
+    used.length > 1 ? `mean of ${used.length}` : '',
     stated ? 'as stated, not measured' : '',
   ]
     .filter(Boolean)

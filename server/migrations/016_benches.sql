@@ -124,17 +124,17 @@ alter table build enable trigger user;
 
 -- A paper that points to a bench's full scales reads those of the bench, whatever it came with; one whose bench has none
 -- from that day keeps what it came with as its own.
-create function bench_ranges(bench text, since text) returns jsonb language sql stable as $$
+create function bench_ranges(bench_id text, since text) returns jsonb language sql stable as $$
   select e.value -> 'ranges' from source s cross join lateral jsonb_array_elements(s.scales) e
-  where s.id = bench and e.value ->> 'since' = since
+  where s.id = bench_id and e.value ->> 'since' = $2
 $$;
-create function with_bench_ranges(setup jsonb, bench text) returns jsonb language plpgsql stable as $$
+create function with_bench_ranges(setup jsonb, bench_id text) returns jsonb language plpgsql stable as $$
 declare ranges jsonb;
 begin
   if setup ->> 'scales' is null then
     return setup;
   end if;
-  ranges := bench_ranges(bench, setup ->> 'scales');
+  ranges := bench_ranges(bench_id, setup ->> 'scales');
   if ranges is null then
     return jsonb_set(setup, '{scales}', 'null');
   end if;

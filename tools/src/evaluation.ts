@@ -30,6 +30,8 @@ import {
   booksOf,
   evaluateHead,
   evaluateSheetOf,
+  owedOfBuild,
+  owedOfSheet,
   toCoreBuild,
   type SimulatedHead,
   wholesOf,
@@ -38,6 +40,7 @@ import {
 } from '@alluvium/records';
 import { z } from 'zod';
 import { ChangeReport, changeOf } from './change.js';
+import { HeadReport, OwedReport, headReport, owedReport } from './heads.js';
 import { SimulationReport, simulationOf } from './simulation.js';
 import { WaysReport, waysReport } from './ways.js';
 
@@ -85,8 +88,11 @@ export const Evaluation = z.object({
       ratios: z.array(z.object({ lift: z.number(), ratio: z.number() })),
       peakRatio: figure,
       peakRatioUncertainty: Uncertainty,
+      setAside: z.string().describe('why another sheet of its port is believed; empty where it counts'),
+      owed: OwedReport,
     }),
   ),
+  heads: z.array(HeadReport),
   builds: z.array(
     z.object({
       id: z.string(),
@@ -102,6 +108,7 @@ export const Evaluation = z.object({
         .describe('of the figures of the target'),
       usefulLift: figure,
       sentence: z.string(),
+      owed: OwedReport,
       heads: z.array(
         z.object({
           head: z.string(),
@@ -277,9 +284,12 @@ export function evaluateBundle(
           ratios: result.ratios.map((r) => ({ lift: r.lift, ratio: r.ratio.value })),
           peakRatio: value(result.peakRatio),
           peakRatioUncertainty: uncertainty(result.peakRatio, book),
+          setAside: sheet.setAside,
+          owed: owedReport(owedOfSheet(sheet)),
         };
       }),
     ),
+    heads: wholes.map(headReport),
     builds: builds.map((build) => {
       const assumptions = assumptionsForBuild(shop, build, bundle.ownFactors);
       const core = toCoreBuild(build, assumptions);
@@ -313,6 +323,7 @@ export function evaluateBundle(
         },
         usefulLift: target.usefulLift ?? null,
         sentence: targetWords(target, say),
+        owed: owedReport(owedOfBuild(build, lineup.length)),
         heads: entries.flatMap(({ whole, stageId, sheetId }, i) => {
           if (!whole) return [];
           const evaluation = evaluateHead(build, core, target, whole, stageId, sheetId, context);

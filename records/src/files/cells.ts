@@ -25,11 +25,11 @@ export const emptyCells = (): Cells => ({
 });
 const isEmpty = (cells: Cells) => COLUMNS.every((c) => cells[c].trim() === '');
 
-/** Comments are carried through the cells, and typed elsewhere. */
-const ALL = COLUMNS.filter((c) => c !== 'comment');
-/** The columns a sheet of this reading shows. */
-export const columnsFor = (reads: Setup['reads']): readonly Column[] =>
-  reads === 'percent' || reads === 'differential' ? ALL : (['lift', 'intake', 'exhaust', 'missing'] as const);
+/** The columns a sheet of this reading shows; comments where they are asked for. */
+export const columnsFor = (reads: Setup['reads'], comments = false): readonly Column[] =>
+  COLUMNS.filter(
+    (c) => (c !== 'comment' || comments) && (!c.endsWith('Range') || reads === 'percent' || reads === 'differential'),
+  );
 
 /** What stands in the place of a lift where the valve was out, a radiused plug in its seat. */
 const OUT = /^(valve[\s-]*)?out$/i;

@@ -36,7 +36,7 @@ export function owedOfSheet(sheet: Omit<Sheet, 'id' | 'version'>): Owed[] {
     (f) => REQUIRED.includes(f.field) && (!claim || OF_CLAIM.has(f.field)),
   );
   for (const f of facts)
-    if (setupAnswer(sheet.setup, f) === undefined) owe(f.field, `${f.ask} is not known.`, `setup.${f.field}`);
+    if (setupAnswer(sheet.setup, f) === undefined) owe(f.field, `${f.ask}: not known.`, `setup.${f.field}`);
   for (const side of sides) {
     const noisy = sheet.rows.filter((r) => r[side]?.noisy);
     if (noisy.length > 0)

@@ -135,4 +135,49 @@ describe('migrations', () => {
       { noun: 'verdict', n: 0 },
     ]);
   });
+  it('full scales of the fifteenth step move to their bench by date; every sheet and session keeps the ones it was read by', async () => {
+    db = await openPglite();
+    const steps = await readMigrations(MIGRATIONS);
+    await migrate(db, steps.slice(0, 15));
+    const ranges = (intake: string) =>
+      JSON.stringify([{ name: '3', intake: { si: 0.1, typed: intake }, exhaust: null }]);
+    const setup = (intake: string | null) =>
+      `{"reads": "percent", "ranges": ${intake === null ? '[]' : ranges(intake)}}`;
+    await db.script(`
+      insert into source (id, version, name, kind) values ('b', 1, 'Bench', 'own bench');
+      insert into head (id, version, name, kind, material, intake_valves, exhaust_valves) values ('h', 1, 'Old', 'production', 'iron', 1, 1);
+      insert into stage (id, version, head_id, name) values ('s', 1, 'h', 'as received');
+      insert into sheet (id, version, stage_id, source_id, title, kind, date, setup, rows, entered) values
+        ('f1', 1, 's', 'b', 'first', 'measured', '2025-02-01', '${setup('295.6 cfm')}', '[]', 1),
+        ('f2', 1, 's', 'b', 'same', 'measured', '2025-05-01', '${setup('295.6 cfm')}', '[]', 2),
+        ('f3', 2, 's', 'b', 'moved', 'measured', '2025-05-01', '${setup('301 cfm')}', '[]', 3),
+        ('f4', 1, 's', null, 'nobody', 'measured', null, '${setup('80 cfm')}', '[]', 4),
+        ('f5', 1, 's', 'b', 'flow', 'measured', null, '${setup(null)}', '[]', 5);
+      insert into session (id, version, head_id, stage_id, source_id, title, date, finished, excused, plan, setups)
+        values ('v', 3, 'h', 's', 'b', 'visit', '2025-05-01', false, '{}', '{}', '[${setup('301 cfm')}, ${setup('295.6 cfm')}]');
+    `);
+    const [before] = await db.query<{ n: number }>('select count(*)::int as n from change');
+    await migrate(db, steps);
+    const [bench] = await db.query<{ scales: { since: string }[]; version: number }>(
+      'select scales, version from source',
+    );
+    expect(bench!.scales.map((s) => s.since)).toEqual(['2025-02-01', '2025-05-01']);
+    const sheets = await db.query<{
+      id: string;
+      setup: { scales: string | null; ranges: { intake: { typed: string } }[] };
+    }>('select id, setup from sheet order by id');
+    expect(sheets.map((s) => [s.id, s.setup.scales, s.setup.ranges[0]?.intake.typed])).toEqual([
+      ['f1', '2025-02-01', '295.6 cfm'],
+      ['f2', '2025-02-01', '295.6 cfm'],
+      ['f3', '2025-05-01', '301 cfm'],
+      ['f4', null, '80 cfm'],
+      ['f5', null, undefined],
+    ]);
+    const [visit] = await db.query<{ version: number; setups: { scales: string }[] }>(
+      'select version, setups from session',
+    );
+    expect(visit).toMatchObject({ version: 3, setups: [{ scales: '2025-05-01' }, { scales: '2025-02-01' }] });
+    // The user changed nothing, and the log says so.
+    expect((await db.query<{ n: number }>('select count(*)::int as n from change'))[0]).toEqual(before);
+  });
 });

@@ -236,6 +236,9 @@ const remove = (c: Calibration) => change.make([removal('calibration', c.id)], `
 .checks {
   max-width: 900px;
 }
+.ruled td:first-child {
+  white-space: nowrap;
+}
 .pick {
   max-width: 240px;
   margin: 0;

@@ -136,4 +136,7 @@ h2,
 h3 {
   margin: 18px 0 4px;
 }
+p .note {
+  margin-left: 14px;
+}
 </style>

@@ -209,7 +209,7 @@ describe('call, sheet and what is owed', () => {
     await field('Why the run stopped').setValue('guide hits the seal');
     await press('Finish the session');
     expect(on.sent[0]!.body).toMatchObject({ finished: true, stopped: 'guide hits the seal' });
-    await on.page.find('button[aria-label^="Excuse: "]').trigger('click');
+    await press('excuse');
     await field('Why it will not be done').setValue('no time');
     await press('excuse it');
     expect(Object.values(on.sent[1]!.body.excused as object)).toEqual(['no time']);

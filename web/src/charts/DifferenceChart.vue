@@ -22,7 +22,7 @@ const box = useTemplateRef<HTMLElement>('box');
 const { width: measured } = useElementSize(box);
 const width = computed(() => Math.max(280, measured.value || 520));
 const LEFT = 44;
-const RIGHT = 84;
+const RIGHT = 18;
 const TOP = 18;
 const BOTTOM = 34;
 
@@ -76,7 +76,7 @@ const words = computed(() =>
       <text v-for="t in xTicks" :key="t" :x="x(t)" :y="height - BOTTOM + 18" text-anchor="middle">
         {{ at(t).split('\u00a0')[0] }}
       </text>
-      <text :x="width - RIGHT + 6" :y="y(0) + 5" class="base">{{ baseline }}</text>
+      <text :x="LEFT + 6" :y="height - BOTTOM - 6" class="base">level: {{ baseline }}</text>
       <g v-for="r in read" :key="r.side" :style="{ color: `var(--${r.side})` }">
         <path :d="path(r.points)" fill="none" stroke="currentColor" stroke-width="2" />
         <circle

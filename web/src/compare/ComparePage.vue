@@ -171,7 +171,9 @@ useEventListener('keydown', (event) => {
           <b>Unknown for some</b>
           {{ alike.unknown.join(', ') }}
         </p>
-        <DifferenceTable :heads="flowed" :side="side" :difference="difference" />
+        <div class="wide-table">
+          <DifferenceTable :heads="flowed" :side="side" :difference="difference" />
+        </div>
         <p class="note">
           Italic: read between rows. Press any figure to see its working. Differences in
           <button class="worded" type="button" @click="difference = difference === 'cfm' ? 'percent' : 'cfm'">
@@ -230,9 +232,12 @@ header {
 }
 .two {
   display: grid;
-  grid-template-columns: minmax(0, 1fr) 428px;
+  grid-template-columns: minmax(0, 1fr) 500px;
   gap: 26px;
   margin-top: 6px;
+}
+.wide-table {
+  overflow-x: auto;
 }
 .watch {
   max-width: 460px;

@@ -5,6 +5,7 @@ import { computed } from 'vue';
 import DifferenceChart from '../charts/DifferenceChart.vue';
 import type { CompareHead } from '../data/comparison.js';
 import { useSources } from '../data/queries.js';
+import { onceAStage } from './view.js';
 
 /** Sheets that hold differences only: each drawn about its own baseline, never beside flows. */
 const props = defineProps<{ heads: readonly CompareHead[]; side: Side }>();
@@ -15,7 +16,7 @@ const pointsOf = (sheet: Sheet) =>
     return pulls ? [{ lift: r.lift.si, difference: pulls.reduce((sum, q) => sum + q.si, 0) / pulls.length }] : [];
   });
 const found = computed(() =>
-  props.heads.flatMap((head) =>
+  onceAStage(props.heads).flatMap((head) =>
     head.whole.sheets
       .filter((s) => s.stageId === head.stage.id && s.setup.reads === 'difference' && s.setAside === '')
       .flatMap((sheet) => {

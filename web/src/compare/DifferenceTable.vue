@@ -132,7 +132,7 @@ td {
 }
 .ruled td,
 .ruled th {
-  padding: 2.5px 3px;
+  padding: 2.5px 2px;
 }
 .watched td {
   background: var(--paper-deep);
@@ -148,9 +148,9 @@ td {
 }
 .diff {
   display: inline-block;
-  min-width: 27px;
-  font-size: 13px;
-  margin-left: 3px;
+  min-width: 24px;
+  font-size: 12px;
+  margin-left: 2px;
   font-weight: 500;
 }
 small {

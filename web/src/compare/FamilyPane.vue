@@ -6,12 +6,13 @@ import FlowChart from '../charts/FlowChart.vue';
 import type { CompareHead } from '../data/comparison.js';
 import WorkedNumber from '../parts/WorkedNumber.vue';
 import { useSettings } from '../state/settings.js';
+import { onceAStage } from './view.js';
 
 /** Sheets of one port that differ in one thing alone: two bores, two valves, a notch, a pipe; what it does at each lift. */
 const props = defineProps<{ heads: readonly CompareHead[]; side: Side; camLift?: number | undefined }>();
 const settings = useSettings();
 const heads = computed(() =>
-  props.heads.flatMap((h) => {
+  onceAStage(props.heads).flatMap((h) => {
     const families = familiesOf(h.whole, h.stage.id, props.side);
     return families.length ? [{ head: h, families, crowded: mostCrowded(families) }] : [];
   }),

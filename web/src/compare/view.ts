@@ -1,7 +1,7 @@
 import type { Side } from '@alluvium/core';
 import { computed, watch } from 'vue';
 import { onBeforeRouteLeave, useRoute, useRouter } from 'vue-router';
-import { useHidden } from '../data/comparison.js';
+import { useHidden, type CompareHead } from '../data/comparison.js';
 import { useActiveBuild } from '../data/build.js';
 
 export type Show = 'flow' | 'coefficients' | 'ratio';
@@ -39,3 +39,9 @@ export function useCompareView() {
     difference: choice<Difference>('difference', 'cfm', ['percent']),
   };
 }
+
+/** Each head at each stage once, also where several of its sheets stand in the lineup. */
+export const onceAStage = (heads: readonly CompareHead[]): CompareHead[] =>
+  heads.filter(
+    (h, i) => heads.findIndex((o) => o.whole.head.id === h.whole.head.id && o.stage.id === h.stage.id) === i,
+  );

@@ -88,7 +88,7 @@ export function useRecordForm<N extends Noun>(
   watch(
     stored,
     (now) => {
-      if (loadedKey !== key() && now?.id === draft.value.id) {
+      if (loadedKey !== '' && loadedKey !== key() && now?.id === draft.value.id) {
         // A new record was just saved here: what was typed since goes on under its own name.
         localStorage.removeItem(loadedKey);
         loadedKey = key();

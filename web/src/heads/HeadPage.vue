@@ -250,25 +250,24 @@ async function remove(): Promise<void> {
         @next="goOn"
       />
       <PortsPane v-else-if="showsPorts" :whole="whole" />
-      <div v-else>
-        <SizesTable ref="sizes" :key="stage.id" :whole="whole" :stage="stage" :sources="sources.data.value ?? []" />
-        <div class="below">
-          <div>
-            <StageReading :whole="whole" :stage="stage" />
-            <TestedTwice :whole="whole" :stage-id="stage.id" />
-            <details class="guess">
-              <summary>Guess what it will flow, before it is flowed</summary>
-              <CallAnywhere :key="stage.id" :head="whole.head.id" :stage="stage.id" />
-            </details>
-          </div>
+      <SizesTable v-else ref="sizes" :key="stage.id" :whole="whole" :stage="stage" :sources="sources.data.value ?? []">
+        <template #before>
+          <StageReading :whole="whole" :stage="stage" />
+          <TestedTwice :whole="whole" :stage-id="stage.id" />
+        </template>
+        <template #after>
           <HeadOwed
             :whole="whole"
             :stage="stage"
             @edit="edit"
             @size="(item, side) => sizes?.begin(item as MeasureItem, side === 'exhaust' ? 'exhaust' : 'intake')"
           />
-        </div>
-      </div>
+          <details>
+            <summary>Guess what it will flow, before it is flowed</summary>
+            <CallAnywhere :head="whole.head.id" :stage="stage.id" />
+          </details>
+        </template>
+      </SizesTable>
     </div>
   </section>
   <WaitingNote v-else :loading="query.isPending.value" :error="query.error.value?.message ?? ''">
@@ -293,11 +292,9 @@ async function remove(): Promise<void> {
   gap: 28px;
   margin-top: 12px;
 }
-.below {
-  display: grid;
-  grid-template-columns: 3fr 2fr;
-  gap: 34px;
-  margin-top: 26px;
+summary {
+  cursor: pointer;
+  color: var(--slate);
 }
 nav ol,
 nav ul {

@@ -10,6 +10,7 @@ const props = defineProps<{ modelValue: Ranges }>();
 const emit = defineEmits<{ 'update:modelValue': [Ranges]; typing: [string, string] }>();
 const rows = computed(() => [...props.modelValue, { name: '', intake: null, exhaust: null }]);
 
+const nameOf = (name: string, index: number) => (name ? `Range ${name}` : `Range in row ${index + 1}`);
 function set(index: number, field: 'name' | 'intake' | 'exhaust', value: string | Quantity | null): void {
   const next = rows.value.map((r, i) => (i === index ? { ...r, [field]: value } : r));
   emit(
@@ -42,7 +43,7 @@ function set(index: number, field: 'name' | 'intake' | 'exhaust', value: string 
           <QuantityField
             :model-value="r.intake"
             kind="flow"
-            :label="`Range ${r.name || i + 1}, intake full scale`"
+            :label="`${nameOf(r.name, i)}, intake full scale`"
             hide-label
             @update:model-value="set(i, 'intake', $event)"
             @update:problem="emit('typing', `ranges.${i}.intake`, $event)"
@@ -52,7 +53,7 @@ function set(index: number, field: 'name' | 'intake' | 'exhaust', value: string 
           <QuantityField
             :model-value="r.exhaust"
             kind="flow"
-            :label="`Range ${r.name || i + 1}, exhaust full scale`"
+            :label="`${nameOf(r.name, i)}, exhaust full scale`"
             hide-label
             @update:model-value="set(i, 'exhaust', $event)"
             @update:problem="emit('typing', `ranges.${i}.exhaust`, $event)"

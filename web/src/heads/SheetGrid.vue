@@ -12,7 +12,7 @@ import {
   type SheetTable,
 } from '@alluvium/records';
 import { useDebouncedRefHistory } from '@vueuse/core';
-import { computed, nextTick, useTemplateRef } from 'vue';
+import { computed, nextTick, ref, useTemplateRef } from 'vue';
 
 /** The sheet as cells: typed, moved about and pasted into as in a spreadsheet. */
 const props = defineProps<{
@@ -31,7 +31,10 @@ const cells = defineModel<Cells[]>({ required: true });
 const table = useTemplateRef<HTMLTableElement>('table');
 const history = useDebouncedRefHistory(cells, { deep: true, debounce: 250, capacity: 100 });
 
-const columns = computed(() => columnsFor(props.reads));
+/** Comments on rows are shown where there are some, or once they are asked for. */
+const commenting = ref(false);
+const comments = computed(() => commenting.value || cells.value.some((c) => c.comment !== ''));
+const columns = computed(() => columnsFor(props.reads, comments.value));
 const unit = computed(() =>
   props.reads === 'percent' || props.reads === 'differential' ? '%' : props.system === 'inch' ? 'cfm' : 'L/s',
 );
@@ -93,10 +96,11 @@ function onKey(event: KeyboardEvent, row: number, column: number): void {
     event.preventDefault();
     void focus(r, c);
   };
-  if (command && event.key.toLowerCase() === 'z') {
+  const key = event.key.toLowerCase();
+  if (command && (key === 'z' || key === 'y')) {
     event.preventDefault();
     event.stopPropagation();
-    if (event.shiftKey) history.redo();
+    if (event.shiftKey || key === 'y') history.redo();
     else history.undo();
   } else if (event.key === 'Enter' || event.key === 'ArrowDown') go(Math.min(row + 1, cells.value.length - 1), column);
   else if (event.key === 'ArrowUp') go(Math.max(0, row - 1), column);
@@ -183,6 +187,7 @@ keepSpare();
       </template>
     </tbody>
   </table>
+  <button v-if="!comments" class="worded" type="button" @click="commenting = true">Comment on rows</button>
 </template>
 
 <style scoped>
@@ -217,7 +222,8 @@ input {
   text-align: right;
   padding: 4px 5px;
 }
-.missing input {
+.missing input,
+.comment input {
   text-align: left;
   font: italic 15px var(--serif);
   color: var(--slate);

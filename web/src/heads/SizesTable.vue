@@ -298,7 +298,8 @@ const follows = computed(() => {
       </form>
       <p v-if="problem" class="loss" role="alert">{{ problem }}</p>
     </div>
-    <div>
+    <div class="beside">
+      <slot name="before" />
       <h2>What follows</h2>
       <table v-if="follows.length" class="ruled">
         <tbody>
@@ -313,6 +314,7 @@ const follows = computed(() => {
       </p>
       <SpringTable :measures="holding" />
       <p class="note">Wear eye protection when springs are compressed or valve locks come out.</p>
+      <slot name="after" />
     </div>
   </div>
 </template>
@@ -323,6 +325,14 @@ const follows = computed(() => {
   grid-template-columns: 3fr 2fr;
   gap: 34px;
   align-items: start;
+}
+.beside {
+  display: flex;
+  flex-direction: column;
+  gap: 14px;
+}
+.beside h2 {
+  margin: 0;
 }
 .handed td {
   color: var(--slate);

@@ -52,6 +52,7 @@ import { useBudget } from './useBudget.js';
 const LoftView = defineAsyncComponent(() => import('./LoftView.vue'));
 const ChamberPane = defineAsyncComponent(() => import('./ChamberPane.vue'));
 const ShroudPane = defineAsyncComponent(() => import('./ShroudPane.vue'));
+const WallsPane = defineAsyncComponent(() => import('./WallsPane.vue'));
 const PourPane = defineAsyncComponent(() => import('./PourPane.vue'));
 
 /** A port, its valve, walls and chamber: measured, drawn and understood. */

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { isComplete, type Owed } from '@alluvium/records';
-import { computed, ref } from 'vue';
+import { computed, ref, useId } from 'vue';
 import TextField from './TextField.vue';
 
 /** What a record still owes: each thing leads to its field, and is filled there or excused here with a reason. */
@@ -10,6 +10,7 @@ const props = defineProps<{
   title?: string;
 }>();
 const emit = defineEmits<{ go: [Owed]; excuse: [key: string, reason: string]; again: [key: string] }>();
+const id = useId();
 const left = computed(() => props.owed.filter((o) => !o.excuse));
 const complete = computed(() => isComplete(props.owed));
 const excusing = ref('');
@@ -26,8 +27,12 @@ function excuse(key: string): void {
     <h2>{{ complete ? 'Nothing is owed' : `${title ?? 'Owed'}: ${left.length}` }}</h2>
     <ul>
       <li v-for="o in owed" :key="o.key" :class="{ excused: o.excuse }">
-        <button v-if="o.field && !o.excuse" class="worded to" type="button" @click="emit('go', o)">{{ o.text }}</button>
-        <template v-else>{{ o.text }}</template>
+        <span :id="`${id}-${o.key}`">
+          <button v-if="o.field && !o.excuse" class="worded to" type="button" @click="emit('go', o)">
+            {{ o.text }}
+          </button>
+          <template v-else>{{ o.text }}</template>
+        </span>
         <span v-if="o.excuse" class="note">
           Excused: {{ o.excuse }}.
           <button class="worded" type="button" @click="emit('again', o.key)">owe it again</button>
@@ -36,7 +41,7 @@ function excuse(key: string): void {
           v-else-if="excusing !== o.key"
           class="worded"
           type="button"
-          :aria-label="`Excuse: ${o.text}`"
+          :aria-describedby="`${id}-${o.key}`"
           @click="((excusing = o.key), (reason = ''))"
         >
           excuse
