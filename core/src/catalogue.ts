@@ -1,6 +1,6 @@
 import * as arrival from './arrival/methods.js';
 import * as call from './bench/call.js';
-import * as knownHead from './bench/knownHead.js';
+import * as controlHead from './bench/controlHead.js';
 import * as orifice from './bench/orifice.js';
 import * as plan from './bench/plan.js';
 import * as range from './bench/range.js';
@@ -51,7 +51,7 @@ export const CATALOGUE: readonly { readonly heading: string; readonly methods: r
   { heading: 'Bench reading to standard flow', methods: methodsOf(reading) },
   {
     heading: 'On the bench',
-    methods: [orifice, knownHead, plan, range, swirl, velocity, call].flatMap(methodsOf),
+    methods: [orifice, controlHead, plan, range, swirl, velocity, call].flatMap(methodsOf),
   },
   { heading: 'What the valve could flow', methods: methodsOf(valve) },
   { heading: 'Reading a curve', methods: [...methodsOf(describe), ...methodsOf(compare), dwellMean] },

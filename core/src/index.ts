@@ -31,7 +31,7 @@ export * from './arrival/methods.js';
 export * from './arrival/condition.js';
 export * from './bench/steady.js';
 export * from './bench/plan.js';
-export * from './bench/knownHead.js';
+export * from './bench/controlHead.js';
 export * from './bench/lookAgain.js';
 export * from './bench/range.js';
 export * from './bench/orifice.js';

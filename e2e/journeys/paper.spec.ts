@@ -160,9 +160,9 @@ test('what a sheet, a head and an engine owe leads to its field, and goes away w
   await expect(page.getByRole('row', { name: /^best flow of head and manifold/ })).toBeVisible();
 });
 
-test('a known head validates the bench on the spot; a wall down to its limit stops the work', async ({ page }) => {
+test('a control head validates the bench on the spot; a wall down to its limit stops the work', async ({ page }) => {
   await page.goto('/bench/corrow-417?pane=checks');
-  await page.getByLabel('Against').selectOption({ label: 'a known head' });
+  await page.getByLabel('Against').selectOption({ label: 'a control head' });
   const pairs = [
     [137, 135],
     [195, 194],
@@ -175,9 +175,9 @@ test('a known head validates the bench on the spot; a wall down to its limit sto
     await page.getByLabel(`Line ${i + 1}, agreed`).fill(String(agreed));
     await page.getByLabel(`Line ${i + 1}, read here`).fill(String(read));
   }
-  await expect(page.getByText('This bench agrees with the known head within 3.5 %')).toBeVisible();
+  await expect(page.getByText('This bench agrees with the control head within 3.5 %')).toBeVisible();
   await page.getByLabel('Line 3, read here').fill('240');
-  await expect(page.getByText(/does not agree with the known head: 7\.0.% under at \.400/)).toBeVisible();
+  await expect(page.getByText(/does not agree with the control head: 7\.0.% under at \.400/)).toBeVisible();
 
   await page.goto('/measure/corrow-417?pane=walls&stage=417-received');
   await page.getByLabel('Point', { exact: true }).fill('exhaust 5, roof');

@@ -38,7 +38,7 @@ export function expectedOf(c: Calibration): Working | number {
 export function factorOf(c: Calibration): Working | undefined {
   if (c.points.length > 1) {
     const sum = (of: (p: Calibration['points'][number]) => number) => c.points.reduce((total, p) => total + of(p), 0);
-    const lifts = `sum of ${c.points.length} lifts of a known head`;
+    const lifts = `sum of ${c.points.length} lifts of a control head`;
     return work(calibrationFactor, {
       expected: noted(
         sum((p) => p.expected.si),

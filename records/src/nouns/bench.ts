@@ -234,10 +234,10 @@ export const Calibration = z
     /** Agreed flow of a control head, or of a plate with a certificate; null: worked out. */
     expected: flow.nullable().default(null),
     measured: flow,
-    /** Of a known head flowed lift by lift: what is agreed, what was read. The dearest lift is `expected`, `measured`. */
+    /** Of a control head flowed lift by lift: what is agreed, what was read. The dearest lift is `expected`, `measured`. */
     points: z
       .array(z.object({ lift: liftOf('A lift'), expected: flow, measured: flow }))
-      .max(60, 'At most 60 lifts of a known head.')
+      .max(60, 'At most 60 lifts of a control head.')
       .default([]),
     note: Short,
   })

@@ -13,7 +13,7 @@ import { useRecordForm, type Draft } from '../data/form.js';
 import { today } from '../data/today.js';
 import { useSettings } from '../state/settings.js';
 import { useChange } from '../data/useChange.js';
-import KnownHead from './KnownHead.vue';
+import ControlHead from './ControlHead.vue';
 import ScalesForm from './ScalesForm.vue';
 import DriftChart from './DriftChart.vue';
 import RangeCorrection from './RangeCorrection.vue';
@@ -137,7 +137,7 @@ const remove = (c: Calibration) => change.make([removal('calibration', c.id)], `
               c.check.against === 'plate' && c.check.diameter
                 ? `plate ${c.check.diameter.typed}${c.check.bore ? ` in a pipe of ${c.check.bore.typed}` : ', room before it'} at ${c.check.depression?.typed ?? '?'}`
                 : c.check.points.length
-                  ? `known head, ${c.check.points.length} lifts`
+                  ? `control head, ${c.check.points.length} lifts`
                   : c.check.against
             }}
           </td>
@@ -171,7 +171,7 @@ const remove = (c: Calibration) => change.make([removal('calibration', c.id)], `
           label="Against"
           :options="[
             ['plate', 'a plate'],
-            ['control head', 'a known head'],
+            ['control head', 'a control head'],
           ]"
         />
         <template v-if="draft.against === 'plate'">
@@ -189,7 +189,7 @@ const remove = (c: Calibration) => change.make([removal('calibration', c.id)], `
             @update:problem="form.typing(field, $event)"
           />
         </template>
-        <KnownHead
+        <ControlHead
           v-if="draft.against === 'control head'"
           :model-value="draft.points!"
           @update:model-value="takePoints"

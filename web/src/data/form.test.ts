@@ -5,7 +5,7 @@ import { useUndo } from './undo.js';
 import { blankBuild } from '../target/blank.js';
 import { sentIn } from '../test/changes.js';
 import { mounted } from '../test/mounted.js';
-import { useRecordForm, type RecordForm } from './form.js';
+import { useRecordForm, type Draft, type RecordForm } from './form.js';
 
 const stored = (more: object = {}): RecordOf<'build'> =>
   Build.parse({
@@ -26,14 +26,14 @@ let page: ReturnType<typeof mounted>;
 let form: RecordForm<'build'>;
 const record = ref<RecordOf<'build'> | undefined>();
 
-function open(): void {
+function open(blank: () => Draft<'build'> = blankBuild): void {
   page = mounted(
     defineComponent({
       setup() {
         form = useRecordForm(
           'build',
           () => record.value,
-          blankBuild,
+          blank,
           (b) => `${b.name} saved.`,
         );
         return () => null;
@@ -67,6 +67,14 @@ describe('a form over a record', () => {
     await nextTick();
     expect(form.dirty.value).toBe(false);
     expect(form.draft.value.name).toBe('Kestrel Four');
+  });
+
+  it('starts clean also where its blank is the record itself', async () => {
+    page.unmount();
+    open(() => record.value as Draft<'build'>);
+    await nextTick();
+    expect(form.dirty.value).toBe(false);
+    expect(localStorage.length).toBe(0);
   });
 
   it('keeps what was typed over a reload, and forgets it when discarded', async () => {

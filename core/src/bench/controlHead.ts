@@ -2,12 +2,12 @@
 import { mean } from '../method/mean.js';
 import { COMMON_PRACTICE, type Method } from '../method/method.js';
 
-/** Two benches that read a known head closer than this agree. Common practice, no source. */
+/** Two benches that read a control head closer than this agree. Common practice, no source. */
 export const BENCHES_AGREE = 0.035;
 
-export const knownHeadError: Method<{ measured: number; agreed: number }> = {
-  id: 'known-head-error',
-  title: 'How far a bench reads off a known head',
+export const controlHeadError: Method<{ measured: number; agreed: number }> = {
+  id: 'control-head-error',
+  title: 'How far a bench reads off a control head',
   formula: 'e = \\frac{Q}{Q_{agreed}} - 1',
   inputs: {
     measured: { label: 'read on this bench', symbol: 'Q', kind: 'flow' },
@@ -18,14 +18,14 @@ export const knownHeadError: Method<{ measured: number; agreed: number }> = {
   compute: ({ measured, agreed }) => measured / agreed - 1,
 };
 
-export interface KnownPoint {
+export interface ControlPoint {
   readonly lift: number;
   /** m³/s, as is `measured`. */
   readonly agreed: number;
   readonly measured: number;
 }
 
-export interface KnownHead {
+export interface ControlHead {
   readonly agrees: boolean;
   /** The lift that is furthest off, and by how much. */
   readonly worst: { readonly lift: number; readonly error: number };
@@ -33,10 +33,10 @@ export interface KnownHead {
   readonly mean: number;
 }
 
-/** What a known head says of a bench; undefined without a point. */
-export function readKnownHead(points: readonly KnownPoint[]): KnownHead | undefined {
+/** What a control head says of a bench; undefined without a point. */
+export function readControlHead(points: readonly ControlPoint[]): ControlHead | undefined {
   if (points.length === 0) return undefined;
-  const errors = points.map((p) => ({ lift: p.lift, error: knownHeadError.compute(p) }));
+  const errors = points.map((p) => ({ lift: p.lift, error: controlHeadError.compute(p) }));
   const worst = errors.reduce((a, b) => (Math.abs(b.error) > Math.abs(a.error) ? b : a));
   return { agrees: Math.abs(worst.error) <= BENCHES_AGREE, worst, mean: mean(errors.map((e) => e.error)) };
 }

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { knownHeadError, readKnownHead, work, written, type Quantity } from '@alluvium/core';
+import { controlHeadError, readControlHead, work, written, type Quantity } from '@alluvium/core';
 import { evaluateSheetOf, sheetName, type Calibration } from '@alluvium/records';
 import { computed, ref, watch } from 'vue';
 import { useSources, useWholeHead } from '../data/queries.js';
@@ -9,7 +9,7 @@ import QuantityField from '../parts/QuantityField.vue';
 import WorkedNumber from '../parts/WorkedNumber.vue';
 import { useSettings } from '../state/settings.js';
 
-/** A known head lift by lift: what is agreed of it against what this bench reads, said on the spot. */
+/** A control head lift by lift: what is agreed of it against what this bench reads, said on the spot. */
 type Points = Calibration['points'];
 const points = defineModel<Points>({ required: true });
 const emit = defineEmits<{ typing: [path: string, problem: string] }>();
@@ -61,19 +61,19 @@ watch(sheetId, (id) => {
 });
 
 const read = computed(() =>
-  readKnownHead(points.value.map((p) => ({ lift: p.lift.si, agreed: p.expected.si, measured: p.measured.si }))),
+  readControlHead(points.value.map((p) => ({ lift: p.lift.si, agreed: p.expected.si, measured: p.measured.si }))),
 );
 const error = (l: Line) =>
   l.expected && l.measured && l.expected.si > 0
-    ? work(knownHeadError, { measured: l.measured.si, agreed: l.expected.si })
+    ? work(controlHeadError, { measured: l.measured.si, agreed: l.expected.si })
     : undefined;
 const verdict = computed(() => {
   const r = read.value;
   if (!r) return '';
   const far = `${settings.say.of(Math.abs(r.worst.error), 'percent', { digits: 1 })} ${r.worst.error > 0 ? 'above' : 'under'} at ${settings.say.of(r.worst.lift, 'lift')}`;
   return r.agrees
-    ? `This bench agrees with the known head within 3.5 %; furthest off is ${far}.`
-    : `This bench does not agree with the known head: ${far}. Look for a leak, the range, the plate, the depression.`;
+    ? `This bench agrees with the control head within 3.5 %; furthest off is ${far}.`
+    : `This bench does not agree with the control head: ${far}. Look for a leak, the range, the plate, the depression.`;
 });
 </script>
 
@@ -83,7 +83,7 @@ const verdict = computed(() => {
       <HeadPicker v-model="headId" label="Agreed flow, from a head of the library" />
       <ChoiceField v-if="headId" v-model="sheetId" label="and its sheet" :options="sheets" />
     </div>
-    <table class="ruled" aria-label="The known head, lift by lift">
+    <table class="ruled" aria-label="The control head, lift by lift">
       <thead>
         <tr>
           <th>lift</th>
