@@ -15,9 +15,9 @@ test('the comparison reads itself, and every figure opens its working', async ({
   const cam = row(page, /^\.480 cam/)
     .getByRole('cell')
     .nth(1);
-  await expect(cam.getByRole('button', { name: /^flow between rows: 1\d\d ± \d/ })).toBeVisible();
+  await expect(cam.getByRole('button', { name: /^flow between rows: 1\d\d\.\d ± \d/ })).toBeVisible();
   await row(page, /^\.400/)
-    .getByRole('button', { name: /: 172 ±/ })
+    .getByRole('button', { name: /: 172\.0 ±/ })
     .click();
   const working = page.getByRole('dialog', { name: 'The working' });
   // 58.2 % of a 295.6 cfm range.
@@ -31,7 +31,7 @@ test('the comparison reads itself, and every figure opens its working', async ({
   await page.keyboard.press('Escape');
   // A gain opens its working too; what both heads share has cancelled in it.
   await row(page, /^\.400/)
-    .getByRole('button', { name: /^difference in flow: \+5 ±/ })
+    .getByRole('button', { name: /^difference in flow: \+5\.0 ±/ })
     .first()
     .click();
   await expect(working).toContainText('Difference in flow');

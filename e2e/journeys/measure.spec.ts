@@ -270,7 +270,7 @@ test('ring, chamber, shrouding and pour follow what is typed', async ({ page }) 
 
   await page.goto('/measure/corrow-417?stage=417-received&pane=shrouding');
   await expect(page.getByText('Measured on “Bench 1, 96.5 mm fixture”')).toBeVisible();
-  const gap = page.getByRole('row', { name: /^\.400/ });
+  const gap = page.getByRole('row', { name: /^\.400/ }).first();
   const before = await gap.textContent();
   await page.getByLabel(/bore larger or smaller/).focus();
   for (let i = 0; i < 10; i++) await page.keyboard.press('ArrowLeft');
