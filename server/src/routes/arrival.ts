@@ -1,6 +1,14 @@
 import { randomUUID } from 'node:crypto';
 import { createReadStream } from 'node:fs';
-import { ChecklistMake, Id, PICTURE_TYPES, checklistFor, type Attachment, type PictureType } from '@alluvium/records';
+import {
+  ChecklistMake,
+  Id,
+  PICTURE_TYPES,
+  Port,
+  checklistFor,
+  type Attachment,
+  type PictureType,
+} from '@alluvium/records';
 import type { FastifyInstance } from 'fastify';
 import { z } from 'zod';
 import type { Database } from '../db/database.js';
@@ -62,7 +70,7 @@ export function arrivalRoutes(app: FastifyInstance, db: Database, pictures: Pict
         await insertAll(
           tx,
           'port',
-          missing.map((p) => ({ ...p, id: randomUUID(), version: 1, headId: id, nickname: '', touched: '' })),
+          missing.map((p) => Port.parse({ ...p, id: randomUUID(), headId: id })),
         );
         await insertAll(
           tx,

@@ -149,7 +149,7 @@ export function benchRoutes(app: FastifyInstance, db: Database, hub: Hub): void 
          from call c join session s on s.id = c.session_id join head h on h.id = s.head_id where s.finished
          union all
          select to_jsonb(c), t.name, h.name,
-           (select jsonb_agg(to_jsonb(f)) from sheet f where f.stage_id = t.id and f.kind = 'measured' and (f.date is null or f.date >= c.date))
+           (select jsonb_agg(to_jsonb(f)) from sheet f where f.stage_id = t.id and f.kind = 'measured' and f.set_aside = '' and f.setup ->> 'reads' <> 'difference' and (f.date is null or f.date >= c.date))
          from call c join stage t on t.id = c.stage_id join head h on h.id = t.head_id
          limit 500`,
       );

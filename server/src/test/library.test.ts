@@ -41,7 +41,7 @@ describe('the library', () => {
     const { items } = (await f.call('GET', '/api/library?search=417')).body;
     expect(items[0]).toMatchObject({
       stages: 4,
-      sheets: 8,
+      sheets: 9,
       latestStage: { name: 'pinch opened' },
       sheet: { id: '417-pinch-p3' },
       valves: { intake: { typed: '1.850 in' } },
