@@ -15,7 +15,6 @@ const props = defineProps<{
   sheet: Sheet | undefined;
 }>();
 // The form is the page's own, handed on; its refs are read here as they are there.
-// eslint-disable-next-line vue/no-setup-props-reactivity-loss
 const { draft, problems, typing } = props.form;
 const intakePort = usePortText(draft, () => props.whole, 'intake', typing);
 const exhaustPort = usePortText(draft, () => props.whole, 'exhaust', typing);
