@@ -150,7 +150,7 @@ test('a photo is kept upright and without its place; what is none, or too large,
   const stored = await (await fetch(`${server.url}${await large.getAttribute('src')}`)).arrayBuffer();
   expect(Buffer.from(stored).includes('Exif')).toBe(false);
   await page.keyboard.press('Escape');
-  await page.getByRole('button', { name: 'Take out photo mark.jpg' }).click();
+  await page.getByRole('button', { name: 'Remove photo mark.jpg' }).click();
   await expect(thumbnail).toBeHidden();
   await page.getByRole('button', { name: 'Undo' }).click();
   await expect(thumbnail).toBeVisible();

@@ -70,7 +70,7 @@ test('the server stops at each step of the job and starts again: nothing is lost
 
   // A removal that fails says so, and what was to go is still there.
   await page.goto(`${shop.url}/heads/corrow-417?stage=417-received`);
-  const out = page.getByRole('button', { name: /^Take out throat/ }).first();
+  const out = page.getByRole('button', { name: /^Remove throat/ }).first();
   await out.waitFor();
   await shop.stop();
   await out.click();
@@ -135,7 +135,7 @@ test('a second tab shows what the first one saved, and what is being typed there
   // Somebody types in one tab while the other saves something else of the same head.
   await other.getByLabel('Note', { exact: true }).first().fill('half a thought');
   await page.getByLabel('Name of the next stage').fill('third cut');
-  await page.getByRole('button', { name: 'add', exact: true }).click();
+  await page.getByRole('button', { name: 'Add', exact: true }).click();
   await expect(page.getByText('Stage “third cut” added.')).toBeVisible();
   await expect(other.getByRole('link', { name: 'third cut' })).toBeVisible();
   await expect(other.getByLabel('Note', { exact: true }).first()).toHaveValue('half a thought');

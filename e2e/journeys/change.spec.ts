@@ -118,7 +118,7 @@ test('where the flow is lost, what comes next, and a forecast that is scored', a
   await page.getByLabel('Gain over the cam').fill('2 cfm');
   await page.getByRole('button', { name: 'Keep it' }).click();
   await expect(page.getByText('Say how far it may be off: more than nothing.')).toBeVisible();
-  await page.getByLabel('Give or take').fill('2 cfm');
+  await page.getByLabel('Uncertainty (±)').fill('2 cfm');
   await page.getByRole('button', { name: 'Keep it' }).click();
   await expect(page.getByRole('row', { name: /own word.*polish/ })).toBeVisible();
 });

@@ -53,14 +53,14 @@ test('a way is priced line by line; an adapter makes a line; what is open is sai
   await page.getByLabel('Planned work adds').fill('8 cfm');
   await page.getByRole('button', { name: 'Save this way' }).click();
   await expect(page.getByText('This is needed.').first()).toBeVisible();
-  await page.getByLabel('Give or take').fill('4 cfm');
+  await page.getByLabel('Uncertainty (±)').fill('4 cfm');
   await page.getByRole('button', { name: 'Save this way' }).click();
   await expect(page.getByText('Another 417 saved.')).toBeVisible();
   await expect(page.getByRole('columnheader', { name: /^Another 417/ })).toBeVisible();
   await expect(page.getByRole('row', { name: /^head/ }).first()).toContainText('planned 8 cfm ± 4 cfm');
   await expect(page.getByText(/Another 417 is not priced whole/)).toBeVisible();
   await page.getByRole('button', { name: 'Take this way out' }).click();
-  await expect(page.getByText('Another 417 taken out.')).toBeVisible();
+  await expect(page.getByText('Another 417 removed.')).toBeVisible();
   await page.getByRole('button', { name: 'Undo' }).click();
   await expect(page.getByRole('columnheader', { name: /^Another 417/ })).toBeVisible();
 });

@@ -126,7 +126,7 @@ test('swaps are told from heat and from unfair ones; a forecast after the pull i
   await expect(page.getByText(/^own word: 2 forecasts/)).toBeVisible();
   await page.getByLabel('With the head').selectOption('A 417 early, as received');
   await page.getByLabel('It will make').fill('270 hp');
-  await page.getByLabel('Give or take').fill('8 hp');
+  await page.getByLabel('Uncertainty (±)').fill('8 hp');
   await page.getByRole('button', { name: 'Keep this forecast' }).click();
   await expect(
     page.getByText(/A forecast is made before the pull; this engine was pulled on 2026-05-20/),
@@ -177,7 +177,7 @@ test('the trained eye: a round is answered with its working; a call is locked, a
   await page.getByLabel('At the stage').selectOption('pinch opened');
   await page.getByLabel('At the lift').fill('.500');
   await page.getByLabel('It will flow').fill('210 cfm');
-  await page.getByRole('button', { name: 'Lock the call' }).click();
+  await page.getByRole('button', { name: 'Save prediction' }).click();
   await expect(
     page.getByText('A call is made before it is measured; this side of this stage was flowed already.'),
   ).toBeVisible();

@@ -56,6 +56,7 @@ export * from './owed/owed.js';
 export * from './owed/sheet.js';
 export * from './owed/head.js';
 export * from './owed/build.js';
+export * from './compare/differences.js';
 export * from './compare/families.js';
 export * from './bench/setupFields.js';
 export * from './bench/map.js';

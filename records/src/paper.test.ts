@@ -121,6 +121,25 @@ describe('a bench owns its full scales', () => {
       '2026-05-01',
     ]);
   });
+  it('a test moved to a bench without any keeps those it was read by as its own', () => {
+    const read = onBench({ scales: null, ranges: [] }, bench, '2025-06-01');
+    expect(read.scales).toBe('2025-01-01');
+    expect(onBench(read, { scales: [] }, '2025-06-01')).toEqual({ scales: null, ranges: read.ranges });
+    expect(onBench(read, undefined, '2025-06-01').scales).toBeNull();
+  });
+  it('reads a percent file that names it and brings no full scales; without the bench such rows are left out', () => {
+    const table = readTable([
+      ['source', 'Shop bench'],
+      ['date', '2025-06-01'],
+      ['reads', 'percent'],
+      ['lift', 'intake range', 'intake'],
+      ['.200', '3', '42.5'],
+    ]);
+    const read = readSheetTable(table, 'paper', 'inch', { bench });
+    expect([read.problems, read.sheet.setup.scales]).toEqual([[], '2025-01-01']);
+    expect(read.sheet.rows[0]!.intake).toMatchObject({ range: '3', pulls: [{ typed: '42.5 %' }] });
+    expect(readSheetTable(table, 'paper', 'inch').sheet.rows[0]!.intake).toBeNull();
+  });
   it('two sets of one day, or a range named twice, are refused with a sentence', () => {
     const set = (since: string, names: string[]) => ({
       since,

@@ -16,7 +16,7 @@ export const withScales = (source: Source, since: string, ranges: Setup['ranges'
   ),
 });
 
-/** A set-up as it is read on another bench: by the full scales that bench has on the day, where it has any. */
+/** A set-up as it is read on another bench: by the full scales that bench has on the day; where it has none, those read by so far stay as the test's own. */
 export function onBench<S extends Pick<Setup, 'scales' | 'ranges'>>(
   setup: S,
   source: Pick<Source, 'scales'> | undefined,
@@ -24,5 +24,5 @@ export function onBench<S extends Pick<Setup, 'scales' | 'ranges'>>(
 ): S {
   const scales = scalesOn(source, day);
   if (scales) return { ...setup, scales: scales.since, ranges: scales.ranges };
-  return setup.scales === null ? setup : { ...setup, scales: null, ranges: [] };
+  return setup.scales === null ? setup : { ...setup, scales: null };
 }

@@ -1,5 +1,5 @@
 /** What a typed sheet of percents is asked about its ranges: as the bench asks while it runs. */
-import { LEAST_USE, rangeAdvice, type Side } from '@alluvium/core';
+import { LEAST_USE, mean, rangeAdvice, type Side } from '@alluvium/core';
 import type { Quantity } from '../quantity.js';
 import type { Sheet } from '../nouns/sheet.js';
 
@@ -13,7 +13,6 @@ export interface RangeDoubt {
 }
 
 const SIDES = ['intake', 'exhaust'] as const;
-const mean = (values: readonly Quantity[]) => values.reduce((s, q) => s + q.si, 0) / values.length;
 
 /** Rows of a sheet whose range is in doubt, by side and rising lift; empty for a bench that reads flow. */
 export function rangeDoubts({ setup, rows }: Pick<Sheet, 'setup' | 'rows'>): RangeDoubt[] {
@@ -27,7 +26,7 @@ export function rangeDoubts({ setup, rows }: Pick<Sheet, 'setup' | 'rows'>): Ran
         : [];
     });
     return read.flatMap(({ lift, range, pulls }, i): RangeDoubt[] => {
-      const share = mean(pulls);
+      const share = mean(pulls.map((q) => q.si));
       // A differential goes with the square of the flow.
       const used = setup.reads === 'differential' ? Math.sqrt(Math.max(0, share)) : share;
       const { fullScale } = ranges.find((r) => r.name === range)!;

@@ -1,4 +1,6 @@
 import { fromSi, toSi, unitFor, unitNamed, type ColumnStyle, type System, likelyLiftUnit } from '@alluvium/core';
+import { onBench } from '../bench/scales.js';
+import type { Source } from '../nouns/source.js';
 import { NO_VALVE_OUT, SHEET_BESIDE, Setup, rowProblems, valveOutProblems, type Sheet } from '../nouns/sheet.js';
 import { readCells } from './cells.js';
 import { unitTyped } from './mixedUnits.js';
@@ -22,6 +24,8 @@ export interface SheetHints {
   readonly liftUnit?: 'in' | 'mm' | undefined;
   /** Density of the air a mass flow was measured in, kg/m³. */
   readonly density?: number | undefined;
+  /** The bench the file names, where it is known: a percent without full scales of its own is read by that bench's. */
+  readonly bench?: Pick<Source, 'scales'> | undefined;
 }
 
 export interface SheetFile {
@@ -88,7 +92,9 @@ export function readSheetTable(table: SheetTable, name: string, system: System, 
   );
   if (ranges.success) setup.ranges = ranges.data;
   else problems.push(`range: ${ranges.error.issues[0]!.message}`);
-  const full = Setup.parse(setup);
+  const alone = Setup.parse(setup);
+  const byBench = (alone.reads === 'percent' || alone.reads === 'differential') && alone.ranges.length === 0;
+  const full = byBench && hints.bench ? onBench(alone, hints.bench, own.date ?? '9999-12-31') : alone;
   const massFlow = table.cells.map((c) => MASS.exec(`${c.intake} ${c.exhaust}`)?.[0]).find(Boolean);
   const cells = withHints(table, hints, system);
   const { rows: all, valveOut: out, problems: bad } = readCells(cells, full, system);

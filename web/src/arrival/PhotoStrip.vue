@@ -5,7 +5,7 @@ import { addPhoto } from '../data/client.js';
 import { PICTURES, pictureProblem } from '../parts/picture.js';
 import { useChange } from '../data/useChange.js';
 
-/** Photos of one finding, one line of the checklist, one set-up, or scans of a source: chosen, dropped or pasted; opened large; taken out. */
+/** Photos of one finding, one line of the checklist, one set-up, or scans of a source: chosen, dropped or pasted; opened large; removed. */
 const props = defineProps<{
   headId?: string;
   sourceId?: string;
@@ -62,7 +62,7 @@ const remove = (photo: Attachment) =>
         <img :src="`/api/attachment/${p.id}/thumbnail`" :alt="p.name" loading="lazy" />
       </button>
       <figcaption>
-        <button class="worded" type="button" :aria-label="`Take out photo ${p.name}`" @click="remove(p)">out</button>
+        <button class="worded" type="button" :aria-label="`Remove photo ${p.name}`" @click="remove(p)">Remove</button>
       </figcaption>
     </figure>
     <label :for="id" class="add">

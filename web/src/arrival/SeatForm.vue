@@ -108,8 +108,8 @@ const remove = (look: Seat) =>
             .filter(Boolean)
             .join(' · ')
         }}
-        <button class="worded" type="button" :aria-label="`Take out the look of ${l.date}`" @click="remove(l)">
-          out
+        <button class="worded" type="button" :aria-label="`Remove the look of ${l.date}`" @click="remove(l)">
+          Remove
         </button>
       </li>
     </ul>

@@ -188,7 +188,7 @@ describe('a size at its place', () => {
     await page!.find('.field').trigger('focusout');
     await nextTick();
   };
-  it('typed is added, retyped is corrected, emptied is taken out', async () => {
+  it('typed is added, retyped is corrected, emptied is removed', async () => {
     show();
     await typed('1.665 in');
     expect(answers[0]).toMatchObject({ method: 'POST', body: { item: 'throat', value: { typed: '1.665 in' } } });

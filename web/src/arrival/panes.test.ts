@@ -248,10 +248,10 @@ describe('sizes by place', () => {
 
 describe('photos', () => {
   const photo = { id: 'a1', name: 'ridge.jpg', note: '' };
-  it('are shown small, opened large, and taken out', async () => {
+  it('are shown small, opened large, and removed', async () => {
     await show(PhotoStrip, { headId: 'h', findingId: 'f', photos: [photo] });
     expect(on.page.find('img').attributes('src')).toBe('/api/attachment/a1/thumbnail');
-    await on.page.find('button[aria-label="Take out photo ridge.jpg"]').trigger('click');
+    await on.page.find('button[aria-label="Remove photo ridge.jpg"]').trigger('click');
     await flushPromises();
     expect(on.sent[0]).toMatchObject({ method: 'DELETE', url: '/api/attachment/a1' });
   });

@@ -129,7 +129,7 @@ const gist = (s: Session) =>
             <td>{{ gist(s) }}</td>
             <td>{{ state(s) }}{{ s.stopped ? `: ${s.stopped}` : '' }}</td>
             <td>
-              <button class="worded" type="button" :aria-label="`Take out ${s.title}`" @click="remove(s)">out</button>
+              <button class="worded" type="button" :aria-label="`Remove ${s.title}`" @click="remove(s)">Remove</button>
             </td>
           </tr>
         </tbody>

@@ -67,7 +67,7 @@ function addLeak(): void {
                 )
               "
             >
-              out
+              Remove
             </button>
           </td>
         </tr>
@@ -82,7 +82,7 @@ function addLeak(): void {
         label="at depression"
         :placeholder="depression?.typed"
       />
-      <button class="worded add" type="button" @click="addLeak">note it</button>
+      <button class="worded add" type="button" @click="addLeak">Add</button>
     </div>
     <p v-if="problem" class="loss" role="alert">{{ problem }}</p>
   </section>

@@ -175,7 +175,7 @@ async function keepTemplate(): Promise<void> {
             :key="i"
             class="worded"
             type="button"
-            :aria-label="`Take out ${l.typed}`"
+            :aria-label="`Remove ${l.typed}`"
             @click="put({ list: plan.list.filter((_, k) => k !== i) })"
           >
             {{ l.typed }}
@@ -245,7 +245,7 @@ async function keepTemplate(): Promise<void> {
         :problem="problems[`plan.maps.${i}.${f}`]"
         @update:model-value="put({ maps: plan.maps.map((x, k) => (k === i ? { ...x, [f]: Number($event) } : x)) })"
       />
-      <button class="worded" type="button" @click="put({ maps: plan.maps.filter((_, k) => k !== i) })">out</button>
+      <button class="worded" type="button" @click="put({ maps: plan.maps.filter((_, k) => k !== i) })">Remove</button>
     </div>
 
     <details>

@@ -24,6 +24,7 @@ import { useStorage } from '@vueuse/core';
 import { computed, ref, watch } from 'vue';
 import PhotoStrip from '../arrival/PhotoStrip.vue';
 import BenchScales from '../heads/BenchScales.vue';
+import SetupField from '../heads/SetupField.vue';
 import ChoiceField from '../parts/ChoiceField.vue';
 import QuantityField from '../parts/QuantityField.vue';
 import TextField from '../parts/TextField.vue';
@@ -286,33 +287,15 @@ const reset = () => (draft.value = used.value ? stored.value : blankSetup());
     <details>
       <summary>more of the set-up: entry, plug, chamber, notch, air</summary>
       <div class="questions">
-        <template v-for="f in further" :key="f.field">
-          <QuantityField
-            v-if="f.kind"
-            :model-value="quantity(f.field)"
-            :kind="f.kind as Kind"
-            :label="f.ask"
-            placeholder="unknown"
-            :problem="problems[f.field]"
-            @update:model-value="put({ [f.field]: $event })"
-            @update:problem="unreadable[f.field] = $event"
-          />
-          <ChoiceField
-            v-else-if="f.options"
-            :model-value="draft[f.field] as string"
-            :label="f.ask"
-            :options="f.options"
-            @update:model-value="put({ [f.field]: $event })"
-          />
-          <TextField
-            v-else
-            :model-value="draft[f.field] as string"
-            :label="f.ask"
-            :placeholder="f.placeholder ?? ''"
-            :problem="problems[f.field]"
-            @update:model-value="put({ [f.field]: $event })"
-          />
-        </template>
+        <SetupField
+          v-for="f in further"
+          :key="f.field"
+          :field="f"
+          :model-value="draft[f.field]"
+          :problem="problems[f.field]"
+          @update:model-value="put({ [f.field]: $event })"
+          @typing="unreadable[f.field] = $event"
+        />
       </div>
     </details>
 

@@ -145,12 +145,12 @@ describe('the gate', () => {
     await press('Take over the set-up of “P6-205 out of the box”');
     expect(on.page.text()).toContain('One question is open: Leak test');
     await field('Flow, valve shut').setValue('1.2 cfm');
-    await press('note it');
+    await press('Add');
     expect(plain(on.page.text())).toContain('1.2 cfm at 28');
     expect(on.page.text()).toContain('no exhaust figure is noted');
-    await press('note it');
+    await press('Add');
     await field('Flow, valve shut').setValue('1.0 cfm');
-    await press('note it');
+    await press('Add');
     expect(on.page.text()).toContain('Everything is answered.');
     // What is typed here survives a reload.
     expect(localStorage.getItem('alluvium.bench.setup')).toContain('1.2 cfm');
@@ -303,7 +303,7 @@ describe('the bench itself', () => {
     await flushPromises();
     expect(plain(on.page.text())).toMatch(/Calipers.*calipers.*simulated.*answers when asked.*2 senseless lines/);
   });
-  it('wet flow: marks are put, moved, named and taken out', async () => {
+  it('wet flow: marks are put, moved, named and removed', async () => {
     const look = {
       id: 'w',
       version: 1,

@@ -43,7 +43,7 @@ const answer = (f: Forecast, outcomeId: string | null) =>
     [replacement('forecast', { ...f, outcomeId })],
     outcomeId ? `“${stageName(outcomeId)}” answers the forecast.` : 'The forecast is open again.',
   );
-const remove = (f: Forecast) => change.make([removal('forecast', f.id)], `Forecast of the ${f.operation} taken out.`);
+const remove = (f: Forecast) => change.make([removal('forecast', f.id)], `Forecast of the ${f.operation} removed.`);
 </script>
 
 <template>
@@ -89,12 +89,12 @@ const remove = (f: Forecast) => change.make([removal('forecast', f.id)], `Foreca
           <td>
             <template v-if="score">
               {{ scoreWords(score.value) }}
-              <WorkedNumber :working="score" :digits="1" signed label="off by, in uncertainties" />
+              <WorkedNumber :working="score" :digits="1" signed label="error, in uncertainties" />
             </template>
             <span v-else-if="refused" class="note">the test changed too: no score</span>
           </td>
           <td class="no-print">
-            <el-button link :aria-label="`Take out the forecast of ${f.made}`" @click="remove(f)">out</el-button>
+            <el-button link :aria-label="`Remove the forecast of ${f.made}`" @click="remove(f)">Remove</el-button>
           </td>
         </tr>
       </tbody>

@@ -44,8 +44,7 @@ async function save(): Promise<void> {
   if (await form.save()) emit('done');
 }
 async function remove(): Promise<void> {
-  if (await change.make([removal('operation', props.operation!.id)], `${props.operation!.kind} taken out.`))
-    emit('done');
+  if (await change.make([removal('operation', props.operation!.id)], `${props.operation!.kind} removed.`)) emit('done');
 }
 </script>
 

@@ -23,7 +23,7 @@ async function keep(): Promise<void> {
   const rows = props.sheet.rows.map((r) => (Math.abs(r.lift.si - props.lift) < SAME ? { ...r, note } : r));
   const kept = await change.make(
     [replacement('sheet', { ...props.sheet, rows })],
-    note ? `Noted at ${props.at}.` : `The note at ${props.at} is taken out.`,
+    note ? `Noted at ${props.at}.` : `The note at ${props.at} is removed.`,
   );
   if (kept) typing.value = false;
 }

@@ -97,7 +97,7 @@ async function remove(): Promise<void> {
       <ul v-if="chosen.length">
         <li v-for="(e, i) in chosen" :key="i">
           {{ e.text }}
-          <button class="worded" type="button" :aria-label="`Take out ${e.text}`" @click="unlean(i)">out</button>
+          <button class="worded" type="button" :aria-label="`Remove ${e.text}`" @click="unlean(i)">Remove</button>
         </li>
       </ul>
       <p v-if="problems.evidence" class="loss" role="alert">{{ problems.evidence }}</p>

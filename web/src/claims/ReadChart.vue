@@ -291,10 +291,10 @@ async function giveUp(): Promise<void> {
                   <button
                     class="worded"
                     type="button"
-                    :aria-label="`Take out the ${p.side} point at ${format(p.lift, 'lift', settings.system)}`"
+                    :aria-label="`Remove the ${p.side} point at ${format(p.lift, 'lift', settings.system)}`"
                     @click.stop="takeOut(p.index)"
                   >
-                    out
+                    Remove
                   </button>
                 </td>
               </tr>

@@ -218,7 +218,7 @@ describe('a chart', () => {
     await open();
     expect(dialog().querySelectorAll('tbody tr')).toHaveLength(2);
     expect(dialog().textContent).toContain('One pixel is .0010');
-    button('out').click();
+    button('Remove').click();
     await flushPromises();
     expect(dialog().textContent).toContain('Click at least two points of the curve.');
     expect(button('Read it anew').disabled).toBe(true);

@@ -117,7 +117,7 @@ describe('a question', () => {
     await pick('Lean on', 'OM-230: Bench 1, port 3 · 98.0 mm bore · 2026-03-12, as received');
     await pick('Lean on', 'OM-230: chamber volume 65.0 cc, as received');
     expect(on.page.findAll('li')).toHaveLength(2);
-    await on.page.find('[aria-label="Take out OM-230: chamber volume 65.0 cc, as received"]').trigger('click');
+    await on.page.find('[aria-label="Remove OM-230: chamber volume 65.0 cc, as received"]').trigger('click');
     await submit();
     expect(on.sent[0]!.body).toMatchObject({
       state: 'false',
@@ -172,7 +172,7 @@ describe('a source', () => {
       stated: { exhaustPipe: 'piped', pipeDiameter: { typed: '1.75 in' }, port: 'the best', depression: null },
     });
   });
-  it('needs a name, and can be taken out', async () => {
+  it('needs a name, and can be removed', async () => {
     const source = bundle.sources.find((s) => s.id === 'quayside')!;
     await show(SourceForm, { source });
     await field('Name of the source').setValue('');

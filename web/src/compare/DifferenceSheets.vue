@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import type { Side } from '@alluvium/core';
-import { sheetName, type Sheet } from '@alluvium/records';
+import { differencePoints, sheetName, type Sheet } from '@alluvium/records';
 import { computed } from 'vue';
 import DifferenceChart from '../charts/DifferenceChart.vue';
 import type { CompareHead } from '../data/comparison.js';
@@ -10,17 +10,12 @@ import { onceAStage } from './view.js';
 /** Sheets that hold differences only: each drawn about its own baseline, never beside flows. */
 const props = defineProps<{ heads: readonly CompareHead[]; side: Side }>();
 const sources = useSources();
-const pointsOf = (sheet: Sheet) =>
-  sheet.rows.flatMap((r) => {
-    const pulls = r[props.side]?.pulls;
-    return pulls ? [{ lift: r.lift.si, difference: pulls.reduce((sum, q) => sum + q.si, 0) / pulls.length }] : [];
-  });
 const found = computed(() =>
   onceAStage(props.heads).flatMap((head) =>
     head.whole.sheets
       .filter((s) => s.stageId === head.stage.id && s.setup.reads === 'difference' && s.setAside === '')
       .flatMap((sheet) => {
-        const points = pointsOf(sheet);
+        const points = differencePoints(sheet, props.side);
         const base = head.whole.sheets.find((s) => s.id === sheet.baselineId);
         return points.length
           ? [{ head, sheet, sides: [{ side: props.side, points }], baseline: base?.title ?? 'its own baseline' }]

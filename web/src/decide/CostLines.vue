@@ -175,7 +175,7 @@ const TAX_WORDS = { included: 'tax in it', added: 'plus tax', none: 'no tax' } a
         <QuantityField
           :model-value="l.guess"
           kind="percent"
-          label="A guess, off by"
+          label="Guess, uncertainty (±)"
           placeholder="quoted"
           @update:model-value="set(i, { guess: $event })"
           @update:problem="emit('typing', `lines.${i}.guess`, $event)"
@@ -188,7 +188,7 @@ const TAX_WORDS = { included: 'tax in it', added: 'plus tax', none: 'no tax' } a
           @update:model-value="set(i, { date: $event === '' ? null : $event })"
         />
         <TextField :model-value="l.supplier" label="From whom" @update:model-value="set(i, { supplier: $event })" />
-        <el-button link class="no-print out" :aria-label="`Take out line ${i + 1}`" @click="drop(i)">out</el-button>
+        <el-button link class="no-print out" :aria-label="`Remove line ${i + 1}`" @click="drop(i)">Remove</el-button>
       </li>
     </ol>
     <p class="sum">

@@ -52,7 +52,7 @@ async function keep(): Promise<void> {
 const now = (d: Decision) => standingToday(d, props.ways, props.build, props.ranked).said;
 const money = (v: number) => `${format(v, 'money', settings.system)} ${props.build.currency}`.trim();
 const power = (v: number | null) => (v === null ? '–' : format(v, 'power', settings.system, { digits: 0 }));
-const remove = (d: Decision) => removing.make([removal('decision', d.id)], `The decision of ${d.made} is taken out.`);
+const remove = (d: Decision) => removing.make([removal('decision', d.id)], `The decision of ${d.made} is removed.`);
 </script>
 
 <template>
@@ -77,8 +77,8 @@ const remove = (d: Decision) => removing.make([removal('decision', d.id)], `The 
       <h3>
         {{ d.content.chosen }}
         <span class="note">{{ d.made }}{{ d.by ? `, ${d.by}` : '' }}</span>
-        <el-button link class="no-print" :aria-label="`Take out the decision of ${d.made}`" @click="remove(d)">
-          out
+        <el-button link class="no-print" :aria-label="`Remove the decision of ${d.made}`" @click="remove(d)">
+          Remove
         </el-button>
       </h3>
       <p v-if="d.reasons">{{ d.reasons }}</p>

@@ -94,7 +94,7 @@ const mark = ({ way }: WayRead, name: string, value: number | undefined) => {
             @update:model-value="weigh(m.name, $event as number)"
           />
           <span class="num">{{ moving[m.name] ?? m.weight }}</span>
-          <el-button link class="no-print" :aria-label="`${m.name}: out`" @click="drop(m.name)">out</el-button>
+          <el-button link class="no-print" :aria-label="`Remove ${m.name}`" @click="drop(m.name)">Remove</el-button>
         </div>
         <p class="cells">
           <span v-for="(w, i) in ways" :key="w.way.id" class="note">

@@ -57,7 +57,7 @@ async function save(): Promise<void> {
         @update:model-value="r.rate = Number($event)"
       />
       <TextField v-model="r.date" type="date" label="on" :problem="problem(`rates.${i}.date`)" />
-      <el-button link :aria-label="`Take out rate ${i + 1}`" @click="drop(i)">out</el-button>
+      <el-button link :aria-label="`Remove rate ${i + 1}`" @click="drop(i)">Remove</el-button>
     </div>
     <p>
       <el-button size="small" @click="add">Add an exchange rate</el-button>

@@ -96,7 +96,7 @@ const drop = (p: ListPrice) =>
               <el-option v-for="s in sets" :key="s" :value="s" :label="s" />
             </el-select>
           </div>
-          <el-button link :aria-label="`${p.line.text || p.line.kind}: off the list`" @click="drop(p)">out</el-button>
+          <el-button link :aria-label="`Remove ${p.line.text || p.line.kind}`" @click="drop(p)">Remove</el-button>
         </div>
       </div>
     </template>

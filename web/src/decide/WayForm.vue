@@ -97,7 +97,7 @@ function fitTo(
   if (fields.state === 'needs an adapter' && !has) draft.value.lines = [...lines, CostLine.parse({ kind, text: item })];
 }
 async function remove(): Promise<void> {
-  if (await change.make([removal('way', props.way!.id)], `${props.way!.name} taken out.`)) emit('removed');
+  if (await change.make([removal('way', props.way!.id)], `${props.way!.name} removed.`)) emit('removed');
 }
 const linesTo = (lines: CostLineRecord[]) => (draft.value.lines = lines);
 </script>
@@ -123,7 +123,7 @@ const linesTo = (lines: CostLineRecord[]) => (draft.value.lines = lines);
     </div>
     <ChoiceField v-model="draft.stageId" label="At the stage" :options="stages" />
     <FormQuantity :form="form" field="gain" kind="flow" label="Planned work adds" />
-    <FormQuantity :form="form" field="gainBand" kind="flow" label="Give or take" />
+    <FormQuantity :form="form" field="gainBand" kind="flow" label="Uncertainty (±)" />
     <TextField
       :model-value="draft.days"
       type="number"

@@ -62,7 +62,7 @@ const answers = (f: PowerForecast) => [
 ];
 const answer = (f: PowerForecast, pullId: string | null) =>
   changes.make([replacement('powerforecast', { ...f, pullId })], 'The forecast is answered.');
-const drop = (f: PowerForecast) => changes.make([removal('powerforecast', f.id)], 'The forecast is taken out.');
+const drop = (f: PowerForecast) => changes.make([removal('powerforecast', f.id)], 'The forecast is removed.');
 const said = reactive<{ stageId: string | null; power: Quantity | null; off: Quantity | null; by: string }>({
   stageId: null,
   power: null,
@@ -170,7 +170,7 @@ const saveCsv = () =>
               <td class="num">{{ scoreOf(f) ? power(scoreOf(f)!.made) : '' }}</td>
               <td class="num"><WorkedNumber v-if="scoreOf(f)?.z" :working="scoreOf(f)!.z" :digits="1" signed /></td>
               <td>
-                <el-button link :aria-label="`Take out the forecast of ${f.made}`" @click="drop(f)">out</el-button>
+                <el-button link :aria-label="`Remove the forecast of ${f.made}`" @click="drop(f)">Remove</el-button>
               </td>
             </tr>
           </tbody>
@@ -197,7 +197,7 @@ const saveCsv = () =>
     <form class="own no-print" @submit.prevent="keep">
       <ChoiceField v-model="said.stageId" label="With the head" :options="stages" />
       <QuantityField v-model="said.power" kind="power" label="It will make" />
-      <QuantityField v-model="said.off" kind="power" label="Give or take" />
+      <QuantityField v-model="said.off" kind="power" label="Uncertainty (±)" />
       <TextField v-model="said.by" label="Whose word" />
       <el-button size="small" native-type="submit">Keep this forecast</el-button>
       <el-button v-if="estimated" size="small" @click="keepEstimates">Keep the program’s estimates</el-button>

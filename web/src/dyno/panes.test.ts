@@ -188,7 +188,7 @@ describe('forecasts and factors', () => {
     await power.trigger('blur');
     await on.submit();
     expect(on.page.find('[role=alert]').text()).toContain('Say how far it may be off');
-    const off = on.field('Give or take');
+    const off = on.field('Uncertainty (±)');
     await off.setValue('10 hp');
     await off.trigger('blur');
     await on.submit();

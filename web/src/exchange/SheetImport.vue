@@ -35,13 +35,18 @@ const plain = computed(() => readTable(props.pending.table));
 const asksDecimal = computed(() => (plain.value.style?.sure === false ? plain.value.style.sample! : ''));
 const likely = computed(() => readSheetTable(plain.value, '', settings.system).liftUnit);
 const asksUnit = computed(() => likely.value !== undefined);
+/** The source the file names, where it is here. */
+const known = computed(() => {
+  const name = plain.value.setup.source?.toLowerCase();
+  return name === undefined ? undefined : sources.data.value?.find((s) => s.name.toLowerCase() === name);
+});
 const file = computed(() =>
   readSheetTable(
     decimal.value ? readTable(props.pending.table, decimal.value) : plain.value,
     props.pending.title,
     settings.system,
     // Shown as it is likely meant; taken only once it is said.
-    { liftUnit: liftUnit.value ?? likely.value, density: density.value?.si },
+    { liftUnit: liftUnit.value ?? likely.value, density: density.value?.si, bench: known.value },
   ),
 );
 const open = computed(
@@ -66,8 +71,7 @@ const ids = { head: newId(), stage: newId(), sheet: newId(), source: newId(), in
 function resolve(head: string) {
   const { names, sheet } = file.value;
   const first: Step[] = [];
-  const known = sources.data.value?.find((s) => s.name.toLowerCase() === names.source?.toLowerCase());
-  if (names.source && !known)
+  if (names.source && !known.value)
     first.push(
       addition('source', { id: ids.source, name: names.source, kind: sheet.kind === 'claim' ? 'maker' : 'own bench' }),
     );
@@ -79,7 +83,7 @@ function resolve(head: string) {
     return here?.id ?? ids[side];
   };
   const references = {
-    sourceId: names.source ? (known?.id ?? ids.source) : null,
+    sourceId: names.source ? (known.value?.id ?? ids.source) : null,
     intakePortId: port('intake'),
     exhaustPortId: port('exhaust'),
   };

@@ -234,7 +234,7 @@ async function remove(): Promise<void> {
             placeholder="next stage, such as bowl blend"
             aria-label="Name of the next stage"
           />
-          <button class="worded" type="submit" :disabled="newStage.trim() === ''">add</button>
+          <button class="worded" type="submit" :disabled="newStage.trim() === ''">Add</button>
         </form>
       </nav>
       <SheetEditor

@@ -1,12 +1,11 @@
 <script setup lang="ts">
-import type { Kind, Quantity, Side } from '@alluvium/core';
-import { fieldsOf, type Setup, type SetupField, type Source } from '@alluvium/records';
+import type { Quantity, Side } from '@alluvium/core';
+import { fieldsOf, type Setup, type SetupField as Field, type Source } from '@alluvium/records';
 import { computed } from 'vue';
 import { fieldProblem } from '../data/fieldProblem.js';
 import ChoiceField from '../parts/ChoiceField.vue';
-import QuantityField from '../parts/QuantityField.vue';
-import TextField from '../parts/TextField.vue';
 import BenchScales from './BenchScales.vue';
+import SetupField from './SetupField.vue';
 
 /** How the test was done. What nobody knows stays unknown and is shown as unknown. */
 const props = defineProps<{
@@ -27,12 +26,15 @@ const READS = [
 const SIDES: readonly Side[] = ['intake', 'exhaust'];
 const fields = computed(() => fieldsOf(props.modelValue, SIDES));
 const set = (change: Partial<Setup>) => emit('update:modelValue', { ...props.modelValue, ...change });
-const quantity = (name: keyof Setup) => props.modelValue[name] as Quantity | null;
 /** What was refused, else what is out of any bench's range while it is typed. */
-const problemOf = (name: keyof Setup) =>
-  props.problems[`setup.${name}`] ?? fieldProblem('sheet', `setup.${name}`, quantity(name));
+function problemOf(name: keyof Setup): string | undefined {
+  const value = props.modelValue[name];
+  const outside =
+    typeof value === 'object' ? fieldProblem('sheet', `setup.${name}`, value as Quantity | null) : undefined;
+  return props.problems[`setup.${name}`] ?? outside;
+}
 /** Asked of a sheet only: the bench works them out from its leak test and its check. */
-type Shown = Omit<SetupField, 'field' | 'gate'> & { readonly field: keyof Setup };
+type Shown = Omit<Field, 'field' | 'gate'> & { readonly field: keyof Setup };
 const OF_SHEET: readonly Shown[] = [
   { field: 'intakeLeak', ask: 'Intake leak, valve shut', kind: 'flow' },
   { field: 'exhaustLeak', ask: 'Exhaust leak, valve shut', kind: 'flow' },
@@ -56,36 +58,16 @@ const parts = computed<{ more: boolean; fields: readonly Shown[] }[]>(() => [
           :options="READS"
           @update:model-value="set({ reads: $event })"
         />
-        <template v-for="f in part.fields" :key="f.field">
-          <QuantityField
-            v-if="f.kind"
-            :model-value="quantity(f.field)"
-            :kind="f.kind as Kind"
-            :label="f.ask"
-            placeholder="unknown"
-            :problem="problemOf(f.field)"
-            :data-field="`setup.${f.field}`"
-            @update:model-value="set({ [f.field]: $event })"
-            @update:problem="emit('typing', `setup.${f.field}`, $event)"
-          />
-          <ChoiceField
-            v-else-if="f.options"
-            :model-value="modelValue[f.field] as string"
-            :label="f.ask"
-            :options="f.options"
-            :data-field="`setup.${f.field}`"
-            @update:model-value="set({ [f.field]: $event })"
-          />
-          <TextField
-            v-else
-            :model-value="modelValue[f.field] as string"
-            :label="f.ask"
-            :placeholder="f.placeholder ?? ''"
-            :problem="problems[`setup.${f.field}`]"
-            :data-field="`setup.${f.field}`"
-            @update:model-value="set({ [f.field]: $event })"
-          />
-        </template>
+        <SetupField
+          v-for="f in part.fields"
+          :key="f.field"
+          :field="f"
+          :model-value="modelValue[f.field]"
+          :problem="problemOf(f.field)"
+          :data-field="`setup.${f.field}`"
+          @update:model-value="set({ [f.field]: $event })"
+          @typing="emit('typing', `setup.${f.field}`, $event)"
+        />
       </div>
       <BenchScales
         v-if="!part.more && (modelValue.reads === 'percent' || modelValue.reads === 'differential')"

@@ -2,6 +2,7 @@
 import { listed } from '@alluvium/core';
 import {
   booksOf,
+  differencePoints,
   emptyCells,
   evaluateSheetOf,
   onBench,
@@ -112,15 +113,8 @@ const series = computed(() =>
   }),
 );
 const isDifference = computed(() => draft.value.setup!.reads === 'difference');
-/** Differences as they were typed, the mean of a row's pulls. */
 const differences = computed(() =>
-  SIDES.map((side) => ({
-    side,
-    points: standing.value.rows.flatMap((r) => {
-      const pulls = r[side]?.pulls;
-      return pulls ? [{ lift: r.lift.si, difference: pulls.reduce((sum, q) => sum + q.si, 0) / pulls.length }] : [];
-    }),
-  })).filter((s) => s.points.length > 0),
+  SIDES.map((side) => ({ side, points: differencePoints(standing.value, side) })).filter((s) => s.points.length > 0),
 );
 const baseline = computed(
   () => props.whole.sheets.find((s) => s.id === draft.value.baselineId)?.title ?? 'its baseline',

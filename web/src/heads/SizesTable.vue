@@ -231,10 +231,10 @@ const follows = computed(() => {
                 v-if="m.stageId === stage.id"
                 class="worded"
                 type="button"
-                :aria-label="`Take out ${m.item} ${m.value.typed}`"
+                :aria-label="`Remove ${m.item} ${m.value.typed}`"
                 @click="remove(m)"
               >
-                out
+                Remove
               </button>
             </td>
           </tr>

@@ -119,11 +119,11 @@ describe('the sizes of a stage', () => {
     await submit();
     expect(on.sent[1]!.body).toMatchObject({ side: null, portId: null });
   });
-  it('stated ones are told from found ones, and can be taken out', async () => {
+  it('stated ones are told from found ones, and can be removed', async () => {
     await table('pellam-p6');
     expect(on.text()).toMatch(/chamber volume\s*64\.0 cc\s*stated: Pellam catalogue/);
     expect(on.text()).toMatch(/chamber volume\s*67\.5 cc\s*found/);
-    await press('Take out chamber volume 64.0 cc');
+    await press('Remove chamber volume 64.0 cc');
     await flushPromises();
     expect(on.sent[0]).toMatchObject({ method: 'DELETE', url: '/api/measure/p6-received-both-chamber-volume-stated' });
   });

@@ -6,7 +6,7 @@ import QuantityField from './QuantityField.vue';
 import { useChange } from '../data/useChange.js';
 import { today } from '../data/today.js';
 
-/** One size at one place: typed, it is kept when the field is left; emptied, it is taken out; retyped, corrected. */
+/** One size at one place: typed, it is kept when the field is left; emptied, it is removed; retyped, corrected. */
 const props = defineProps<{
   stageId: string;
   item: MeasureItem;

@@ -66,8 +66,8 @@ async function lock(): Promise<void> {
     <QuantityField v-model="said.lift" kind="lift" label="At the lift" />
     <QuantityField v-model="said.flow" kind="flow" label="It will flow" />
     <ChoiceField v-model="said.on" label="Called on" :options="ON.map((o) => [o, o] as const)" />
-    <TextField v-model="said.who" label="Who calls" />
-    <el-button type="primary" native-type="submit">Lock the call</el-button>
+    <TextField v-model="said.who" label="Predicted by" />
+    <el-button type="primary" native-type="submit">Save prediction</el-button>
     <p v-if="problem" class="loss" role="alert">{{ problem }}</p>
     <p class="note">A call is locked with its day and scored once that side of that stage is flowed.</p>
   </form>
