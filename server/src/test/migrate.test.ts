@@ -1,35 +1,45 @@
+import { PGlite } from '@electric-sql/pglite';
+import { amcheck } from '@electric-sql/pglite/contrib/amcheck';
 import { SourceStated } from '@alluvium/records';
-import { afterEach, describe, expect, it } from 'vitest';
+import { afterEach, beforeAll, describe, expect, it } from 'vitest';
 import type { Database } from '../db/database.js';
 import { NewerData, migrate, readMigrations } from '../db/migrate.js';
 import { openPglite } from '../db/pglite.js';
 import { MIGRATIONS } from './fixture.js';
 
 let db: Database;
+/** A database before its first step: begun once, each test has a copy. */
+let bare: Blob;
+beforeAll(async () => {
+  const pg = await PGlite.create({ extensions: { amcheck } });
+  bare = await pg.dumpDataDir('none');
+  await pg.close();
+});
+const blank = () => openPglite(undefined, bare);
 afterEach(() => db.close());
 
 describe('migrations', () => {
   it('run once, in order', async () => {
-    db = await openPglite();
+    db = await blank();
     const steps = await readMigrations(MIGRATIONS);
     expect(steps.map((s) => s.number)).toEqual(steps.map((_, i) => i + 1));
     expect(await migrate(db, steps)).toBe(steps.length);
     expect(await migrate(db, steps)).toBe(0);
   });
   it('a step that fails leaves nothing of itself', async () => {
-    db = await openPglite();
+    db = await blank();
     await expect(
       migrate(db, [{ number: 1, sql: 'create table half (x integer); select nonsense;' }]),
     ).rejects.toThrow();
     expect(await db.query("select 1 from pg_tables where tablename = 'half'")).toEqual([]);
   });
   it('data of a newer program is left alone', async () => {
-    db = await openPglite();
+    db = await blank();
     await migrate(db, [{ number: 7, sql: 'select 1' }]);
     await expect(migrate(db, [{ number: 1, sql: 'select 1' }])).rejects.toThrow(NewerData);
   });
   it('the database refuses what the form would', async () => {
-    db = await openPglite();
+    db = await blank();
     await migrate(db, await readMigrations(MIGRATIONS));
     const head = (values: string) =>
       db.script(
@@ -46,7 +56,7 @@ describe('migrations', () => {
     ).rejects.toThrow(/quantity_shape/);
   });
   it('sheets of the third step come along, and know what the bench asks since', async () => {
-    db = await openPglite();
+    db = await blank();
     const steps = await readMigrations(MIGRATIONS);
     await migrate(db, steps.slice(0, 3));
     await db.script(`
@@ -72,7 +82,7 @@ describe('migrations', () => {
     expect((await db.query<{ n: number }>('select count(*)::int as n from change'))[0]).toEqual(before);
   });
   it('sources, sheets and photos of the fourth step come along, and say that nothing is stated', async () => {
-    db = await openPglite();
+    db = await blank();
     const steps = await readMigrations(MIGRATIONS);
     await migrate(db, steps.slice(0, 4));
     await db.script(`
@@ -98,7 +108,7 @@ describe('migrations', () => {
     ).rejects.toThrow(/question_/);
   });
   it('builds and heads of the seventh step come along; an engine may then be known by its displacement', async () => {
-    db = await openPglite();
+    db = await blank();
     const steps = await readMigrations(MIGRATIONS);
     await migrate(db, steps.slice(0, 7));
     const put = (id: string, columns: string, values: string) =>
@@ -136,7 +146,7 @@ describe('migrations', () => {
     ]);
   });
   it('full scales of the fifteenth step move to their bench by date; every sheet and session keeps the ones it was read by', async () => {
-    db = await openPglite();
+    db = await blank();
     const steps = await readMigrations(MIGRATIONS);
     await migrate(db, steps.slice(0, 15));
     const ranges = (intake: string) =>

@@ -175,7 +175,7 @@ const TAX_WORDS = { included: 'tax in it', added: 'plus tax', none: 'no tax' } a
         <QuantityField
           :model-value="l.guess"
           kind="percent"
-          label="Guess, uncertainty (±)"
+          label="Guess (±)"
           placeholder="quoted"
           @update:model-value="set(i, { guess: $event })"
           @update:problem="emit('typing', `lines.${i}.guess`, $event)"
