@@ -117,50 +117,54 @@ const remove = (c: Calibration) => change.make([removal('calibration', c.id)], `
     </p>
     <p v-for="s in says" :key="s" class="reading">{{ s }}</p>
     <DriftChart v-if="drawn.length > 1" :checks="drawn" />
-    <table v-if="checks.length" class="ruled">
-      <thead>
-        <tr>
-          <th>date</th>
-          <th>against</th>
-          <th class="num">expected</th>
-          <th class="num">measured</th>
-          <th class="num">factor</th>
-          <th></th>
-          <th></th>
-        </tr>
-      </thead>
-      <tbody>
-        <tr v-for="c in checks.toReversed()" :key="c.check.id">
-          <td>{{ c.check.date }}</td>
-          <td>
-            {{
-              c.check.against === 'plate' && c.check.diameter
-                ? `plate ${c.check.diameter.typed}${c.check.bore ? ` in a pipe of ${c.check.bore.typed}` : ', room before it'} at ${c.check.depression?.typed ?? '?'}`
-                : c.check.points.length
-                  ? `control head, ${c.check.points.length} lifts`
-                  : c.check.against
-            }}
-          </td>
-          <td class="num">
-            <template v-if="typeof c.expected === 'number'">{{ format(c.expected, 'flow', settings.system) }}</template>
-            <WorkedNumber v-else :working="c.expected ?? null" />
-          </td>
-          <td class="num">{{ format(c.check.measured.si, 'flow', settings.system) }}</td>
-          <td class="num"><WorkedNumber :working="c.factor ?? null" :digits="4" /></td>
-          <td class="note">{{ c.check.note }}</td>
-          <td>
-            <button
-              class="worded"
-              type="button"
-              :aria-label="`Remove the check of ${c.check.date}`"
-              @click="remove(c.check)"
-            >
-              Remove
-            </button>
-          </td>
-        </tr>
-      </tbody>
-    </table>
+    <div v-if="checks.length" class="framed">
+      <table class="ruled">
+        <thead>
+          <tr>
+            <th>date</th>
+            <th>against</th>
+            <th class="num">expected</th>
+            <th class="num">measured</th>
+            <th class="num">factor</th>
+            <th></th>
+            <th></th>
+          </tr>
+        </thead>
+        <tbody>
+          <tr v-for="c in checks.toReversed()" :key="c.check.id">
+            <td>{{ c.check.date }}</td>
+            <td>
+              {{
+                c.check.against === 'plate' && c.check.diameter
+                  ? `plate ${c.check.diameter.typed}${c.check.bore ? ` in a pipe of ${c.check.bore.typed}` : ', room before it'} at ${c.check.depression?.typed ?? '?'}`
+                  : c.check.points.length
+                    ? `control head, ${c.check.points.length} lifts`
+                    : c.check.against
+              }}
+            </td>
+            <td class="num">
+              <template v-if="typeof c.expected === 'number'">
+                {{ format(c.expected, 'flow', settings.system) }}
+              </template>
+              <WorkedNumber v-else :working="c.expected ?? null" />
+            </td>
+            <td class="num">{{ format(c.check.measured.si, 'flow', settings.system) }}</td>
+            <td class="num"><WorkedNumber :working="c.factor ?? null" :digits="4" /></td>
+            <td class="note">{{ c.check.note }}</td>
+            <td>
+              <button
+                class="worded"
+                type="button"
+                :aria-label="`Remove the check of ${c.check.date}`"
+                @click="remove(c.check)"
+              >
+                Remove
+              </button>
+            </td>
+          </tr>
+        </tbody>
+      </table>
+    </div>
 
     <h2>A new check</h2>
     <form data-own-keys @submit.prevent="form.save()">
@@ -248,8 +252,11 @@ h2 {
 }
 .fields {
   display: grid;
-  grid-template-columns: repeat(4, 1fr);
+  grid-template-columns: repeat(auto-fit, minmax(150px, 1fr));
   gap: 8px 22px;
   margin: 8px 0;
+}
+.framed {
+  overflow-x: auto;
 }
 </style>

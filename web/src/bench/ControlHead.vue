@@ -126,7 +126,7 @@ const verdict = computed(() => {
 }
 .from {
   display: grid;
-  grid-template-columns: 1fr 1fr;
+  grid-template-columns: repeat(auto-fit, minmax(150px, 1fr));
   gap: 8px 22px;
 }
 .num {

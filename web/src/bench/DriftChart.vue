@@ -69,4 +69,10 @@ text {
   font-size: 13px;
   fill: var(--slate);
 }
+@media (max-width: 800px) {
+  svg {
+    max-width: 100%;
+    height: auto;
+  }
+}
 </style>

@@ -285,4 +285,14 @@ header {
     grid-template-columns: minmax(0, 1fr);
   }
 }
+@media (max-width: 800px) {
+  header,
+  .actions {
+    flex-wrap: wrap;
+    gap: 6px 16px;
+  }
+  .actions {
+    margin-left: 0;
+  }
+}
 </style>

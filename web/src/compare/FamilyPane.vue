@@ -58,24 +58,26 @@ const beyond = (family: Family) => props.camLift !== undefined && props.camLift 
             :label="`${f.port} ${WORDS[f.kind]}, ${side} flow`"
           />
           <p class="reading">{{ words(f) }}</p>
-          <table class="ruled">
-            <thead>
-              <tr>
-                <th>lift</th>
-                <th v-for="m in f.members" :key="m.sheet.id" class="num">{{ m.name }}</th>
-                <th class="num">effect</th>
-                <th class="num"></th>
-              </tr>
-            </thead>
-            <tbody>
-              <tr v-for="s in f.steps" :key="s.lift">
-                <td>{{ lift(s.lift) }}</td>
-                <td v-for="(q, i) in s.flows" :key="i" class="num">{{ flow(q, f) }}</td>
-                <td class="num"><WorkedNumber :working="s.gain" bare signed :digits="digits(f)" /></td>
-                <td class="num"><WorkedNumber :working="s.share" signed :digits="1" /></td>
-              </tr>
-            </tbody>
-          </table>
+          <div class="framed">
+            <table class="ruled">
+              <thead>
+                <tr>
+                  <th>lift</th>
+                  <th v-for="m in f.members" :key="m.sheet.id" class="num">{{ m.name }}</th>
+                  <th class="num">effect</th>
+                  <th class="num"></th>
+                </tr>
+              </thead>
+              <tbody>
+                <tr v-for="s in f.steps" :key="s.lift">
+                  <td>{{ lift(s.lift) }}</td>
+                  <td v-for="(q, i) in s.flows" :key="i" class="num">{{ flow(q, f) }}</td>
+                  <td class="num"><WorkedNumber :working="s.gain" bare signed :digits="digits(f)" /></td>
+                  <td class="num"><WorkedNumber :working="s.share" signed :digits="1" /></td>
+                </tr>
+              </tbody>
+            </table>
+          </div>
         </article>
       </div>
     </template>
@@ -96,5 +98,8 @@ h3 {
 }
 article {
   min-width: 0;
+}
+.framed {
+  overflow-x: auto;
 }
 </style>

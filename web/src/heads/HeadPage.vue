@@ -347,4 +347,14 @@ form {
   align-items: center;
   margin-top: 8px;
 }
+@media (max-width: 800px) {
+  .head,
+  .actions {
+    flex-wrap: wrap;
+    gap: 6px 16px;
+  }
+  .two {
+    grid-template-columns: minmax(0, 1fr);
+  }
+}
 </style>

@@ -64,43 +64,45 @@ const remove = (port: Port) => change.make([removal('port', port.id)], `${sideNa
     </p>
     <template v-for="side in SIDES" :key="side">
       <h3>{{ side }}</h3>
-      <table v-if="of(side).length" class="ruled" :aria-label="`Ports, ${side}`">
-        <thead>
-          <tr>
-            <th class="num">number</th>
-            <th v-for="[field, word] in FIELDS" :key="field">{{ word }}</th>
-            <th>taken on it</th>
-            <th></th>
-          </tr>
-        </thead>
-        <tbody>
-          <tr v-for="p in of(side)" :key="p.id">
-            <td class="num">{{ p.number }}</td>
-            <td v-for="[field, word, hint] in FIELDS" :key="field">
-              <el-input
-                :model-value="p[field]"
-                size="small"
-                :placeholder="hint"
-                :aria-label="`${word}, ${side} port ${p.number}`"
-                @change="put(p, field, String($event))"
-              />
-            </td>
-            <td class="note">{{ used(p) }}</td>
-            <td>
-              <button
-                class="worded"
-                type="button"
-                :aria-label="`Remove ${side} port ${p.number}`"
-                :disabled="used(p) !== ''"
-                :title="used(p) ? 'Something was taken on it: move or remove that first.' : undefined"
-                @click="remove(p)"
-              >
-                Remove
-              </button>
-            </td>
-          </tr>
-        </tbody>
-      </table>
+      <div v-if="of(side).length" class="framed">
+        <table class="ruled" :aria-label="`Ports, ${side}`">
+          <thead>
+            <tr>
+              <th class="num">number</th>
+              <th v-for="[field, word] in FIELDS" :key="field">{{ word }}</th>
+              <th>taken on it</th>
+              <th></th>
+            </tr>
+          </thead>
+          <tbody>
+            <tr v-for="p in of(side)" :key="p.id">
+              <td class="num">{{ p.number }}</td>
+              <td v-for="[field, word, hint] in FIELDS" :key="field">
+                <el-input
+                  :model-value="p[field]"
+                  size="small"
+                  :placeholder="hint"
+                  :aria-label="`${word}, ${side} port ${p.number}`"
+                  @change="put(p, field, String($event))"
+                />
+              </td>
+              <td class="note">{{ used(p) }}</td>
+              <td>
+                <button
+                  class="worded"
+                  type="button"
+                  :aria-label="`Remove ${side} port ${p.number}`"
+                  :disabled="used(p) !== ''"
+                  :title="used(p) ? 'Something was taken on it: move or remove that first.' : undefined"
+                  @click="remove(p)"
+                >
+                  Remove
+                </button>
+              </td>
+            </tr>
+          </tbody>
+        </table>
+      </div>
       <form class="add" @submit.prevent="add(side)">
         <TextField v-model="added[side]" :label="`Next ${side} port`" :placeholder="String(free[side])" />
         <el-button native-type="submit">Add the port</el-button>
@@ -120,5 +122,8 @@ h3 {
   align-items: end;
   margin-top: 6px;
   max-width: 320px;
+}
+.framed {
+  overflow-x: auto;
 }
 </style>

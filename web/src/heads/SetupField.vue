@@ -1,23 +1,26 @@
 <script setup lang="ts">
 import type { Kind, Quantity } from '@alluvium/core';
 import type { Setup, SetupField } from '@alluvium/records';
+import { computed } from 'vue';
 import ChoiceField from '../parts/ChoiceField.vue';
 import QuantityField from '../parts/QuantityField.vue';
 import TextField from '../parts/TextField.vue';
 
 /** One field of a set-up as the field table has it: a quantity, a choice, or a word. */
-defineProps<{
+const props = defineProps<{
   field: Omit<SetupField, 'field' | 'gate'> & { readonly field: keyof Setup };
   modelValue: unknown;
   problem?: string | undefined;
 }>();
 defineEmits<{ 'update:modelValue': [unknown]; typing: [string] }>();
+const quantity = computed(() => props.modelValue as Quantity | null);
+const text = computed(() => props.modelValue as string);
 </script>
 
 <template>
   <QuantityField
     v-if="field.kind"
-    :model-value="modelValue as Quantity | null"
+    :model-value="quantity"
     :kind="field.kind as Kind"
     :label="field.ask"
     placeholder="unknown"
@@ -27,7 +30,7 @@ defineEmits<{ 'update:modelValue': [unknown]; typing: [string] }>();
   />
   <ChoiceField
     v-else-if="field.options"
-    :model-value="modelValue as string"
+    :model-value="text"
     :label="field.ask"
     :options="field.options"
     :problem="problem"
@@ -35,7 +38,7 @@ defineEmits<{ 'update:modelValue': [unknown]; typing: [string] }>();
   />
   <TextField
     v-else
-    :model-value="modelValue as string"
+    :model-value="text"
     :label="field.ask"
     :placeholder="field.placeholder ?? ''"
     :problem="problem"

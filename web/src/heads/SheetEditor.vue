@@ -324,4 +324,9 @@ h2 {
 .note {
   margin: 0;
 }
+@media (max-width: 900px) {
+  .sheet {
+    grid-template-columns: minmax(0, 1fr);
+  }
+}
 </style>

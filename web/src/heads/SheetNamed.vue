@@ -115,4 +115,10 @@ const siblings = computed(() => [
 .row.four {
   grid-template-columns: 1fr 1.4fr 0.8fr 0.8fr;
 }
+@media (max-width: 800px) {
+  .row,
+  .row.four {
+    grid-template-columns: minmax(0, 1fr) minmax(0, 1fr);
+  }
+}
 </style>

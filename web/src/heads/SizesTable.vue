@@ -201,50 +201,52 @@ const follows = computed(() => {
   <div class="sizes">
     <div>
       <h2>Sizes, {{ stage.name }}</h2>
-      <table class="ruled">
-        <thead>
-          <tr>
-            <th>item</th>
-            <th>side</th>
-            <th class="num">size</th>
-            <th>who says so</th>
-            <th></th>
-          </tr>
-        </thead>
-        <tbody>
-          <tr v-for="m in rows" :key="m.id" :class="{ handed: m.stageId !== stage.id, stated: m.sourceId }">
-            <td>{{ m.item }}</td>
-            <td>{{ [m.side, portName(whole.ports, m.portId)].filter(Boolean).join(', ') }}</td>
-            <td class="num">{{ m.value.typed }}</td>
-            <td class="note">
-              {{
-                m.sourceId
-                  ? `stated: ${sources.find((s) => s.id === m.sourceId)?.name ?? 'a source'}`
-                  : m.stageId === stage.id
-                    ? 'found'
-                    : `found at ${stageName(m.stageId)}`
-              }}
-              <small>{{ details(m) }}</small>
-            </td>
-            <td>
-              <button
-                v-if="m.stageId === stage.id"
-                class="worded"
-                type="button"
-                :aria-label="`Remove ${m.item} ${m.value.typed}`"
-                @click="remove(m)"
-              >
-                Remove
-              </button>
-            </td>
-          </tr>
-          <tr v-if="rows.length === 0">
-            <td colspan="5" class="note">
-              Nothing measured yet. The valve diameter is worth most: it makes coefficients of the flow.
-            </td>
-          </tr>
-        </tbody>
-      </table>
+      <div class="framed">
+        <table class="ruled">
+          <thead>
+            <tr>
+              <th>item</th>
+              <th>side</th>
+              <th class="num">size</th>
+              <th>who says so</th>
+              <th></th>
+            </tr>
+          </thead>
+          <tbody>
+            <tr v-for="m in rows" :key="m.id" :class="{ handed: m.stageId !== stage.id, stated: m.sourceId }">
+              <td>{{ m.item }}</td>
+              <td>{{ [m.side, portName(whole.ports, m.portId)].filter(Boolean).join(', ') }}</td>
+              <td class="num">{{ m.value.typed }}</td>
+              <td class="note">
+                {{
+                  m.sourceId
+                    ? `stated: ${sources.find((s) => s.id === m.sourceId)?.name ?? 'a source'}`
+                    : m.stageId === stage.id
+                      ? 'found'
+                      : `found at ${stageName(m.stageId)}`
+                }}
+                <small>{{ details(m) }}</small>
+              </td>
+              <td>
+                <button
+                  v-if="m.stageId === stage.id"
+                  class="worded"
+                  type="button"
+                  :aria-label="`Remove ${m.item} ${m.value.typed}`"
+                  @click="remove(m)"
+                >
+                  Remove
+                </button>
+              </td>
+            </tr>
+            <tr v-if="rows.length === 0">
+              <td colspan="5" class="note">
+                Nothing measured yet. The valve diameter is worth most: it makes coefficients of the flow.
+              </td>
+            </tr>
+          </tbody>
+        </table>
+      </div>
       <form class="new" @submit.prevent="save">
         <ChoiceField v-model="item" label="Item" :options="MEASURE_ITEM_NAMES.map((n) => [n, n] as const)" />
         <ChoiceField
@@ -349,5 +351,16 @@ const follows = computed(() => {
   gap: 14px;
   align-items: end;
   margin-top: 14px;
+}
+@media (max-width: 800px) {
+  .sizes {
+    grid-template-columns: minmax(0, 1fr);
+  }
+  .new {
+    grid-template-columns: minmax(0, 1fr) minmax(0, 1fr);
+  }
+  .framed {
+    overflow-x: auto;
+  }
 }
 </style>

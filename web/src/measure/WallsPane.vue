@@ -121,36 +121,38 @@ const length = (si: number) => settings.say.of(si, 'length');
       </p>
     </div>
     <div>
-      <table v-if="points.length" class="ruled" aria-label="Walls">
-        <thead>
-          <tr>
-            <th></th>
-            <th>point</th>
-            <th class="num">thickness</th>
-            <th class="num">work stops at</th>
-            <th class="num">left</th>
-            <th>with</th>
-            <th></th>
-          </tr>
-        </thead>
-        <tbody>
-          <tr v-for="p in points" :key="p.m.id">
-            <td>{{ p.letter }}</td>
-            <td>{{ p.m.place }}</td>
-            <td class="num">{{ p.m.value.typed }}</td>
-            <td class="num">{{ p.m.least?.typed ?? '–' }}</td>
-            <td class="num" :class="{ loss: p.spare !== undefined && p.spare <= 0 }">
-              {{ p.spare === undefined ? '–' : length(p.spare) }}
-            </td>
-            <td class="note">{{ p.m.instrument }}</td>
-            <td>
-              <button class="worded" type="button" :aria-label="`Remove ${p.m.place}`" @click="remove(p.m)">
-                Remove
-              </button>
-            </td>
-          </tr>
-        </tbody>
-      </table>
+      <div v-if="points.length" class="framed">
+        <table class="ruled" aria-label="Walls">
+          <thead>
+            <tr>
+              <th></th>
+              <th>point</th>
+              <th class="num">thickness</th>
+              <th class="num">work stops at</th>
+              <th class="num">left</th>
+              <th>with</th>
+              <th></th>
+            </tr>
+          </thead>
+          <tbody>
+            <tr v-for="p in points" :key="p.m.id">
+              <td>{{ p.letter }}</td>
+              <td>{{ p.m.place }}</td>
+              <td class="num">{{ p.m.value.typed }}</td>
+              <td class="num">{{ p.m.least?.typed ?? '–' }}</td>
+              <td class="num" :class="{ loss: p.spare !== undefined && p.spare <= 0 }">
+                {{ p.spare === undefined ? '–' : length(p.spare) }}
+              </td>
+              <td class="note">{{ p.m.instrument }}</td>
+              <td>
+                <button class="worded" type="button" :aria-label="`Remove ${p.m.place}`" @click="remove(p.m)">
+                  Remove
+                </button>
+              </td>
+            </tr>
+          </tbody>
+        </table>
+      </div>
       <form class="new-point" data-own-keys @submit.prevent="keep">
         <TextField v-model="said.place" label="Point" placeholder="intake, behind the pushrod" />
         <QuantityField v-model="said.value" kind="length" label="Thickness" @update:problem="unreadable = $event" />
@@ -223,5 +225,8 @@ svg text {
 .new-point input[type='range'] {
   width: 100%;
   accent-color: var(--intake);
+}
+.framed {
+  overflow-x: auto;
 }
 </style>

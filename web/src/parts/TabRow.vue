@@ -76,4 +76,9 @@ button {
   font-weight: 600;
   box-shadow: inset 0 -2px 0 var(--ink);
 }
+@media (max-width: 800px) {
+  .row {
+    flex-wrap: wrap;
+  }
+}
 </style>
