@@ -10,6 +10,7 @@ import {
   corrected,
   evaluateHead,
   evaluateSheetOf,
+  expectations,
   familiesOf,
   mostCrowded,
   mostGained,
@@ -407,12 +408,14 @@ describe('a reading far off asks for a second look', () => {
         },
       ],
     });
-    const [look, ...more] = secondLooks(whole, whole.sheets[1]!);
+    const looks = (at: number) =>
+      secondLooks(expectations(whole, whole.sheets[at]!), evaluateSheetOf(whole, whole.sheets[at]!));
+    const [look, ...more] = looks(1);
     expect(more).toEqual([]);
     expect(plain(secondLookWords(look!, say))).toBe(
       'At .300 the intake reads 170 cfm, 15 % under port 1. Look at the range, at leaks and at the plate before it is believed.',
     );
-    expect(secondLooks(whole, whole.sheets[0]!).map((l) => l.lift / inches(1))).toEqual([expect.closeTo(0.3, 9)]);
+    expect(looks(0).map((l) => l.lift / inches(1))).toEqual([expect.closeTo(0.3, 9)]);
   });
 });
 

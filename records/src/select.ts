@@ -74,8 +74,13 @@ export function pickSheet(
     )[0];
 }
 
+/** How a sheet was taken, as far as its sisters are found by it. */
+export type Taken = Pick<Sheet, 'id' | 'stageId' | 'sourceId' | 'kind' | 'intakePortId'> & {
+  readonly setup: Pick<Sheet['setup'], 'bore'>;
+};
+
 /** Sheets of other ports taken at the same stage by the same source in the same bore: the other runners of the one chosen. */
-export function sisterSheets(sheets: readonly Sheet[], chosen: Sheet, touched: ReadonlySet<string> = NONE): Sheet[] {
+export function sisterSheets(sheets: readonly Sheet[], chosen: Taken, touched: ReadonlySet<string> = NONE): Sheet[] {
   return sheets.filter(
     (s) =>
       s.id !== chosen.id &&

@@ -6,6 +6,12 @@ import type { Head } from './nouns/head.js';
 export const pairIdOf = (head: Pick<Head, 'id' | 'pairOf'>, heads: readonly Pick<Head, 'id' | 'pairOf'>[]) =>
   head.pairOf ?? heads.find((h) => h.pairOf === head.id)?.id;
 
+/** A head with what judging it together with the other of its engine reads of that one. */
+export const besidePair = (whole: WholeHead, { head, stages, ports, sheets, measures }: WholeHead): WholeHead => ({
+  ...whole,
+  pair: { head, stages, ports, sheets, measures },
+});
+
 /** Every head of a bundle with what hangs on it. */
 export function wholesOf(bundle: Bundle): WholeHead[] {
   const wholes = alone(bundle);
@@ -13,8 +19,7 @@ export function wholesOf(bundle: Bundle): WholeHead[] {
     const id = pairIdOf(whole.head, bundle.heads);
     const pair = id === undefined ? undefined : wholes.find((w) => w.head.id === id);
     if (!pair) return whole;
-    const { head, stages, ports, sheets, measures } = pair;
-    return { ...whole, pair: { head, stages, ports, sheets, measures } };
+    return besidePair(whole, pair);
   });
 }
 

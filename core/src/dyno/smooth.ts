@@ -3,7 +3,7 @@ import type { PullPoint } from './pull.js';
 
 /**
  * Points by rising speed with power and torque smoothed over `width` (turns a second, half at half weight): at each row the
- * straight line of least squares through its neighbours, Gaussian weights (W. S. Cleveland, J. Am. Stat. Assoc. 74 (1979)
+ * straight line of least squares through its neighbours, Gaussian weights (“Robust Locally Weighted Regression”, J. Am. Stat. Assoc. 74 (1979)
  * 829 for lines in place of means, so that ends and slopes are not flattened; his weights are others). Speeds stay; a width
  * of nothing gives the points back.
  */

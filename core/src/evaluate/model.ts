@@ -161,9 +161,7 @@ export function headModel(
     const read = flows[i]!;
     if (factor) {
       limits.push({ runner: reach.runner.name, id: 'flow' });
-      margins.push((x, shift) => {
-        return Math.log(withManifold(read(x, shift(reach)), build) * factor(x));
-      });
+      margins.push((x, shift) => Math.log(withManifold(read(x, shift(reach)), build) * factor(x)));
     }
     const area = areaRead(leaves, reach.head, a);
     if (area) {

@@ -1,37 +1,62 @@
 /** What a reading is held against before it is believed: the call, the stage before, the other ports of the run. */
-import { WITHIN, farFrom, type Expected, type FarOff, type Say, type Side } from '@alluvium/core';
+import {
+  SIDES,
+  WITHIN,
+  farFrom,
+  type Expected,
+  type FarOff,
+  type Say,
+  type SheetResult,
+  type Side,
+} from '@alluvium/core';
 import { evaluateSheetOf, type FlowedHead } from '../evaluateHead.js';
 import type { Call } from '../nouns/bench.js';
 import type { Sheet } from '../nouns/sheet.js';
-import { lineage, pickSheet, portName, sisterSheets } from '../select.js';
+import { lineage, pickSheet, portName, sisterSheets, type Taken } from '../select.js';
 import { sameLift } from './session.js';
 
-/** What one side of a sheet is expected to flow at a lift, by all that is known of it. */
-function expectedAt(whole: FlowedHead, sheet: Sheet, side: Side, calls: readonly Call[]) {
-  const curveOf = (s: Sheet) => evaluateSheetOf(whole, s)[side].curve;
-  const ports = sisterSheets(whole.sheets, sheet).map((s) => ({
-    what: portName(whole.ports, side === 'intake' ? s.intakePortId : s.exhaustPortId) ?? s.title,
-    curve: curveOf(s),
-    within: WITHIN.port,
-  }));
+/** What each side is expected to flow at a lift. It hangs on how a sheet was taken, not on its rows: typing reads nothing again. */
+export type Expectations = Readonly<Record<Side, (lift: number) => readonly Expected[]>> & {
+  /** Best flows called of a session, m³/s. */
+  readonly best: Readonly<Record<Side, readonly number[]>>;
+};
+
+/** All that is known of what a sheet should flow. */
+export function expectations(whole: FlowedHead, sheet: Taken, calls: readonly Call[] = []): Expectations {
+  const sisters = sisterSheets(whole.sheets, sheet);
   const stage = lineage(whole.stages, sheet.stageId)
     .slice(1)
     .find((s) => pickSheet(whole.sheets, s.id));
   const before = stage && pickSheet(whole.sheets, stage.id);
-  const curves = [
-    ...ports,
-    ...(before ? [{ what: `“${stage.name}”`, curve: curveOf(before), within: WITHIN.baseline }] : []),
-  ];
-  const own = calls.filter((c) => c.stageId === sheet.stageId && c.side === side && c.lift && c.flow);
-  return (lift: number): Expected[] => [
-    ...curves.flatMap(({ what, curve, within }) => {
-      const flow = curve?.at(lift);
-      return flow === undefined ? [] : [{ what, flow, within }];
-    }),
-    ...own
-      .filter((c) => sameLift(c.lift!.si, lift))
-      .map((c) => ({ what: `the call${c.who ? ` of ${c.who}` : ''}`, flow: c.flow!.si, within: WITHIN.call })),
-  ];
+  const results = new Map([...sisters, ...(before ? [before] : [])].map((s) => [s.id, evaluateSheetOf(whole, s)]));
+  const of = (side: Side) => {
+    const curveOf = (s: Sheet) => results.get(s.id)![side].curve;
+    const curves = [
+      ...sisters.map((s) => ({
+        what: portName(whole.ports, side === 'intake' ? s.intakePortId : s.exhaustPortId) ?? s.title,
+        curve: curveOf(s),
+        within: WITHIN.port,
+      })),
+      ...(before ? [{ what: `“${stage.name}”`, curve: curveOf(before), within: WITHIN.baseline }] : []),
+    ];
+    const own = calls.filter((c) => c.stageId === sheet.stageId && c.side === side && c.lift && c.flow);
+    return (lift: number): Expected[] => [
+      ...curves.flatMap(({ what, curve, within }) => {
+        const flow = curve?.at(lift);
+        return flow === undefined ? [] : [{ what, flow, within }];
+      }),
+      ...own
+        .filter((c) => sameLift(c.lift!.si, lift))
+        .map((c) => ({ what: `the call${c.who ? ` of ${c.who}` : ''}`, flow: c.flow!.si, within: WITHIN.call })),
+    ];
+  };
+  const best = (side: Side) =>
+    calls.flatMap((c) => (c.sessionId !== null && c[`${side}Peak`] ? [c[`${side}Peak`]!.si] : []));
+  return {
+    intake: of('intake'),
+    exhaust: of('exhaust'),
+    best: { intake: best('intake'), exhaust: best('exhaust') },
+  };
 }
 
 export interface SecondLook {
@@ -44,19 +69,15 @@ export interface SecondLook {
 }
 
 /** Of each side the reading that lies furthest from what it is held against; nothing where all may be believed. */
-export function secondLooks(whole: FlowedHead, sheet: Sheet, calls: readonly Call[] = []): SecondLook[] {
-  return (['intake', 'exhaust'] as const).flatMap((side) => {
-    const at = expectedAt(whole, sheet, side, calls);
+export function secondLooks(expected: Expectations, result: SheetResult): SecondLook[] {
+  return SIDES.flatMap((side) => {
     // A call of a session is of the best there is: only what passes it is far from it while the run goes on.
-    const best = calls.flatMap((c) => (c.sessionId !== null && c[`${side}Peak`] ? [c[`${side}Peak`]!.si] : []));
-    const passed = (flow: number): FarOff[] =>
-      farFrom(
-        flow,
-        best.map((q) => ({ what: 'the call', flow: q, within: WITHIN.call })),
-      ).filter((f) => f.off > 0);
-    const looks = evaluateSheetOf(whole, sheet)[side].points.flatMap((p) => {
-      const [far] = [...farFrom(p.flow.value, at(p.lift)), ...passed(p.flow.value)];
-      return far ? [{ side, lift: p.lift, flow: p.flow.value, far }] : [];
+    const called = expected.best[side].map((flow) => ({ what: 'the call', flow, within: WITHIN.call }));
+    const looks = result[side].points.flatMap((p) => {
+      const flow = p.flow.value;
+      const passed = farFrom(flow, called).filter((f) => f.off > 0);
+      const [far] = [...farFrom(flow, expected[side](p.lift)), ...passed];
+      return far ? [{ side, lift: p.lift, flow, far }] : [];
     });
     if (looks.length === 0) return [];
     const worst = looks.reduce((a, b) => (Math.abs(b.far.off) > Math.abs(a.far.off) ? b : a));

@@ -1,5 +1,5 @@
 /** What a typed sheet of percents is asked about its ranges: as the bench asks while it runs. */
-import { LEAST_USE, mean, rangeAdvice, type Side } from '@alluvium/core';
+import { SIDES, LEAST_USE, mean, rangeAdvice, type Side } from '@alluvium/core';
 import type { Quantity } from '../quantity.js';
 import type { Sheet } from '../nouns/sheet.js';
 
@@ -11,8 +11,6 @@ export interface RangeDoubt {
   readonly range: string;
   readonly instead: string | undefined;
 }
-
-const SIDES = ['intake', 'exhaust'] as const;
 
 /** Rows of a sheet whose range is in doubt, by side and rising lift; empty for a bench that reads flow. */
 export function rangeDoubts({ setup, rows }: Pick<Sheet, 'setup' | 'rows'>): RangeDoubt[] {

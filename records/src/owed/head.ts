@@ -4,7 +4,7 @@ import type { WholeHead } from '../api.js';
 import type { MeasureItem } from '../nouns/measureItems.js';
 import { measuresOf } from '../toCore.js';
 import { measuresAt, speaks, surveyAt } from '../select.js';
-import { isComplete, owing, type Owed } from './owed.js';
+import { owing, type Owed } from './owed.js';
 import { owedOfSheet } from './sheet.js';
 
 /** Sizes the judgement of a head rests on, most wanted first. */
@@ -48,7 +48,7 @@ export function owedOfHead(whole: OwingHead, stageId: string): Owed[] {
       owe(`flow ${side} ${stageId}`, `The ${side} was not flowed at this stage.`, 'sheet:new');
   for (const s of sheets) {
     const own = owedOfSheet(s).filter((o) => o.excuse === undefined);
-    if (!isComplete(own))
+    if (own.length > 0)
       owe(
         `sheet ${s.id}`,
         `“${s.title}” owes ${own.length} ${own.length === 1 ? 'thing' : 'things'}.`,

@@ -10,11 +10,21 @@ export interface Owed {
   readonly excuse?: string;
 }
 
+type Excuses = Readonly<Record<string, string>>;
+/** The excuses with one more: it will not be done, and why. */
+export const excusedFor = (excused: Excuses, key: string, reason: string): Record<string, string> => ({
+  ...excused,
+  [key]: reason,
+});
+/** The excuses without one: it is owed again. */
+export const owedAgain = (excused: Excuses, key: string): Record<string, string> =>
+  Object.fromEntries(Object.entries(excused).filter(([k]) => k !== key));
+
 /** Complete when nothing is owed, or each of it is excused with a reason. */
 export const isComplete = (owed: readonly Owed[]): boolean => owed.every((o) => o.excuse !== undefined);
 
 /** A list that is added to thing by thing, each with its excuse where it has one. */
-export function owing(excused: Readonly<Record<string, string>>) {
+export function owing(excused: Excuses) {
   const owed: Owed[] = [];
   const owe = (key: string, text: string, field?: string) => {
     const excuse = excused[key];

@@ -1,10 +1,9 @@
 /** What a typed sheet owes: facts of its test nobody gave, a side without rows, points in doubt. */
-import { listed, type Side } from '@alluvium/core';
+import { SIDES, listed, type Side } from '@alluvium/core';
 import { fieldsOf, setupAnswer, type SetupFieldName } from '../bench/setupFields.js';
 import type { Sheet } from '../nouns/sheet.js';
 import { owing, type Owed } from './owed.js';
 
-const SIDES = ['intake', 'exhaust'] as const;
 /** Facts without which a sheet can be held against no other. Of a claim fewer are asked: its source answers or does not. */
 const REQUIRED: readonly SetupFieldName[] = [
   'depression',

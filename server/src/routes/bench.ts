@@ -89,7 +89,6 @@ async function sheetFor(tx: Queries, session: Session, setup: number, number: nu
     swirl: [],
     valveOut: NO_VALVE_OUT,
     ...SHEET_BESIDE,
-    excused: {},
     stopped: '',
     note: '',
   };

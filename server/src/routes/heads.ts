@@ -1,6 +1,7 @@
 import {
   HeadQuery,
   Id,
+  besidePair,
   type Head,
   type HeadPage,
   type HeadSummary,
@@ -62,10 +63,7 @@ export async function wholeHeads(db: Queries, ids: readonly string[]): Promise<M
   );
   const wholes = await unpaired(db, [...new Set([...ids, ...paired.map((p) => p.pair)])]);
   const found = new Map(ids.flatMap((id) => (wholes.has(id) ? [[id, wholes.get(id)!] as const] : [])));
-  for (const { id, pair } of paired) {
-    const { head, stages, ports, sheets, measures } = wholes.get(pair)!;
-    found.set(id, { ...wholes.get(id)!, pair: { head, stages, ports, sheets, measures } });
-  }
+  for (const { id, pair } of paired) found.set(id, besidePair(wholes.get(id)!, wholes.get(pair)!));
   return found;
 }
 

@@ -256,7 +256,4 @@ h2 {
   gap: 8px 22px;
   margin: 8px 0;
 }
-.framed {
-  overflow-x: auto;
-}
 </style>

@@ -1,5 +1,13 @@
 <script setup lang="ts">
-import { isComplete, owedOf, replacement, type Session, type WholeSession } from '@alluvium/records';
+import {
+  excusedFor,
+  isComplete,
+  owedAgain,
+  owedOf,
+  replacement,
+  type Session,
+  type WholeSession,
+} from '@alluvium/records';
 import { computed, ref } from 'vue';
 import OwedLines from '../parts/OwedLines.vue';
 import TextField from '../parts/TextField.vue';
@@ -18,11 +26,8 @@ async function put(to: Partial<Session>, what: string): Promise<void> {
   problem.value = change.refusal.value;
 }
 const excuse = (key: string, reason: string) =>
-  put({ excused: { ...props.whole.session.excused, [key]: reason } }, 'Excused, with its reason.');
-function oweAgain(key: string): Promise<void> {
-  const { [key]: _gone, ...others } = props.whole.session.excused;
-  return put({ excused: others }, 'Owed again.');
-}
+  put({ excused: excusedFor(props.whole.session.excused, key, reason) }, 'Excused, with its reason.');
+const oweAgain = (key: string) => put({ excused: owedAgain(props.whole.session.excused, key) }, 'Owed again.');
 const pointsOpen = computed(() => owed.value.some((o) => o.key.startsWith('points')));
 function finish(): void {
   if (pointsOpen.value && !stopped.value.trim()) {

@@ -1,6 +1,8 @@
 <script setup lang="ts">
 import { formatNumber, parseQuantity, unitFor } from '@alluvium/core';
 import {
+  evaluateSheetOf,
+  expectations,
   kept,
   pointsLeft,
   portName,
@@ -60,7 +62,9 @@ const secondLook = computed(() => {
   if (!sheet) return '';
   const ids = new Set(sheets.map((s) => s.id));
   const all = { ...props.head, sheets: [...props.head.sheets.filter((s) => !ids.has(s.id)), ...sheets] };
-  const look = secondLooks(all, sheet, calls).find((l) => l.side === side.value);
+  const look = secondLooks(expectations(all, sheet, calls), evaluateSheetOf(all, sheet)).find(
+    (l) => l.side === side.value,
+  );
   return look ? secondLookWords(look, settings.say) : '';
 });
 const behind = computed(() => curvesBehind(whole.value, props.head, heads.value, side.value));

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { written, type Kind, type Quantity } from '@alluvium/core';
+import { written, type Quantity } from '@alluvium/core';
 import {
   BenchSetup,
   blankSetup,
@@ -27,7 +27,6 @@ import BenchScales from '../heads/BenchScales.vue';
 import SetupField from '../heads/SetupField.vue';
 import ChoiceField from '../parts/ChoiceField.vue';
 import QuantityField from '../parts/QuantityField.vue';
-import TextField from '../parts/TextField.vue';
 import { useSources } from '../data/queries.js';
 import { today } from '../data/today.js';
 import { useActiveBuild } from '../data/build.js';
@@ -195,31 +194,13 @@ const reset = () => (draft.value = used.value ? stored.value : blankSetup());
     </p>
     <div class="questions">
       <div v-for="q in questions" :key="q.field" class="question" :class="{ open: isOpen(q) }">
-        <QuantityField
-          v-if="q.kind"
-          :model-value="quantity(q.field)"
-          :kind="q.kind as Kind"
-          :label="q.ask"
-          :placeholder="draft[q.field] === 'unknown' ? 'unknown' : undefined"
+        <SetupField
+          :field="q.field === 'calibration' ? { ...q, options: checkOptions } : q"
+          :model-value="q.kind ? quantity(q.field) : draft[q.field]"
+          :hint="draft[q.field] === 'unknown' ? 'unknown' : ''"
           :problem="problems[q.field]"
           @update:model-value="put({ [q.field]: $event })"
-          @update:problem="unreadable[q.field] = $event"
-        />
-        <TextField
-          v-else-if="q.field === 'portKind'"
-          :model-value="draft.portKind"
-          :label="q.ask"
-          placeholder="long runner, divided …"
-          :problem="problems.portKind"
-          @update:model-value="put({ portKind: $event })"
-        />
-        <ChoiceField
-          v-else
-          :model-value="draft[q.field] as string"
-          :label="q.ask"
-          :options="q.field === 'calibration' ? checkOptions : q.options!"
-          :problem="problems[q.field]"
-          @update:model-value="put({ [q.field]: $event })"
+          @typing="unreadable[q.field] = $event"
         />
         <button
           v-if="unknownable(q)"
@@ -292,6 +273,7 @@ const reset = () => (draft.value = used.value ? stored.value : blankSetup());
           :key="f.field"
           :field="f"
           :model-value="draft[f.field]"
+          hint="unknown"
           :problem="problems[f.field]"
           @update:model-value="put({ [f.field]: $event })"
           @typing="unreadable[f.field] = $event"

@@ -171,7 +171,7 @@ useEventListener('keydown', (event) => {
           <b>Unknown for some</b>
           {{ alike.unknown.join(', ') }}
         </p>
-        <div class="wide-table">
+        <div class="framed">
           <DifferenceTable :heads="flowed" :side="side" :difference="difference" />
         </div>
         <p class="note">
@@ -202,7 +202,7 @@ useEventListener('keydown', (event) => {
     <p v-else-if="shown.length === 0" class="reading">Every head is hidden. Press its digit to show it again.</p>
     <p v-else class="reading">None of these heads has {{ side }} flow at the chosen stage.</p>
     <template v-if="!fill">
-      <FamilyPane :heads="shown" :side="side" :cam-lift="camLift" />
+      <FamilyPane :all="heads" :shown="shown" :side="side" :cam-lift="camLift" />
       <DifferenceSheets :heads="shown" :side="side" />
       <WatchSets v-if="heads.length" class="watch no-print" :lifts="active.build.watchLifts" @take="watch" />
     </template>
@@ -235,9 +235,6 @@ header {
   grid-template-columns: minmax(0, 1fr) 500px;
   gap: 26px;
   margin-top: 6px;
-}
-.wide-table {
-  overflow-x: auto;
 }
 .watch {
   max-width: 460px;

@@ -9,13 +9,22 @@ import { useSettings } from '../state/settings.js';
 import { onceAStage } from './view.js';
 
 /** Sheets of one port that differ in one thing alone: two bores, two valves, a notch, a pipe; what it does at each lift. */
-const props = defineProps<{ heads: readonly CompareHead[]; side: Side; camLift?: number | undefined }>();
+const props = defineProps<{
+  /** Every head of the lineup: hiding one reads nothing again. */
+  all: readonly CompareHead[];
+  shown: readonly CompareHead[];
+  side: Side;
+  camLift?: number | undefined;
+}>();
 const settings = useSettings();
-const heads = computed(() =>
-  onceAStage(props.heads).flatMap((h) => {
+const read = computed(() =>
+  onceAStage(props.all).flatMap((h) => {
     const families = familiesOf(h.whole, h.stage.id, props.side);
     return families.length ? [{ head: h, families, crowded: mostCrowded(families) }] : [];
   }),
+);
+const heads = computed(() =>
+  read.value.filter((r) => props.shown.some((h) => h.whole === r.head.whole && h.stage.id === r.head.stage.id)),
 );
 const WORDS: Record<Family['kind'], string> = {
   bore: 'bores',
@@ -98,8 +107,5 @@ h3 {
 }
 article {
   min-width: 0;
-}
-.framed {
-  overflow-x: auto;
 }
 </style>

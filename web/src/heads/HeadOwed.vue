@@ -1,5 +1,13 @@
 <script setup lang="ts">
-import { owedOfHead, replacement, type Owed, type Stage, type WholeHead } from '@alluvium/records';
+import {
+  excusedFor,
+  owedAgain,
+  owedOfHead,
+  replacement,
+  type Owed,
+  type Stage,
+  type WholeHead,
+} from '@alluvium/records';
 import { computed } from 'vue';
 import { useRouter } from 'vue-router';
 import { useChange } from '../data/useChange.js';
@@ -23,11 +31,8 @@ function go({ field }: Owed): void {
 const put = (excused: WholeHead['head']['excused'], said: string) =>
   change.make([replacement('head', { ...props.whole.head, excused })], said);
 const excuse = (key: string, reason: string) =>
-  put({ ...props.whole.head.excused, [key]: reason }, 'Excused, with its reason.');
-function again(key: string): void {
-  const { [key]: _gone, ...others } = props.whole.head.excused;
-  void put(others, 'Owed again.');
-}
+  put(excusedFor(props.whole.head.excused, key, reason), 'Excused, with its reason.');
+const again = (key: string) => put(owedAgain(props.whole.head.excused, key), 'Owed again.');
 </script>
 
 <template>

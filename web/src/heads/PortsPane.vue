@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import type { Side } from '@alluvium/core';
+import { SIDES, type Side } from '@alluvium/core';
 import { addition, removal, replacement, type Port, type WholeHead } from '@alluvium/records';
 import { computed, reactive, ref } from 'vue';
 import { newId } from '../data/ids.js';
@@ -11,7 +11,6 @@ import { portLabel } from '../parts/portChoices.js';
 const props = defineProps<{ whole: WholeHead }>();
 const change = useChange('here');
 const problem = ref('');
-const SIDES: readonly Side[] = ['intake', 'exhaust'];
 const FIELDS = [
   ['nickname', 'nickname', 'long, short, good, bad'],
   ['kind', 'kind', 'long runner, divided'],
@@ -122,8 +121,5 @@ h3 {
   align-items: end;
   margin-top: 6px;
   max-width: 320px;
-}
-.framed {
-  overflow-x: auto;
 }
 </style>

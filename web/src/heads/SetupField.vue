@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import type { Kind, Quantity } from '@alluvium/core';
-import type { Setup, SetupField } from '@alluvium/records';
+import type { SetupField } from '@alluvium/records';
 import { computed } from 'vue';
 import ChoiceField from '../parts/ChoiceField.vue';
 import QuantityField from '../parts/QuantityField.vue';
@@ -8,8 +8,10 @@ import TextField from '../parts/TextField.vue';
 
 /** One field of a set-up as the field table has it: a quantity, a choice, or a word. */
 const props = defineProps<{
-  field: Omit<SetupField, 'field' | 'gate'> & { readonly field: keyof Setup };
+  field: Omit<SetupField, 'field' | 'gate' | 'unlike'>;
   modelValue: unknown;
+  /** Shown in a quantity that is empty; nothing takes its unit. */
+  hint?: string;
   problem?: string | undefined;
 }>();
 defineEmits<{ 'update:modelValue': [unknown]; typing: [string] }>();
@@ -23,7 +25,7 @@ const text = computed(() => props.modelValue as string);
     :model-value="quantity"
     :kind="field.kind as Kind"
     :label="field.ask"
-    placeholder="unknown"
+    :placeholder="hint || undefined"
     :problem="problem"
     @update:model-value="$emit('update:modelValue', $event)"
     @update:problem="$emit('typing', $event)"

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import type { Quantity, Side } from '@alluvium/core';
+import { SIDES, type Quantity } from '@alluvium/core';
 import { fieldsOf, type Setup, type SetupField as Field, type Source } from '@alluvium/records';
 import { computed } from 'vue';
 import { fieldProblem } from '../data/fieldProblem.js';
@@ -23,7 +23,6 @@ const READS = [
   ['differential', 'percent of a differential'],
   ['difference', 'differences only'],
 ] as const;
-const SIDES: readonly Side[] = ['intake', 'exhaust'];
 const fields = computed(() => fieldsOf(props.modelValue, SIDES));
 const set = (change: Partial<Setup>) => emit('update:modelValue', { ...props.modelValue, ...change });
 /** What was refused, else what is out of any bench's range while it is typed. */
@@ -63,6 +62,7 @@ const parts = computed<{ more: boolean; fields: readonly Shown[] }[]>(() => [
           :key="f.field"
           :field="f"
           :model-value="modelValue[f.field]"
+          hint="unknown"
           :problem="problemOf(f.field)"
           :data-field="`setup.${f.field}`"
           @update:model-value="set({ [f.field]: $event })"

@@ -1,11 +1,14 @@
 <script setup lang="ts">
-import { listed } from '@alluvium/core';
+import { SIDES, listed } from '@alluvium/core';
 import {
   booksOf,
   differencePoints,
   emptyCells,
   evaluateSheetOf,
+  excusedFor,
+  expectations,
   onBench,
+  owedAgain,
   owedOfSheet,
   readSheetTable,
   removal,
@@ -102,7 +105,6 @@ const judging = useJudging();
 const books = computed(
   () => result.value && booksOf(props.whole, [standing.value], { ...judging.value, sources: props.sources }),
 );
-const SIDES = ['intake', 'exhaust'] as const;
 const series = computed(() =>
   SIDES.flatMap((side, index) => {
     const curve = result.value?.[side].curve;
@@ -122,15 +124,27 @@ const baseline = computed(
 
 // What breaks the shape is asked about, never changed by itself.
 const calls = useCalls();
+/** It hangs on how the sheet was taken: typing a row reads no other sheet again. */
+const expected = computed(() => {
+  const { stageId, sourceId, kind, intakePortId, setup } = draft.value;
+  const taken = {
+    id: props.sheet?.id ?? 'draft',
+    stageId: stageId!,
+    sourceId,
+    kind: kind!,
+    intakePortId,
+    setup: setup!,
+  };
+  return expectations(props.whole, taken, calls.data.value ?? []);
+});
 const settled = ref(new Set<string>());
 const questions = computed(() =>
   sheetQuestions(
     {
-      whole: props.whole,
       sheet: standing.value,
       cells: cells.value,
       result: result.value,
-      calls: calls.data.value ?? [],
+      expected: expected.value,
       system: settings.system,
       say: settings.say,
     },
@@ -184,11 +198,8 @@ const offered = computed(() => {
 const owed = computed(() => (read.value.rows.length > 0 ? owedOfSheet(standing.value) : []));
 const page = useTemplateRef<HTMLFormElement>('page');
 const toOwed = (o: Owed) => toField(o.field!, page.value ?? document);
-const excuse = (key: string, reason: string) => (draft.value.excused = { ...draft.value.excused, [key]: reason });
-function oweAgain(key: string): void {
-  const { [key]: _gone, ...others } = draft.value.excused!;
-  draft.value.excused = others;
-}
+const excuse = (key: string, reason: string) => form.set('excused', excusedFor(draft.value.excused!, key, reason));
+const oweAgain = (key: string) => form.set('excused', owedAgain(draft.value.excused!, key));
 
 /** A new sheet goes on under its own address at once. */
 function saved(record: Sheet): void {

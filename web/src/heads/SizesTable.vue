@@ -359,8 +359,5 @@ const follows = computed(() => {
   .new {
     grid-template-columns: minmax(0, 1fr) minmax(0, 1fr);
   }
-  .framed {
-    overflow-x: auto;
-  }
 }
 </style>

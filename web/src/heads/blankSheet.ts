@@ -1,3 +1,4 @@
+import { SIDES, type Side } from '@alluvium/core';
 import { NO_VALVE_OUT, SHEET_BESIDE, Setup, type Sheet, type WholeHead } from '@alluvium/records';
 import type { Draft } from '../data/form.js';
 import { today } from '../data/today.js';
@@ -8,8 +9,6 @@ export interface GoOn {
   readonly to: 'port' | 'bore';
   readonly sheet: Sheet;
 }
-
-const SIDES = ['intake', 'exhaust'] as const;
 
 /** Ways on from a sheet: the next port while the head has one, the same port in another bore. */
 export function canGoOn(sheet: Draft<'sheet'>, whole: WholeHead): (readonly [GoOn['to'], string])[] {
@@ -37,7 +36,7 @@ export function blankSheet(
   whole?: WholeHead,
 ): Draft<'sheet'> {
   const last = after?.sheet ?? (kind === 'claim' ? undefined : before);
-  const next = (side: (typeof SIDES)[number]): string | null => {
+  const next = (side: Side): string | null => {
     const id = last?.[`${side}PortId`] ?? null;
     if (!after || !whole || after.to !== 'port' || id === null) return id;
     return portIdFor(whole, side, String(Number(portNumber(whole, id)) + 1));
@@ -58,7 +57,6 @@ export function blankSheet(
     swirl: [],
     valveOut: NO_VALVE_OUT,
     ...SHEET_BESIDE,
-    excused: {},
     pageId: after?.sheet.pageId ?? null,
     stopped: '',
     note: '',

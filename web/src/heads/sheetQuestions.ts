@@ -1,5 +1,6 @@
 /** What a typed sheet is asked: shape, units, columns, ranges, what lies far off. Nothing is changed by itself. */
 import {
+  SIDES,
   aboveOneWords,
   parseQuantity,
   unitFor,
@@ -17,24 +18,20 @@ import {
   secondLookWords,
   secondLooks,
   unitTyped,
-  type Call,
   type Cells,
+  type Expectations,
   type Sheet,
-  type WholeHead,
 } from '@alluvium/records';
 import type { Question } from './SheetDoubts.vue';
 
 export interface Asked {
-  readonly whole: WholeHead;
   readonly sheet: Sheet;
   readonly cells: readonly Cells[];
   readonly result: SheetResult | undefined;
-  readonly calls: readonly Call[];
+  readonly expected: Expectations;
   readonly system: System;
   readonly say: Say;
 }
-
-const SIDES = ['intake', 'exhaust'] as const;
 
 /** The cells with intake and exhaust in each other's place. */
 const swapped = (cells: readonly Cells[]): Cells[] =>
@@ -90,7 +87,7 @@ function rangeQuestions({ sheet }: Asked): Question[] {
 
 /** Everything to ask; `put` writes the cells anew where an answer mends them. A sheet of differences is asked nothing of flows. */
 export function sheetQuestions(asked: Asked, put: (cells: Cells[]) => void): Question[] {
-  const { sheet, cells, result, whole, calls, system, say } = asked;
+  const { sheet, cells, result, expected, system, say } = asked;
   const found: Question[] = [];
   if (sheet.setup.reads !== 'difference' && looksSwapped(sheet.rows))
     found.push({
@@ -119,7 +116,7 @@ export function sheetQuestions(asked: Asked, put: (cells: Cells[]) => void): Que
   }
   found.push(...rangeQuestions(asked));
   if (result && sheet.kind === 'measured' && sheet.setup.reads !== 'difference')
-    for (const look of secondLooks(whole, sheet, calls))
+    for (const look of secondLooks(expected, result))
       found.push({ key: `look${look.side}${look.lift}${look.far.what}`, text: secondLookWords(look, say) });
   return found;
 }

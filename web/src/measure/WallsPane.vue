@@ -226,7 +226,4 @@ svg text {
   width: 100%;
   accent-color: var(--intake);
 }
-.framed {
-  overflow-x: auto;
-}
 </style>

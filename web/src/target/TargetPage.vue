@@ -1,6 +1,16 @@
 <script setup lang="ts">
 import { PORT_VELOCITY_LIMIT, USUAL_POWER_PER_FLOW, unitFor } from '@alluvium/core';
-import { Build, FUELS, USES, owedOfBuild, removal, type Owed, type RecordOf } from '@alluvium/records';
+import {
+  Build,
+  FUELS,
+  USES,
+  excusedFor,
+  owedAgain,
+  owedOfBuild,
+  removal,
+  type Owed,
+  type RecordOf,
+} from '@alluvium/records';
 import { computed } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
 import ChoiceField from '../parts/ChoiceField.vue';
@@ -52,11 +62,8 @@ function toOwed({ field }: Owed): void {
   // A cam that is not there yet is begun where it stands.
   else if (!toField(field!)) toField('cam');
 }
-const excuse = (key: string, reason: string) => form.set('excused', { ...draft.value.excused, [key]: reason });
-function oweAgain(key: string): void {
-  const { [key]: _gone, ...others } = draft.value.excused!;
-  form.set('excused', others);
-}
+const excuse = (key: string, reason: string) => form.set('excused', excusedFor(draft.value.excused!, key, reason));
+const oweAgain = (key: string) => form.set('excused', owedAgain(draft.value.excused!, key));
 
 async function save(): Promise<void> {
   const record = await form.save();
