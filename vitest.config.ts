@@ -4,15 +4,15 @@ import Components from 'unplugin-vue-components/vite';
 import { defineConfig } from 'vitest/config';
 
 // Only what hangs runs into these: a machine may be slow, and two workers share it with the check.
-const common = { testTimeout: 120_000, hookTimeout: 120_000 };
+// No file keeps state another one reads, so that those of a worker share what they import.
+const common = { testTimeout: 120_000, hookTimeout: 120_000, isolate: false };
 
 export default defineConfig({
   test: {
     maxWorkers: 2,
     projects: [
       {
-        // Nothing here keeps state between files, so that they share what they import.
-        test: { ...common, name: 'pure', isolate: false, include: ['{core,records}/src/**/*.test.ts'] },
+        test: { ...common, name: 'pure', include: ['{core,records}/src/**/*.test.ts'] },
       },
       {
         test: {
@@ -33,6 +33,7 @@ export default defineConfig({
           include: ['web/src/**/*.test.ts'],
           environment: 'happy-dom',
           server: { deps: { inline: ['element-plus'] } },
+          deps: { optimizer: { client: { enabled: true, include: ['element-plus'] } } },
         },
       },
     ],

@@ -358,7 +358,8 @@ test.describe('an instrument of one’s own', () => {
     expect(mine.closed()).toBe(false);
     clearInterval(pulse);
     await row.getByRole('button', { name: 'Forget it' }).click();
-    await page.getByRole('button', { name: 'Forget it' }).last().click();
+    // The button that opened the question bears the same words, and the question takes a moment to open.
+    await page.locator('.el-popconfirm').getByRole('button', { name: 'Forget it' }).click();
     await expect.poll(mine.closed).toBe(true);
     await expect(row).toBeHidden();
     mine.socket.close();
