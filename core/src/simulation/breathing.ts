@@ -242,6 +242,8 @@ export class Engine {
     readonly running: Running,
     seed?: Seed,
     gas: Gas = ENGINE_GAS,
+    /** Share burned at a share of the burning's duration; Wiebe's where none is given. */
+    law = (share: number) => wiebe.compute({ angle: share, start: 0, duration: 1, form: model.fuel.form }),
   ) {
     this.gas = gas;
     this.seeded = seed !== undefined;
@@ -250,9 +252,7 @@ export class Engine {
     this.omega = 2 * Math.PI * speed;
     const start = startFor(model.fuel.half, model.fuel.duration, model.fuel.form);
     this.burnStart = start;
-    this.burn = Float64Array.from({ length: 401 }, (_, i) =>
-      wiebe.compute({ angle: i / 400, start: 0, duration: 1, form: model.fuel.form }),
-    );
+    this.burn = Float64Array.from({ length: 401 }, (_, i) => law(i / 400));
     const slots = model.cylinders;
     this.cylinders = model.kinds.map((kind, k) => this.cylinder(kind, (k * CYCLE) / slots, seed?.cylinders[k]));
     const { p, T } = seed?.plenum ?? model.supply;

@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest';
 import { rpm } from '../quantity/units.js';
 import { random } from '../uncertainty/random.js';
 import { Engine, runPoint, type SpeedResult } from './breathing.js';
-import { FUEL_FIGURES, airInCharge, cylinderVolumeAt, heatPerCharge } from './cylinder.js';
+import { FUEL_FIGURES, airInCharge, cylinderVolumeAt, heatPerCharge, startFor } from './cylinder.js';
 import { ENGINE_GAS, coldCv, perfectGas, type Gas } from './gas.js';
 import { gridOf, plainPipe, type AreaPoint } from './grid.js';
 import { LIVE, type EngineModel } from './model.js';
@@ -181,6 +181,46 @@ describe('the cycle', () => {
       const heat = (air / airInCharge(fuel)) * p.trapping * heatPerCharge(fuel);
       const work = (p.imep - p.pmep) * Vd;
       expect(work / heat / (1 - r ** -0.4), String(r)).toBeCloseTo(1, 2);
+    }
+  }, 60_000);
+  it('burning part at once and the rest at constant pressure has the dual cycle’s efficiency (Heywood (1988), §5.5, from memory) within 1 %', () => {
+    const gas = perfectGas(1.4);
+    const duration = 0.5;
+    const r = 12;
+    const volumeAt = (angle: number) =>
+      cylinderVolumeAt.compute({ bore: BORE, stroke: STROKE, rod: 0.15, compression: r, angle });
+    // Combustion begins at top dead centre; at constant pressure heat goes with the volume swept.
+    const fuel = { ...FUEL_FIGURES.petrol, duration, half: -startFor(0, duration, FUEL_FIGURES.petrol.form) };
+    const cutOff = volumeAt(duration) / volumeAt(0);
+    const swept = (share: number) => (volumeAt(share * duration) / volumeAt(0) - 1) / (cutOff - 1);
+    for (const rise of [1.4, 2]) {
+      // Heat over c_v T at the end of compression: at once to a pressure `rise` times as high, then at that pressure.
+      const needed = rise - 1 + 1.4 * rise * (cutOff - 1);
+      const atOnce = (rise - 1) / needed;
+      const law = (share: number) => Math.min(1, share / 0.01) * atOnce + (1 - atOnce) * Math.min(1, swept(share));
+      let completeness = 0.3;
+      let [efficiency, mostOverFirst] = [0, 0];
+      // As much heat as the temperature reached asks for.
+      for (let round = 0; round < 3; round++) {
+        const burning = { ...fuel, completeness };
+        const plain = ideal(0.06, { fuel: burning });
+        const model = { ...plain, kinds: plain.kinds.map((k) => ({ ...k, compression: r })) };
+        const engine = new Engine(model, rpm(600), { ...LIVE, cell: 0.02 }, undefined, gas, law);
+        for (let k = 0; k < 6; k++) expect(engine.cycle()).toBeUndefined();
+        const trace = engine.emptyTrace();
+        expect(engine.cycle(trace)).toBeUndefined();
+        const p = engine.result(7);
+        const Vd = (Math.PI / 4) * BORE ** 2 * STROKE;
+        const air = (p.volumetricEfficiency * model.ambient.p * Vd) / (gas.R * model.ambient.T);
+        const heat = (air / airInCharge(fuel)) * p.trapping * heatPerCharge(burning);
+        const compressed = (trace.pressure[0]! * trace.volume[0]! * gas.fresh) / gas.R;
+        efficiency = ((p.imep - p.pmep) * Vd) / heat;
+        mostOverFirst = p.peakPressure / (rise * trace.pressure[0]!);
+        completeness *= (needed * compressed) / heat;
+      }
+      expect(mostOverFirst, 'the pressure stays where the first part took it').toBeCloseTo(1, 1);
+      const dual = 1 - (r ** -0.4 * (rise * cutOff ** 1.4 - 1)) / needed;
+      expect(efficiency / dual, String(rise)).toBeCloseTo(1, 2);
     }
   }, 60_000);
   it('burning longer does less work of the same charge than the limit', () => {
