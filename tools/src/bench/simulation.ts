@@ -4,6 +4,7 @@ import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { performance } from 'node:perf_hooks';
+import { build } from 'vite';
 import {
   atSpeed,
   camWanted,
@@ -72,7 +73,29 @@ function kernels(): { readonly here: number; readonly c: number | undefined } {
   }
 }
 
-export function simulationFigures(bundle: Bundle, report: Report): void {
+/** What the simulation alone takes, bundled as the page's workers are and without what a tool carries along, MB. */
+async function memoryAlone(setup: SimulationSetup): Promise<number> {
+  const outDir = mkdtempSync(join(tmpdir(), 'simulation-'));
+  try {
+    await build({
+      configFile: false,
+      logLevel: 'error',
+      root: import.meta.dirname,
+      build: { ssr: 'alone.ts', outDir, emptyOutDir: true, target: 'node20' },
+      ssr: { noExternal: true },
+    });
+    const ran = spawnSync(process.execPath, [join(outDir, 'alone.js')], {
+      input: JSON.stringify(setup),
+      encoding: 'utf8',
+    });
+    if (ran.status !== 0) throw new Error(ran.stderr);
+    return Number(ran.stdout);
+  } finally {
+    rmSync(outDir, { recursive: true });
+  }
+}
+
+export async function simulationFigures(bundle: Bundle, report: Report): Promise<void> {
   const setup = demoSetup(bundle);
   const fits = new FitStore();
   const timed = <T>(run: () => T): [T, number] => {
@@ -101,5 +124,5 @@ export function simulationFigures(bundle: Bundle, report: Report): void {
   report('simulation: ranges at one speed', timed(() => sensitivities(setup, setup.speed, fits))[1], 'ms');
   const aim = { speeds: [0.6, 0.8, 1].map((share) => share * setup.speed) };
   report('simulation: the cam a head wants', timed(() => camWanted(setup, aim, fits))[1] / 1000, 's', 8);
-  report('simulation: memory', process.memoryUsage().rss / 1e6, 'MB');
+  report('simulation: memory of a process that runs it alone', await memoryAlone(setup), 'MB', 150);
 }
