@@ -10,9 +10,12 @@ const FORBIDDEN = {
   server: ['@alluvium/web', '@alluvium/demo', '@alluvium/tools', '@alluvium/instruments', 'vue'],
   instruments: ['@alluvium/web', '@alluvium/demo', '@alluvium/tools', '@alluvium/server', 'vue'],
   web: ['@alluvium/server', '@alluvium/instruments', '@alluvium/demo', '@alluvium/tools', 'node:*'],
+  demo: ['@alluvium/web', '@alluvium/server', '@alluvium/tools', 'vue'],
+  tools: ['@alluvium/web', 'vue'],
+  e2e: ['@alluvium/web', '@alluvium/demo', '@alluvium/tools', 'vue'],
 };
 const across = Object.keys(FORBIDDEN).map((name) => ({
-  files: [`${name}/src/**/*.{ts,vue}`],
+  files: [name === 'e2e' ? 'e2e/**/*.ts' : `${name}/src/**/*.{ts,vue}`],
   ignores: [`${name}/src/**/*.test.ts`],
   rules: {
     'no-restricted-imports': [
@@ -70,6 +73,20 @@ export default ts.config(
             },
           ],
         },
+      ],
+    },
+  },
+  // Controls are Element Plus's, or the shared parts made where it has none that fits.
+  {
+    files: ['web/src/**/*.vue'],
+    ignores: ['web/src/parts/**'],
+    rules: {
+      'vue/no-restricted-html-elements': [
+        'error',
+        ...['button', 'select', 'input', 'textarea', 'dialog'].map((element) => ({
+          element,
+          message: `No <${element}> of the browser's here: an el- component, or a part of web/src/parts.`,
+        })),
       ],
     },
   },

@@ -79,6 +79,16 @@ export async function choose(page: Page, label: string, option: string | RegExp)
   await page.getByRole('option', { name: option }).click();
 }
 
+/** The same by the field itself; a long list is searched by typing. */
+export async function pick(field: Locator, option: string | { index: number }): Promise<void> {
+  const page = field.page();
+  await field.locator('xpath=ancestor::*[contains(@class, "el-select__wrapper")]').click();
+  const shown = page.getByRole('option').filter({ visible: true });
+  if (typeof option === 'object') return shown.nth(option.index).click();
+  if (await field.isEditable()) await field.fill(option);
+  await page.getByRole('option', { name: option, exact: true }).filter({ visible: true }).click();
+}
+
 /** The way to a step of the work, at the left. */
 export const step = (page: Page, name: string) =>
   page

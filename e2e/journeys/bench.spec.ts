@@ -2,7 +2,7 @@ import WebSocket from 'ws';
 import { rm } from 'node:fs/promises';
 import type { Page } from '@playwright/test';
 import { copyOf, startCopy, startServer, type RunningServer } from '../server.js';
-import { expect, test as plain } from '../test.js';
+import { expect, pick, test as plain } from '../test.js';
 
 /** A server with stand-ins beside it. */
 const test = plain.extend<{ server: RunningServer }>({
@@ -99,8 +99,7 @@ test('a two-port test by keyboard alone, from the plan to the sheet, running its
     await page.keyboard.press('Control+A');
     await page.keyboard.insertText(text);
   };
-  const choose = async (label: string, text: string) =>
-    page.getByLabel(label, { exact: true }).selectOption({ label: text });
+  const choose = async (label: string, text: string) => pick(page.getByLabel(label, { exact: true }), text);
   await type('Depression', '28');
   await type('Bore fixture', '98 mm');
   await choose('Intake entry', 'radius plate');
@@ -112,7 +111,7 @@ test('a two-port test by keyboard alone, from the plan to the sheet, running its
   await choose('Head gasket on the fixture', 'on');
   await choose('Last calibration', 'unknown');
   for (const side of ['intake', 'exhaust']) {
-    await page.getByLabel('Side', { exact: true }).selectOption(side);
+    await pick(page.getByLabel('Side', { exact: true }), side);
     await type('Flow, valve shut', '1.1 cfm');
     await page.keyboard.press('Enter');
   }
@@ -152,7 +151,7 @@ test('the pipe cannot be forgotten, and a change in mid-session splits the sheet
   await expect(page.getByText('Exhaust: answer it, or say unknown.').first()).toBeVisible();
   expect((await call(server.url, 'GET', `/api/session/${id}/whole`)).readings).toEqual([]);
   await page.getByRole('button', { name: 'Answer it' }).click();
-  await page.getByLabel('Exhaust', { exact: true }).selectOption('piped');
+  await pick(page.getByLabel('Exhaust', { exact: true }), 'piped');
   await page.getByLabel('Pipe diameter').fill('1 3/4');
   await page.getByRole('button', { name: 'Keep it so far' }).click();
   await expect(page.getByText('One question is open: Pipe length')).toBeVisible();
@@ -166,7 +165,7 @@ test('the pipe cannot be forgotten, and a change in mid-session splits the sheet
   await page.keyboard.press('Escape');
   await page.getByRole('tab', { name: /set-up/ }).click();
   await expect(page.getByText(/a change begins set-up 2/)).toBeVisible();
-  await page.getByLabel('Exhaust', { exact: true }).selectOption('bare');
+  await pick(page.getByLabel('Exhaust', { exact: true }), 'bare');
   await page.getByRole('button', { name: 'Begin a new set-up' }).click();
   await expect(page.getByText('Put port 3 intake on the bench.')).toBeVisible();
   await page.keyboard.press(' ');
@@ -189,7 +188,7 @@ test('an instrument that drops out in mid-pull, freezes, talks nonsense or leave
   const fault = async (kind: string) => {
     const other = await page.context().newPage();
     await other.goto('/bench/ottermoor-230?pane=instruments');
-    await other.getByLabel('Fault of Stand-in bench').selectOption(kind);
+    await pick(other.getByLabel('Fault of Stand-in bench'), kind);
     await other.waitForTimeout(200);
     await other.close();
   };
@@ -478,7 +477,7 @@ test('a velocity map by keyboard with the pitot, and what it says', async ({ pag
       }).toPass({ timeout: 10_000 });
     }
   await expect(page.getByText(/In the pinch it is fast at the roof/)).toBeVisible();
-  await page.getByLabel('Cylinder wall').selectOption({ label: 'on the left' });
+  await pick(page.getByLabel('Cylinder wall'), 'on the left');
   await expect(page.getByText('cylinder wall', { exact: true })).toBeVisible();
   await page.getByLabel('Row 2, column 2').fill('fast');
   await page.getByRole('button', { name: 'Keep the map' }).click();

@@ -1,5 +1,5 @@
 import { readFile } from 'node:fs/promises';
-import { choose, expect, paste, step, test } from '../test.js';
+import { choose, expect, paste, pick, step, test } from '../test.js';
 
 const layer = (name: RegExp) => ({ name });
 
@@ -64,7 +64,7 @@ test('a cut is made, noted, flowed again and stands in the ledger; bad input is 
 
   await expect(page.getByRole('heading', { name: /^bowl blend/ })).toBeVisible();
   await page.getByRole('button', { name: 'Note what was done' }).click();
-  await page.getByLabel('What was done').selectOption('bowl blend');
+  await pick(page.getByLabel('What was done'), 'bowl blend');
   await page.getByLabel('Hours').fill('-2');
   await page.getByLabel('Hours').blur();
   await expect(page.getByText('Hours must lie between 0 and 2,000.').first()).toBeVisible();
@@ -111,10 +111,10 @@ test('where the flow is lost, what comes next, and a forecast that is scored', a
   const kept = page.getByRole('row', { name: /the program, Gain if the port were opened/ });
   await expect(kept).toBeVisible();
   // It cannot be answered by a stage that was flowed before it was made.
-  await kept.getByLabel('Answered by').selectOption({ label: 'pinch opened' });
+  await pick(kept.getByLabel('Answered by'), 'pinch opened');
   await expect(page.getByText(/That stage was flowed on 2026-03-18, before the forecast was made\./)).toBeVisible();
   // One in a person's own word says how far it may be off.
-  await page.getByLabel('Your own forecast of').selectOption('polish');
+  await pick(page.getByLabel('Your own forecast of'), 'polish');
   await page.getByLabel('Gain over the cam').fill('2 cfm');
   await page.getByRole('button', { name: 'Keep it' }).click();
   await expect(page.getByText('Say how far it may be off: more than nothing.')).toBeVisible();

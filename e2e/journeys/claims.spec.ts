@@ -1,7 +1,7 @@
 import { readFile } from 'node:fs/promises';
 import sharp from 'sharp';
 import type { Page } from '@playwright/test';
-import { choose, dropFile, expect, test } from '../test.js';
+import { choose, dropFile, expect, pick, test } from '../test.js';
 
 test('the planted over-claim is found, the fair catalogue only reads high, the other bore is not compared', async ({
   page,
@@ -41,13 +41,13 @@ test('sources against the bench: offsets, what ties them, and a figure read thro
   ).toBeVisible();
   await page.getByRole('radio', { name: 'intake' }).click();
   await expect(page.getByRole('row', { name: /Quayside Flow Room \+3\.0 % ±/ })).toBeVisible();
-  await page.getByLabel('Source', { exact: true }).selectOption({ label: 'Quayside Flow Room' });
+  await pick(page.getByLabel('Source', { exact: true }), 'Quayside Flow Room');
   await page.getByLabel('Its figure').fill('208');
   await expect(page.getByText(/On our bench that would be about/)).toContainText(/20[12]\.\d\s+cfm/);
   await expect(page.getByRole('row', { name: /^417 early, as received/ })).toContainText(/185\.\d.*180\.\d/s);
   await page.getByLabel('Its figure').fill('lots');
   await expect(page.getByText(/is not a flow/)).toBeVisible();
-  await page.getByLabel('Lifts').selectOption({ label: 'up to .300 in' });
+  await pick(page.getByLabel('Lifts'), 'up to .300 in');
   await expect(page.getByRole('row', { name: /Quayside Flow Room/ })).toBeVisible();
 });
 
@@ -168,7 +168,7 @@ test('a chart whose axes lean is read from its picture, kept over a reload, open
   await expect(dialog.getByRole('row')).toHaveCount(6);
   await dialog.getByRole('button', { name: 'Undo' }).click();
   await expect(dialog.getByRole('row')).toHaveCount(5);
-  await dialog.getByLabel('Published by').selectOption({ label: 'Pellam catalogue' });
+  await pick(dialog.getByLabel('Published by'), 'Pellam catalogue');
   await dialog.getByLabel('Title').fill('Chart on page 12');
   await take.click();
   await expect(dialog).toBeHidden();
@@ -231,18 +231,18 @@ test('a rumour is put to the test, and closed only with reasons and evidence', a
   await page.getByRole('button', { name: 'Put a question' }).click();
   await page.getByRole('button', { name: 'Put it' }).isDisabled();
   await page.getByLabel('The claim or rumour, in one line').fill('The chamber is 64 cc as the catalogue says.');
-  await page.getByLabel('Said by').selectOption({ label: 'Pellam catalogue' });
+  await pick(page.getByLabel('Said by'), 'Pellam catalogue');
   await page.getByRole('button', { name: 'Put it' }).click();
   const mine = page.getByRole('article').filter({ hasText: 'The chamber is 64 cc' });
   await expect(mine.getByText('open', { exact: true })).toBeVisible();
   await mine.getByRole('button', { name: /^settle it/ }).click();
-  await page.getByLabel('How it stands').selectOption({ label: 'it is false' });
+  await pick(page.getByLabel('How it stands'), 'it is false');
   await page.getByRole('button', { name: 'Save', exact: true }).click();
   await expect(page.getByText('Say why it is closed like this.').first()).toBeVisible();
   await page.getByLabel('Why', { exact: true }).fill('67.5 cc poured twice.');
   await page.getByRole('button', { name: 'Save', exact: true }).click();
   await expect(page.getByText(/True or false needs evidence/).first()).toBeVisible();
-  await page.getByLabel('Lean on').selectOption({ label: 'P6-205: chamber volume 67.5 cc, as received' });
+  await pick(page.getByLabel('Lean on'), 'P6-205: chamber volume 67.5 cc, as received');
   await page.getByRole('button', { name: 'Save', exact: true }).click();
   await expect(mine.getByText('false', { exact: true })).toBeVisible();
   await expect(mine.getByText(/closed \d{4}-\d\d-\d\d/)).toBeVisible();
@@ -261,8 +261,8 @@ test('same or different: two numbers for one casting, two castings under one num
   await page.goto('/claims/pellam-190?pane=same&other=pellam-190r');
   await expect(page.getByText(/^Not told apart: of \d+ things/)).toBeVisible();
   await page.goto('/claims/corrow-417?pane=same&stage=417-received&otherStage=417-received');
-  await page.getByLabel('its port', { exact: true }).selectOption({ label: 'port 1' });
-  await page.getByLabel('its port, the other').selectOption({ label: 'port 3' });
+  await pick(page.getByLabel('its port', { exact: true }), 'port 1');
+  await pick(page.getByLabel('its port, the other'), 'port 3');
   await expect(page.getByText(/^Different: intake/)).toBeVisible();
   await expect(page).toHaveURL(/port=1&otherPort=3/);
 });

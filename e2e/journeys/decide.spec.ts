@@ -1,5 +1,5 @@
 import { readFileSync } from 'node:fs';
-import { choose, expect, test } from '../test.js';
+import { choose, expect, pick, test } from '../test.js';
 
 test('ways stand side by side with price, power, odds and fit; weights turn the choice; it is decided with reasons', async ({
   page,
@@ -20,7 +20,7 @@ test('ways stand side by side with price, power, odds and fit; weights turn the 
   await expect(page.getByText(/With these weights OM-4V/)).toBeVisible();
   await page.getByRole('button', { name: 'Decide', exact: true }).click();
   await expect(page.getByText('Say which way is chosen.')).toBeVisible();
-  await page.getByLabel('The way chosen').selectOption('OM-4V as it comes');
+  await pick(page.getByLabel('The way chosen'), 'OM-4V as it comes');
   await page.getByLabel('Why', { exact: true }).fill('It carries 400 hp.');
   await page.getByRole('button', { name: 'Decide', exact: true }).click();
   await expect(page.getByRole('heading', { name: /^OM-4V as it comes \d{4}/ })).toBeVisible();
@@ -37,7 +37,7 @@ test('a way is priced line by line; an adapter makes a line; what is open is sai
   await page.getByRole('button', { name: 'Save this way' }).click({ force: true });
   await page.getByLabel('Name of this way').fill('Another 417');
   await choose(page, 'Head of this way', /^522 late$/);
-  await page.getByLabel('At the stage').selectOption('as received');
+  await pick(page.getByLabel('At the stage'), 'as received');
   await page.getByRole('button', { name: 'From “head from a maker”' }).click();
   await expect(page.getByText('head or core: no price yet.')).toBeVisible();
   const price = page.getByLabel('Price of one').first();
@@ -48,7 +48,7 @@ test('a way is priced line by line; an adapter makes a line; what is open is sai
   await expect(price).toHaveValue('lots');
   await price.fill('310');
   await price.blur();
-  await page.getByLabel('exhaust flange', { exact: true }).selectOption('needs an adapter');
+  await pick(page.getByLabel('exhaust flange', { exact: true }), 'needs an adapter');
   await expect(page.getByLabel('What', { exact: true }).last()).toHaveValue('exhaust flange');
   await page.getByLabel('Planned work adds').fill('8 cfm');
   await page.getByRole('button', { name: 'Save this way' }).click();

@@ -1,6 +1,6 @@
 import { readFile } from 'node:fs/promises';
 import sharp from 'sharp';
-import { expect, test } from '../test.js';
+import { expect, pick, test } from '../test.js';
 import { typeOn } from '../test.js';
 
 test('a port is typed station by station by keyboard alone, drawn as a river, and reads its own choke', async ({
@@ -221,8 +221,8 @@ test('the lofted port is drawn, turned, coloured, set beside another, and saved 
   await canvas.focus();
   for (let i = 0; i < 4; i++) await page.keyboard.press('ArrowLeft');
   expect((await canvas.screenshot()).equals(before)).toBe(false);
-  await page.getByLabel('Coloured by').selectOption('metal left, red where thin');
-  await page.getByLabel('Beside it').selectOption('D Longreach 212');
+  await pick(page.getByLabel('Coloured by'), 'metal left, red where thin');
+  await pick(page.getByLabel('Beside it'), 'D Longreach 212');
   const alone = 300;
   await expect.poll(ink).toBeGreaterThan(alone);
   const [saved] = await Promise.all([

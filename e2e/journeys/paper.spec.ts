@@ -1,4 +1,4 @@
-import { choose, expect, paste, step, test } from '../test.js';
+import { choose, expect, paste, pick, step, test } from '../test.js';
 
 /** Two ports in two bores of one head, as they stand on one page: check values of the trade, no source. */
 const PAGE = {
@@ -16,8 +16,8 @@ test('a two-port, two-bore test of one head is typed from paper in one go, and r
     await page.getByLabel('Row 1, lift').focus();
     await paste(page, text);
   };
-  await page.getByLabel('The bench reads').selectOption({ label: 'flow' });
-  await page.getByLabel('Source', { exact: true }).selectOption({ label: 'a new source …' });
+  await pick(page.getByLabel('The bench reads'), 'flow');
+  await pick(page.getByLabel('Source', { exact: true }), 'a new source …');
   await page.getByLabel('Name of the new source').fill('Creekside bench');
   await page.getByLabel('Intake port').fill('1');
   await page.getByLabel('Exhaust port').fill('');
@@ -82,7 +82,7 @@ test('a sheet of differences is drawn about its own baseline, asked nothing of f
   page,
 }) => {
   await page.goto('/heads/corrow-417?stage=417-bowl&sheet=new');
-  await page.getByLabel('The bench reads').selectOption({ label: 'differences only' });
+  await pick(page.getByLabel('The bench reads'), 'differences only');
   await page.getByLabel('Row 1, lift').focus();
   await paste(page, '.200 19 30\n.300 10 25\n.400 0 12\n.500 -3 4');
   await expect(page.getByText('The intake gains most at .200, +19')).toBeVisible();
@@ -91,7 +91,7 @@ test('a sheet of differences is drawn about its own baseline, asked nothing of f
   await expect(
     page.getByRole('button', { name: 'Against what these differences were taken is not said.', exact: true }),
   ).toBeVisible();
-  await page.getByLabel('Differences from').selectOption({ index: 1 });
+  await pick(page.getByLabel('Differences from'), { index: 1 });
   await expect(page.getByRole('button', { name: /^Against what these differences/ })).toBeHidden();
   await page.getByRole('button', { name: 'Comment on rows' }).click();
   await page.getByLabel('Row 1, comment').fill('back-cut');
@@ -122,8 +122,8 @@ test('a bench moved to a new full scale: new sheets read by it, old ones keep th
   await expect(page.getByRole('row', { name: /^4\s295\.6/ })).toBeVisible();
 
   await page.goto('/heads/vennick-v5?stage=vennick-v5-received&sheet=new');
-  await page.getByLabel('Source', { exact: true }).selectOption({ label: 'Bench 1' });
-  await page.getByLabel('The bench reads').selectOption({ label: 'percent of a range' });
+  await pick(page.getByLabel('Source', { exact: true }), 'Bench 1');
+  await pick(page.getByLabel('The bench reads'), 'percent of a range');
   await expect(page.getByRole('row', { name: /^4\s301\.0/ })).toBeVisible();
   await page.getByLabel('Depression', { exact: true }).fill('28 inH2O');
   await page.getByLabel('Row 1, lift').focus();
@@ -162,7 +162,7 @@ test('what a sheet, a head and an engine owe leads to its field, and goes away w
 
 test('a control head validates the bench on the spot; a wall down to its limit stops the work', async ({ page }) => {
   await page.goto('/bench/corrow-417?pane=checks');
-  await page.getByLabel('Against').selectOption({ label: 'a control head' });
+  await pick(page.getByLabel('Against'), 'a control head');
   const pairs = [
     [137, 135],
     [195, 194],
@@ -193,9 +193,9 @@ test('one port tested twice: the mean, until one of the two is believed; said wh
   await page.goto('/heads/corrow-417?stage=417-valve-job&sheet=417-valve-job-p3');
   await page.getByRole('link', { name: '+ new sheet' }).click();
   await page.getByLabel('Title of the sheet').fill('Again, after tea');
-  await page.getByLabel('Source', { exact: true }).selectOption({ label: 'Bench 1' });
+  await pick(page.getByLabel('Source', { exact: true }), 'Bench 1');
   await page.getByLabel('Intake port').fill('3');
-  await page.getByLabel('The bench reads').selectOption({ label: 'flow' });
+  await pick(page.getByLabel('The bench reads'), 'flow');
   await page.getByLabel('Row 1, lift').focus();
   await paste(page, '.200 112\n.300 155\n.400 178\n.500 184');
   await page.getByRole('button', { name: 'Save the sheet' }).click();

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import PressArea from '../parts/PressArea.vue';
 import { arrivalMark, degreeWords } from '@alluvium/core';
 import { useEventListener } from '@vueuse/core';
 import Sortable from 'sortablejs';
@@ -80,16 +81,15 @@ useEventListener('keydown', (event) => {
         :data-token="h.id"
         @keydown="onTokenKey($event, h)"
       >
-        <button
-          class="plain letter"
+        <PressArea
+          class="letter"
           :class="{ base: h.index === 0 }"
-          type="button"
           :aria-pressed="!hidden.letters.has(h.letter)"
           :aria-label="`${h.letter} ${h.name}, ${h.stage.name}${h.index === 0 ? ', baseline' : ''}${arrivalMark(h.arrival) ? `, ${arrivalMark(h.arrival)}` : ''}: shown`"
           @click="hidden.toggle(h.letter)"
         >
           {{ h.letter }}
-        </button>
+        </PressArea>
         <RouterLink
           :to="{ name: 'head', params: { id: h.whole.head.id }, query: { stage: h.stage.id } }"
           :title="degreeWords(h.verdict)"

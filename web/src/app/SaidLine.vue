@@ -9,8 +9,8 @@ const undo = useUndo();
   <div class="said no-print" role="status" aria-live="polite">
     <p v-if="undo.message" :class="{ failed: undo.failed }" :role="undo.failed ? 'alert' : undefined">
       {{ undo.message }}
-      <button v-if="undo.offer" class="worded" type="button" @click="undo.undo()">Undo</button>
-      <button class="plain away" type="button" aria-label="Dismiss" @click="undo.dismiss()">×</button>
+      <el-button v-if="undo.offer" link @click="undo.undo()">Undo</el-button>
+      <el-button link class="plain away" aria-label="Dismiss" @click="undo.dismiss()">×</el-button>
     </p>
   </div>
 </template>
@@ -31,15 +31,13 @@ const undo = useUndo();
 .said .failed {
   border-left: 6px solid var(--loss);
 }
-.worded {
+.said .el-button {
+  --el-button-hover-link-text-color: inherit;
   margin-left: 10px;
   border-bottom-color: currentcolor;
   font-weight: 600;
 }
-.said .worded:hover {
-  color: inherit;
-}
-.away {
-  margin-left: 12px;
+.said .away {
+  border-bottom-color: transparent;
 }
 </style>

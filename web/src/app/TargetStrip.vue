@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import ChoiceField from '../parts/ChoiceField.vue';
 import { targetBook } from '@alluvium/core';
 import { BookOpen, Keyboard, Moon, ShieldCheck, Sun } from '@lucide/vue';
 import { computed, watch } from 'vue';
@@ -73,10 +74,13 @@ const engine = computed(() => {
   <header>
     <RouterLink class="name" to="/target">Alluvium</RouterLink>
     <template v-if="active">
-      <select v-model="chosen" class="build" aria-label="Build at hand">
-        <option v-for="b in builds" :key="b.id" :value="b.id">{{ b.name }}</option>
-        <option :value="NEW">a new build …</option>
-      </select>
+      <ChoiceField
+        v-model="chosen"
+        class="build"
+        label="Build at hand"
+        hide-label
+        :options="[...builds.map((b) => [b.id, b.name] as const), [NEW, 'a new build …'] as const]"
+      />
       <RouterLink class="engine" :to="{ name: 'target', query: { build: active.build.id } }" title="Open the target">
         {{ engine }}
         <span class="wanted">
@@ -103,24 +107,30 @@ const engine = computed(() => {
       {{ loading ? 'Loading the builds …' : error || 'No build yet: say which engine it is for.' }}
     </p>
     <div class="tools">
-      <select v-model="settings.system" class="units" aria-label="Units">
-        <option value="inch">inches</option>
-        <option value="metric">metric</option>
-      </select>
-      <button
+      <ChoiceField
+        v-model="settings.system"
+        class="units"
+        label="Units"
+        hide-label
+        :options="[
+          ['inch', 'inches'],
+          ['metric', 'metric'],
+        ]"
+      />
+      <el-button
+        link
         class="plain"
-        type="button"
         :aria-label="settings.theme === 'night' ? 'Light theme' : 'Night theme'"
         @click="settings.theme = settings.theme === 'night' ? 'light' : 'night'"
       >
         <Sun v-if="settings.theme === 'night'" :size="17" />
         <Moon v-else :size="17" />
-      </button>
+      </el-button>
       <RouterLink class="plain" :to="{ name: 'backups' }" aria-label="Backups"><ShieldCheck :size="17" /></RouterLink>
-      <button class="plain" type="button" aria-label="Glossary" @click="$emit('glossary')">
+      <el-button link class="plain" aria-label="Glossary" @click="$emit('glossary')">
         <BookOpen :size="17" />
-      </button>
-      <button class="plain" type="button" aria-label="Keys" @click="$emit('keys')"><Keyboard :size="17" /></button>
+      </el-button>
+      <el-button link class="plain" aria-label="Keys" @click="$emit('keys')"><Keyboard :size="17" /></el-button>
     </div>
   </header>
 </template>
@@ -143,23 +153,10 @@ header {
   color: inherit;
   text-decoration: none;
 }
-select {
-  appearance: none;
-  background: none;
-  border: 0;
-  font: inherit;
-  color: inherit;
-  cursor: pointer;
-}
-select option {
-  background: var(--paper-raised);
-  color: var(--ink);
-}
 .build {
+  flex: none;
+  width: 150px;
   font-weight: 600;
-  padding: 2px 0;
-  max-width: 150px;
-  border-bottom: 1px dotted var(--slate);
 }
 .engine {
   color: inherit;
@@ -194,7 +191,8 @@ b {
   padding: 3px;
 }
 .units {
-  font: italic 15px var(--serif);
+  flex: none;
+  width: 78px;
 }
 @media (max-width: 1150px) {
   .engine {

@@ -70,20 +70,20 @@ describe('the strip', () => {
     await showAt(`/compare${SLATE}`, TargetStrip);
     expect(on.text()).toMatch(/4\.21 L six · 9\.5:1 · lift \.480 290 hp at 5600/);
     expect(on.text()).toMatch(/must carry 188 cfm at 28 in · choke at least 1\.79 in²/);
-    await on.page.find('[aria-label=Units]').setValue('metric');
+    await on.pick('Units', 'metric');
     expect(on.text()).toMatch(/88\.\d L\/s|89 L\/s/);
     await press('Night theme');
     expect(document.documentElement.dataset.theme).toBe('night');
     await press('Light theme');
-    await on.page.find('[aria-label=Units]').setValue('inch');
+    await on.pick('Units', 'inches');
   });
   it('another build goes into the address, a new one to its page', async () => {
     const router = await showAt(`/compare${SLATE}`, TargetStrip);
-    await on.page.find('[aria-label="Build at hand"]').setValue('vennick-five');
+    await on.pick('Build at hand', 'Vennick Five');
     await flushPromises();
     expect(router.currentRoute.value.query.build).toBe('vennick-five');
     expect(on.text()).toContain('five');
-    await on.page.find('[aria-label="Build at hand"]').setValue('+');
+    await on.pick('Build at hand', 'a new build …');
     await flushPromises();
     expect(router.currentRoute.value.fullPath).toBe('/target?new=1');
   });

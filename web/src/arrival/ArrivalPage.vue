@@ -175,9 +175,9 @@ async function keepTemplate(): Promise<void> {
           @enter="(i) => (choose(i.id), within((d) => d.enter()))"
         />
         <p class="note keys">F fine · U unsure · S skip · X found · Enter fields</p>
-        <button class="worded more" type="button" :aria-expanded="more" @click="more = !more">
+        <el-button link class="more" :aria-expanded="more" @click="more = !more">
           add a line, keep as our own …
-        </button>
+        </el-button>
         <div v-if="more">
           <form class="line" @submit.prevent="addLine">
             <TextField v-model="title" label="New line" />

@@ -97,7 +97,7 @@ async function remove(): Promise<void> {
     />
     <TextField v-model="draft.date" type="date" label="Found on" :problem="problems.date" />
     <FormFoot class="wide" :form="form" :save-word="finding ? 'Save' : 'Note it'" />
-    <button v-if="finding" class="worded out" type="button" @click="remove">Remove this finding</button>
+    <el-button v-if="finding" link class="out" @click="remove">Remove this finding</el-button>
   </form>
 </template>
 

@@ -58,22 +58,21 @@ function add(): void {
           </td>
           <td class="num">{{ f.cost?.typed ?? '' }}</td>
           <td>
-            <button
+            <el-button
               v-if="f.inspectionId"
-              class="worded"
-              type="button"
+              link
               :aria-label="`Open: ${f.text}`"
               @click="$emit('open', f.inspectionId)"
             >
               open
-            </button>
+            </el-button>
           </td>
         </tr>
       </tbody>
     </table>
     <p v-else class="note">Nothing was found so far.</p>
     <p class="ways">
-      <button class="worded" type="button" :aria-expanded="adding" @click="adding = !adding">note a finding</button>
+      <el-button link :aria-expanded="adding" @click="adding = !adding">note a finding</el-button>
       <RouterLink :to="{ name: 'defects', params: { id: whole.head.id }, query: { stage: stage.id } }">
         list for the seller
       </RouterLink>
@@ -84,14 +83,9 @@ function add(): void {
     <ul v-if="touched.length">
       <li v-for="p in touched" :key="p.id">
         {{ p.side }} port {{ p.number }}: {{ p.touched }}
-        <button
-          class="worded"
-          type="button"
-          :aria-label="`${p.side} port ${p.number} counts again`"
-          @click="mark(p.id, '')"
-        >
+        <el-button link :aria-label="`${p.side} port ${p.number} counts again`" @click="mark(p.id, '')">
           it counts again
-        </button>
+        </el-button>
       </li>
     </ul>
     <form v-if="untouched.length" class="touched" @submit.prevent="add">

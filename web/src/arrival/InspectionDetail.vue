@@ -10,7 +10,7 @@ import type { Tick } from '../data/ticks.js';
 /** One line of the checklist with all that is kept about it: the answer, a note, sizes, photos, findings. */
 const props = defineProps<{ whole: WholeHead; stage: Stage; inspection: Inspection }>();
 const emit = defineEmits<{ tick: [Inspection, Tick, string]; remove: [Inspection]; back: [] }>();
-const noteField = useTemplateRef<HTMLTextAreaElement>('noteField');
+const noteField = useTemplateRef<{ focus: () => void }>('noteField');
 const findingForm = useTemplateRef<HTMLElement>('findingForm');
 const note = ref('');
 const skipping = ref(false);
@@ -75,7 +75,7 @@ const detail = useTemplateRef<HTMLElement>('detail');
 function enter(): void {
   (detail.value?.querySelector<HTMLElement>('.sizes input') ?? noteField.value)?.focus();
 }
-function doneNote(event: KeyboardEvent): void {
+function doneNote(event: KeyboardEvent | Event): void {
   event.preventDefault();
   keepNote();
   if (!problem.value) emit('back');
@@ -87,37 +87,33 @@ defineExpose({ skip, found, enter });
   <div ref="detail" class="detail" @keydown.esc="$emit('back')">
     <header>
       <h2>{{ inspection.title }}</h2>
-      <button class="worded" type="button" @click="$emit('remove', inspection)">take this line out</button>
+      <el-button link @click="$emit('remove', inspection)">take this line out</el-button>
     </header>
     <p v-if="CAUTIONS[inspection.group]" class="caution" role="note">{{ CAUTIONS[inspection.group] }}</p>
     <p v-if="inspection.hint" class="note hint">{{ inspection.hint }}</p>
     <p class="answers">
-      <button
+      <el-button
         v-for="s in STATES"
         :key="s"
-        type="button"
-        class="answer"
-        :class="{ on: inspection.state === s }"
+        :type="inspection.state === s ? 'primary' : 'default'"
         :aria-pressed="inspection.state === s"
         @click="$emit('tick', inspection, { state: s }, `${inspection.title}: ${s}.`)"
       >
         <span aria-hidden="true">{{ MARKS[s].sign }}</span>
         {{ s }}
-      </button>
-      <button
-        type="button"
-        class="answer"
-        :class="{ on: inspection.state === 'skipped' || skipping }"
+      </el-button>
+      <el-button
+        :type="inspection.state === 'skipped' || skipping ? 'primary' : 'default'"
         :aria-pressed="inspection.state === 'skipped'"
         @click="skip"
       >
         <span aria-hidden="true">–</span>
         skip …
-      </button>
-      <button type="button" class="answer" @click="found">
+      </el-button>
+      <el-button @click="found">
         <span aria-hidden="true">▲</span>
         found something …
-      </button>
+      </el-button>
     </p>
     <div v-if="editing === 'new'" ref="findingForm">
       <FindingForm :whole="whole" :stage-id="stage.id" :inspection-id="inspection.id" @done="editing = undefined" />
@@ -125,11 +121,12 @@ defineExpose({ skip, found, enter });
     <label :for="`note-${inspection.id}`" class="quiet">
       {{ skipping ? 'Why is this skipped?' : 'What was seen or read' }}
     </label>
-    <textarea
+    <el-input
       :id="`note-${inspection.id}`"
       ref="noteField"
       v-model="note"
-      rows="2"
+      type="textarea"
+      :rows="2"
       data-own-keys
       :aria-invalid="problem !== ''"
       @blur="note !== inspection.note && keepNote()"
@@ -158,9 +155,7 @@ defineExpose({ skip, found, enter });
             mended at {{ whole.stages.find((s) => s.id === f.mendedStageId)?.name }}
           </span>
           <span v-if="f.cost" class="note">to mend: {{ f.cost.typed }}</span>
-          <button class="worded" type="button" :aria-label="`Edit finding: ${f.text}`" @click="editing = f">
-            edit
-          </button>
+          <el-button link :aria-label="`Edit finding: ${f.text}`" @click="editing = f">edit</el-button>
         </p>
         <p>{{ f.text }}</p>
         <PhotoStrip :head-id="whole.head.id" :finding-id="f.id" :photos="photosOf(f)" />
@@ -175,7 +170,7 @@ header {
   justify-content: space-between;
   align-items: baseline;
 }
-header .worded {
+header .el-button {
   color: var(--slate);
   font-size: 14px;
 }
@@ -185,37 +180,9 @@ header .worded {
 }
 .answers {
   display: flex;
+  flex-wrap: wrap;
   gap: 8px;
   margin: 8px 0;
-}
-.answer {
-  all: unset;
-  cursor: pointer;
-  padding: 4px 12px;
-  border: 1px solid var(--el-border-color);
-  border-radius: 2px;
-}
-.answer:hover {
-  border-color: var(--ink);
-}
-.answer.on {
-  border-color: var(--ink);
-  box-shadow: inset 0 0 0 1px var(--ink);
-  font-weight: 600;
-}
-.answer:focus-visible {
-  outline: 2px solid var(--focus);
-  outline-offset: 1px;
-}
-textarea {
-  display: block;
-  width: 100%;
-  background: transparent;
-  border: 0;
-  border-bottom: 1px solid var(--el-border-color);
-  color: inherit;
-  font: inherit;
-  resize: vertical;
 }
 .sizes {
   margin-top: 8px;

@@ -1,6 +1,8 @@
 <script setup lang="ts">
+import FilePick from '../parts/FilePick.vue';
+import PressArea from '../parts/PressArea.vue';
 import { removal, type Attachment } from '@alluvium/records';
-import { ref, useId } from 'vue';
+import { ref } from 'vue';
 import { addPhoto } from '../data/client.js';
 import { PICTURES, pictureProblem } from '../parts/picture.js';
 import { useChange } from '../data/useChange.js';
@@ -17,7 +19,6 @@ const props = defineProps<{
 }>();
 const change = useChange('here');
 const removing = useChange();
-const id = useId();
 const problem = ref('');
 const busy = ref(false);
 const large = ref<Attachment>();
@@ -44,10 +45,6 @@ async function take(files: Iterable<File>): Promise<void> {
     if (!kept) return void (problem.value = `${file.name}: ${change.refusal.value}`);
   }
 }
-function choose(event: Event): void {
-  const input = event.target as HTMLInputElement;
-  void take([...(input.files ?? [])]).then(() => (input.value = ''));
-}
 function dropped(event: DragEvent): void {
   void take([...(event.dataTransfer?.files ?? [])]);
 }
@@ -58,17 +55,16 @@ const remove = (photo: Attachment) =>
 <template>
   <div class="photos" @dragover.prevent @drop.prevent.stop="dropped" @paste="take($event.clipboardData?.files ?? [])">
     <figure v-for="p in photos" :key="p.id">
-      <button class="plain" type="button" :aria-label="`Open photo ${p.name}`" @click="large = p">
+      <PressArea :aria-label="`Open photo ${p.name}`" @click="large = p">
         <img :src="`/api/attachment/${p.id}/thumbnail`" :alt="p.name" loading="lazy" />
-      </button>
+      </PressArea>
       <figcaption>
-        <button class="worded" type="button" :aria-label="`Remove photo ${p.name}`" @click="remove(p)">Remove</button>
+        <el-button link :aria-label="`Remove photo ${p.name}`" @click="remove(p)">Remove</el-button>
       </figcaption>
     </figure>
-    <label :for="id" class="add">
+    <FilePick class="add" multiple :accept="PICTURES" :disabled="busy" @files="take">
       {{ busy ? 'keeping it …' : '+ photo' }}
-      <input :id="id" type="file" multiple :accept="PICTURES" :disabled="busy" @change="choose" />
-    </label>
+    </FilePick>
     <p v-if="problem" class="loss" role="alert">{{ problem }}</p>
     <el-dialog
       v-if="large"
@@ -112,15 +108,6 @@ figure img {
   border: 1px dashed var(--el-border-color);
   color: var(--slate);
   cursor: pointer;
-}
-.add:focus-within {
-  outline: 2px solid var(--focus);
-}
-.add input {
-  position: absolute;
-  width: 1px;
-  height: 1px;
-  opacity: 0;
 }
 p {
   flex-basis: 100%;

@@ -108,9 +108,7 @@ const remove = (look: Seat) =>
             .filter(Boolean)
             .join(' · ')
         }}
-        <button class="worded" type="button" :aria-label="`Remove the look of ${l.date}`" @click="remove(l)">
-          Remove
-        </button>
+        <el-button link :aria-label="`Remove the look of ${l.date}`" @click="remove(l)">Remove</el-button>
       </li>
     </ul>
   </form>

@@ -27,7 +27,7 @@ const { show, field } = on;
 describe('a head without a checklist', () => {
   it('offers the list its kind most likely wants, and says how long it is', async () => {
     await show(NewChecklist, { whole: whole('ottermoor-230') });
-    expect(field('What came in').findAll('option')[1]!.text()).toBe('aftermarket new');
+    expect(on.offered('What came in')[1]).toBe('aftermarket new');
     expect(on.page.text()).toMatch(/\d\d lines: identity, strip and clean/);
     expect(field('Cylinders it covers').element.value).toBe('6');
   });
@@ -59,9 +59,7 @@ describe('a head without a checklist', () => {
       { id: 'own', name: 'Sixes', lines: [{ group: 'look', title: 'A', hint: '', sizes: [] }] },
     ];
     await show(NewChecklist, { whole: whole('ottermoor-230') });
-    const choice = field('What came in');
-    const at = choice.findAll('option').findIndex((o) => o.text() === 'our own: Sixes');
-    await choice.setValue(String(at));
+    await on.pick('What came in', 'our own: Sixes');
     expect(on.page.text()).toContain('1 lines: look.');
   });
 });
@@ -79,8 +77,8 @@ describe('a finding', () => {
   it('is sent with its place, and the draft is let go', async () => {
     await show(FindingForm, props);
     await field('What is wrong').setValue('Thread torn');
-    await field('Cylinder').setValue('3');
-    await field('Side').setValue('2');
+    await on.pick('Cylinder', on.offered('Cylinder')[3]!);
+    await on.pick('Side', 'exhaust');
     await on.page.find('form').trigger('submit');
     await flushPromises();
     expect(on.sent[0]).toMatchObject({
@@ -151,8 +149,7 @@ describe('a seat', () => {
   it('of copper-beryllium shows its caution first, one of an unknown ring is treated alike', async () => {
     await seat('exhaust', 4);
     expect(on.page.find('.beryllium').text()).toContain('the dust can cause lung disease');
-    const ring = field('Ring');
-    await ring.setValue('0');
+    await on.pick('Ring', on.offered('Ring')[0]!);
     expect(on.page.find('.beryllium').exists()).toBe(false);
     expect(on.page.text()).toContain('is treated as copper-beryllium until the maker says otherwise');
   });
@@ -165,7 +162,7 @@ describe('a seat', () => {
   });
   it('takes a number of seconds and nothing else', async () => {
     await seat('intake', 2);
-    await field('Seal test').setValue('1');
+    await on.pick('Seal test', 'seals');
     await field('Seconds').setValue('soon');
     await on.page.find('form').trigger('submit');
     expect(on.page.text()).toContain('“soon” is not a number of seconds.');

@@ -129,7 +129,7 @@ const gist = (s: Session) =>
             <td>{{ gist(s) }}</td>
             <td>{{ state(s) }}{{ s.stopped ? `: ${s.stopped}` : '' }}</td>
             <td>
-              <button class="worded" type="button" :aria-label="`Remove ${s.title}`" @click="remove(s)">Remove</button>
+              <el-button link :aria-label="`Remove ${s.title}`" @click="remove(s)">Remove</el-button>
             </td>
           </tr>
         </tbody>

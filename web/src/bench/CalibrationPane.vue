@@ -152,14 +152,9 @@ const remove = (c: Calibration) => change.make([removal('calibration', c.id)], `
             <td class="num"><WorkedNumber :working="c.factor ?? null" :digits="4" /></td>
             <td class="note">{{ c.check.note }}</td>
             <td>
-              <button
-                class="worded"
-                type="button"
-                :aria-label="`Remove the check of ${c.check.date}`"
-                @click="remove(c.check)"
-              >
+              <el-button link :aria-label="`Remove the check of ${c.check.date}`" @click="remove(c.check)">
                 Remove
-              </button>
+              </el-button>
             </td>
           </tr>
         </tbody>

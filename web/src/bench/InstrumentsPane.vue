@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import ChoiceField from '../parts/ChoiceField.vue';
 import { format, kindSpec } from '@alluvium/core';
 import { FAULTS, INSTRUMENT_KINDS, type Fault, type Instrument } from '@alluvium/records';
 import { computed, ref } from 'vue';
@@ -106,14 +107,14 @@ const limits = (i: Instrument) =>
             </span>
           </td>
           <td>
-            <select
+            <ChoiceField
               v-if="i.standing === 'simulated'"
-              :value="faults[i.id] ?? 'none'"
-              :aria-label="`Fault of ${i.name}`"
-              @change="fault(i, ($event.target as HTMLSelectElement).value as Fault)"
-            >
-              <option v-for="f in FAULTS" :key="f" :value="f">{{ f }}</option>
-            </select>
+              :label="`Fault of ${i.name}`"
+              hide-label
+              :model-value="faults[i.id] ?? 'none'"
+              :options="FAULTS.map((f) => [f, f] as const)"
+              @update:model-value="fault(i, $event)"
+            />
           </td>
         </tr>
       </tbody>
@@ -158,15 +159,5 @@ td {
 }
 td:first-child {
   white-space: nowrap;
-}
-select {
-  background: transparent;
-  color: inherit;
-  font: inherit;
-  border: 0;
-  border-bottom: 1px solid var(--el-border-color);
-}
-select option {
-  background: var(--paper-raised);
 }
 </style>

@@ -57,9 +57,8 @@ function addLeak(): void {
             at 28
           </td>
           <td>
-            <button
-              class="worded"
-              type="button"
+            <el-button
+              link
               @click="
                 $emit(
                   'update:leaks',
@@ -68,7 +67,7 @@ function addLeak(): void {
               "
             >
               Remove
-            </button>
+            </el-button>
           </td>
         </tr>
       </tbody>
@@ -82,7 +81,7 @@ function addLeak(): void {
         label="at depression"
         :placeholder="depression?.typed"
       />
-      <button class="worded add" type="button" @click="addLeak">Add</button>
+      <el-button link class="add" @click="addLeak">Add</el-button>
     </div>
     <p v-if="problem" class="loss" role="alert">{{ problem }}</p>
   </section>

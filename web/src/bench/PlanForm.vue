@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import PressArea from '../parts/PressArea.vue';
 import { format, type Quantity } from '@alluvium/core';
 import {
   addition,
@@ -122,10 +123,14 @@ async function keepTemplate(): Promise<void> {
       <SourceField v-model="draft.sourceId" label="Bench" :sources="sources.data.value ?? []" none="not said" />
       <div>
         <span class="label">Sides</span>
-        <label v-for="s in ['intake', 'exhaust'] as const" :key="s" class="tick">
-          <input type="checkbox" :checked="plan.sides.includes(s)" @change="side(s)" />
+        <el-checkbox
+          v-for="s in ['intake', 'exhaust'] as const"
+          :key="s"
+          :model-value="plan.sides.includes(s)"
+          @change="side(s)"
+        >
           {{ s }}
-        </label>
+        </el-checkbox>
         <p v-if="problems['plan.sides']" class="loss" role="alert">{{ problems['plan.sides'] }}</p>
       </div>
     </div>
@@ -137,17 +142,16 @@ async function keepTemplate(): Promise<void> {
       </span>
     </p>
     <p class="ports">
-      <button
+      <PressArea
         v-for="n in cylinders"
         :key="n"
-        class="plain port"
+        class="port"
         :class="{ on: portWord(n) !== 'left out', hard: portWord(n).startsWith('hard') }"
-        type="button"
         :aria-label="`Port ${n}: ${portWord(n)}`"
         @click="turn(n)"
       >
         {{ n }}
-      </button>
+      </PressArea>
       <span v-if="problems['plan.ports']" class="loss" role="alert">{{ problems['plan.ports'] }}</span>
     </p>
 
@@ -170,40 +174,29 @@ async function keepTemplate(): Promise<void> {
       <div class="single" @keydown.enter.prevent="addLift">
         <QuantityField v-model="single" kind="lift" label="and single lifts" placeholder="type, Enter" />
         <p v-if="plan.list.length" class="list">
-          <button
+          <el-button
             v-for="(l, i) in plan.list"
             :key="i"
-            class="worded"
-            type="button"
+            link
             :aria-label="`Remove ${l.typed}`"
             @click="put({ list: plan.list.filter((_, k) => k !== i) })"
           >
             {{ l.typed }}
-          </button>
+          </el-button>
         </p>
       </div>
       <div>
         <span class="label">Also record</span>
-        <label class="tick">
-          <input type="checkbox" :checked="plan.swirl" @change="put({ swirl: !plan.swirl })" />
-          swirl
-        </label>
-        <label class="tick">
-          <input type="checkbox" :checked="plan.wetFlow" @change="put({ wetFlow: !plan.wetFlow })" />
-          wet flow
-        </label>
-        <label class="tick">
-          <input type="checkbox" :checked="plan.valveOut" @change="put({ valveOut: !plan.valveOut })" />
-          valve out
-        </label>
+        <el-checkbox :model-value="plan.swirl" @change="put({ swirl: !plan.swirl })">swirl</el-checkbox>
+        <el-checkbox :model-value="plan.wetFlow" @change="put({ wetFlow: !plan.wetFlow })">wet flow</el-checkbox>
+        <el-checkbox :model-value="plan.valveOut" @change="put({ valveOut: !plan.valveOut })">valve out</el-checkbox>
       </div>
     </div>
 
     <p class="label">
       Velocity maps
-      <button
-        class="worded"
-        type="button"
+      <el-button
+        link
         @click="
           put({
             maps: [
@@ -219,7 +212,7 @@ async function keepTemplate(): Promise<void> {
         "
       >
         add one
-      </button>
+      </el-button>
     </p>
     <div v-for="(m, i) in plan.maps" :key="i" class="fields map">
       <ChoiceField
@@ -245,7 +238,7 @@ async function keepTemplate(): Promise<void> {
         :problem="problems[`plan.maps.${i}.${f}`]"
         @update:model-value="put({ maps: plan.maps.map((x, k) => (k === i ? { ...x, [f]: Number($event) } : x)) })"
       />
-      <button class="worded" type="button" @click="put({ maps: plan.maps.filter((_, k) => k !== i) })">Remove</button>
+      <el-button link @click="put({ maps: plan.maps.filter((_, k) => k !== i) })">Remove</el-button>
     </div>
 
     <details>
@@ -280,9 +273,7 @@ async function keepTemplate(): Promise<void> {
         @update:model-value="put(templates.data.value!.find((t) => t.id === $event)?.plan ?? {})"
       />
       <TextField v-model="templateName" label="Keep this one for the shop as" :problem="templateProblem" />
-      <button class="worded" type="button" :disabled="!templateName.trim()" @click="keepTemplate">
-        keep as template
-      </button>
+      <el-button link :disabled="!templateName.trim()" @click="keepTemplate">keep as template</el-button>
     </p>
   </form>
 </template>
@@ -309,11 +300,6 @@ async function keepTemplate(): Promise<void> {
   color: var(--slate);
   font-size: 14px;
   margin: 0;
-}
-.tick {
-  display: inline-flex;
-  gap: 6px;
-  margin: 6px 16px 0 0;
 }
 .ports {
   display: flex;
@@ -349,7 +335,7 @@ async function keepTemplate(): Promise<void> {
   align-items: end;
   margin-top: 18px;
 }
-.template .worded {
+.template .el-button {
   justify-self: start;
 }
 details {

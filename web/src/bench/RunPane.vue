@@ -1,4 +1,7 @@
 <script setup lang="ts">
+import CellInput from '../parts/CellInput.vue';
+import TextField from '../parts/TextField.vue';
+import PressArea from '../parts/PressArea.vue';
 import { formatNumber, parseQuantity, unitFor } from '@alluvium/core';
 import {
   evaluateSheetOf,
@@ -187,7 +190,7 @@ useRunKeys(
       <ul>
         <li v-for="g in run.gate.value" :key="g">{{ g }}</li>
       </ul>
-      <button class="worded" type="button" @click="emit('setup')">Answer it</button>
+      <el-button link @click="emit('setup')">Answer it</el-button>
     </div>
     <div v-else-if="run.needsTurn.value && run.point.value" class="shut">
       <p class="big-words">Put {{ place }} on the bench.</p>
@@ -213,26 +216,24 @@ useRunKeys(
           {{ run.manual.value ? `type what it reads, ${unitFor(handKind, settings.system).symbol}` : 'reads' }}
         </p>
         <div v-if="run.manual.value" ref="field" class="by-hand">
-          <input
+          <CellInput
             :value="handText"
             class="huge"
             inputmode="decimal"
             aria-label="Reading"
-            autocomplete="off"
             @input="typed(($event.target as HTMLInputElement).value)"
           />
         </div>
-        <button
+        <PressArea
           v-else
-          class="plain huge reads"
-          type="button"
+          class="huge reads"
           tabindex="-1"
           :aria-label="`Reads ${figure}. Show the working.`"
           data-testid="reads"
           @click="run.reads.value && working.show(run.reads.value)"
         >
           {{ figure }}
-        </button>
+        </PressArea>
       </div>
       <p class="unit">{{ unitFor('flow', settings.system).symbol }} at 28</p>
     </div>
@@ -270,17 +271,18 @@ useRunKeys(
           {{ Math.max(1, Math.round(minutes.value / 60)) }} min left
         </p>
         <p class="foot">
-          <button class="worded" type="button" @click="sound = !sound">sound {{ sound ? 'on' : 'off' }}</button>
-          <button class="worded" type="button" @click="emit('leave')">leave (Esc)</button>
+          <el-button link @click="sound = !sound">sound {{ sound ? 'on' : 'off' }}</el-button>
+          <el-button link @click="emit('leave')">leave (Esc)</el-button>
         </p>
       </aside>
     </div>
 
     <form v-if="skipping" class="why" @submit.prevent="skip">
-      <label>
-        Why is {{ run.point.value ? run.lift(run.point.value.lift) : '' }} skipped?
-        <input v-model="reason" maxlength="180" placeholder="guide hits the seal" />
-      </label>
+      <TextField
+        v-model="reason"
+        :label="`Why is ${run.point.value ? run.lift(run.point.value.lift) : 'it'} skipped?`"
+        placeholder="guide hits the seal"
+      />
     </form>
   </section>
 </template>
@@ -433,15 +435,5 @@ aside {
   border: 1px solid var(--rule-strong);
   padding: 16px 20px;
   font-size: 22px;
-}
-.why input {
-  display: block;
-  width: 100%;
-  margin-top: 6px;
-  background: transparent;
-  border: 0;
-  border-bottom: 1px solid var(--slate);
-  color: var(--ink);
-  font: inherit;
 }
 </style>

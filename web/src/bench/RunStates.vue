@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import ChoiceField from '../parts/ChoiceField.vue';
 import { formatNumber, unitFor } from '@alluvium/core';
 import { computed } from 'vue';
 import QuantityField from '../parts/QuantityField.vue';
@@ -59,16 +60,13 @@ const windowText = computed(() => {
         label="depression, if not the set one"
         @update:model-value="run.typed({ depression: $event })"
       />
-      <label v-if="run.setup.value?.reads !== 'flow'">
-        range
-        <select
-          :value="run.range.value"
-          aria-label="Range"
-          @change="run.typed({ range: ($event.target as HTMLSelectElement).value })"
-        >
-          <option v-for="r in run.setup.value?.ranges ?? []" :key="r.name" :value="r.name">{{ r.name }}</option>
-        </select>
-      </label>
+      <ChoiceField
+        v-if="run.setup.value?.reads !== 'flow'"
+        label="Range"
+        :model-value="run.range.value"
+        :options="(run.setup.value?.ranges ?? []).map((r) => [r.name, r.name] as const)"
+        @update:model-value="run.typed({ range: $event })"
+      />
       <QuantityField
         v-if="swirls"
         :model-value="run.byHand.value.swirl"
@@ -132,12 +130,6 @@ p {
   display: flex;
   gap: 18px;
   font-size: 16px;
-}
-.hand select {
-  display: block;
-  background: transparent;
-  color: inherit;
-  font-size: 17px;
 }
 .steady,
 .recorded {

@@ -92,15 +92,14 @@ async function remove(day: string): Promise<void> {
           <td class="num">{{ said(r.intake) }}</td>
           <td class="num">{{ said(r.exhaust) }}</td>
           <td>
-            <button
+            <el-button
               v-if="i === 0"
-              class="worded"
-              type="button"
+              link
               :aria-label="`Remove the full scales from ${s.since}`"
               @click="remove(s.since)"
             >
               Remove
-            </button>
+            </el-button>
           </td>
         </tr>
       </tbody>

@@ -184,10 +184,8 @@ const reset = () => (draft.value = used.value ? stored.value : blankSetup());
 <template>
   <form class="gate" data-own-keys @submit.prevent="save">
     <p class="acts">
-      <button v-if="last" class="worded" type="button" @click="takeOver">
-        Take over the set-up of “{{ last.title }}” as a whole
-      </button>
-      <button v-if="bench" class="worded" type="button" @click="fromBench">Ask {{ bench.name }} for its ranges</button>
+      <el-button v-if="last" link @click="takeOver">Take over the set-up of “{{ last.title }}” as a whole</el-button>
+      <el-button v-if="bench" link @click="fromBench">Ask {{ bench.name }} for its ranges</el-button>
       <span v-if="used" class="caution">
         Something was read under this set-up: a change begins set-up {{ session.setups.length + 1 }} and a new sheet.
       </span>
@@ -202,16 +200,16 @@ const reset = () => (draft.value = used.value ? stored.value : blankSetup());
           @update:model-value="put({ [q.field]: $event })"
           @typing="unreadable[q.field] = $event"
         />
-        <button
+        <el-button
           v-if="unknownable(q)"
-          class="worded unknown"
+          link
+          class="unknown"
           :class="{ said: draft[q.field] === 'unknown' }"
-          type="button"
           :aria-pressed="draft[q.field] === 'unknown'"
           @click="put({ [q.field]: 'unknown' })"
         >
           unknown
-        </button>
+        </el-button>
       </div>
     </div>
 
@@ -300,7 +298,7 @@ const reset = () => (draft.value = used.value ? stored.value : blankSetup());
       <el-button type="primary" native-type="submit" :loading="saving" :disabled="!dirty && open.length > 0">
         {{ used && dirty ? 'Begin a new set-up' : open.length ? 'Keep it so far' : 'Keep it and record' }}
       </el-button>
-      <button v-if="dirty" class="worded" type="button" @click="reset">Start the answers anew</button>
+      <el-button v-if="dirty" link @click="reset">Start the answers anew</el-button>
     </p>
   </form>
 </template>

@@ -121,7 +121,7 @@ const print = () => window.print();
       {{ call?.worst ? `Worst place called: ${call.worst}.` : '' }}
     </p>
     <p v-if="sheets.length === 0" class="reading">Nothing is recorded yet.</p>
-    <p v-else class="no-print"><button class="worded" type="button" @click="print">Print for the wall</button></p>
+    <p v-else class="no-print"><el-button link @click="print">Print for the wall</el-button></p>
 
     <section v-for="s in sheets" :key="s.sheet.id" class="sheet">
       <h2>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import CellInput from '../parts/CellInput.vue';
 import {
   cellAreas,
   format,
@@ -242,20 +243,13 @@ const impossible = computed(() => read.value && ideal.value && read.value.fastes
 <template>
   <div class="velocity">
     <p class="choose">
-      <button
-        v-for="m in maps"
-        :key="m.id"
-        class="worded"
-        :class="{ here: m.id === map?.id }"
-        type="button"
-        @click="chosen = m.id"
-      >
+      <el-button v-for="m in maps" :key="m.id" link :class="{ here: m.id === map?.id }" @click="chosen = m.id">
         {{ m.place }} at {{ m.lift.typed }}
-      </button>
-      <button v-for="(p, i) in planned" :key="i" class="worded" type="button" @click="make(p)">
+      </el-button>
+      <el-button v-for="(p, i) in planned" :key="i" link @click="make(p)">
         begin the {{ p.place }} at {{ p.lift.typed }}
-      </button>
-      <button class="worded" type="button" @click="make(undefined)">begin another map</button>
+      </el-button>
+      <el-button link @click="make(undefined)">begin another map</el-button>
     </p>
     <p v-if="problem" class="loss" role="alert">{{ problem }}</p>
     <p v-if="!map" class="reading">
@@ -294,12 +288,11 @@ const impossible = computed(() => read.value && ideal.value && read.value.fastes
           <tbody>
             <tr v-for="(_, r) in rows" :key="r">
               <td v-for="(__, c) in columns" :key="c">
-                <input
+                <CellInput
                   :data-cell="`${r},${c}`"
                   :value="textOf(r, c)"
                   :aria-label="`Row ${r + 1}, column ${c + 1}`"
                   :aria-invalid="Boolean(problems[`cells.${r},${c}`])"
-                  autocomplete="off"
                   @input="type(r, c, ($event.target as HTMLInputElement).value)"
                   @focus="hold(r, c)"
                   @blur="leaveCell(r, c)"
@@ -310,7 +303,7 @@ const impossible = computed(() => read.value && ideal.value && read.value.fastes
           </tbody>
         </table>
         <FormFoot :form="form" save-word="Keep the map" />
-        <p><button class="worded" type="button" @click="remove(map)">take this map out</button></p>
+        <p><el-button link @click="remove(map)">take this map out</el-button></p>
       </div>
       <div>
         <VelocityDrawing

@@ -1,4 +1,7 @@
 <script setup lang="ts">
+import ChoiceField from '../parts/ChoiceField.vue';
+import FilePick from '../parts/FilePick.vue';
+import PressArea from '../parts/PressArea.vue';
 import {
   WET_MARKS,
   addition,
@@ -10,7 +13,7 @@ import {
   type WholeHead,
   type WholeSession,
 } from '@alluvium/records';
-import { computed, ref, useId } from 'vue';
+import { computed, ref } from 'vue';
 import { addPhoto } from '../data/client.js';
 import TextField from '../parts/TextField.vue';
 import { PICTURES, pictureProblem } from '../parts/picture.js';
@@ -20,7 +23,6 @@ import { useChange } from '../data/useChange.js';
 /** How fluid runs through the port: a photo, and marks where it streams, stays dry, pools or shears off. */
 const props = defineProps<{ whole: WholeSession; head: WholeHead }>();
 const change = useChange('here');
-const id = useId();
 const problem = ref('');
 const busy = ref(false);
 const kind = ref<(typeof WET_MARKS)[number]>('stream');
@@ -30,9 +32,7 @@ async function make(step: Step, what: string): Promise<void> {
   await change.make([step], what);
   problem.value = change.refusal.value;
 }
-async function take(event: Event): Promise<void> {
-  const input = event.target as HTMLInputElement;
-  const file = input.files?.[0];
+async function take([file]: File[]): Promise<void> {
   if (!file) return;
   problem.value = pictureProblem(file);
   if (problem.value) return;
@@ -57,7 +57,6 @@ async function take(event: Event): Promise<void> {
       'A wet-flow photo is kept.',
     );
   busy.value = false;
-  input.value = '';
 }
 const put = (look: WetFlow, to: Partial<WetFlow>, what: string) =>
   make(replacement('wetflow', { ...look, ...to }), what);
@@ -98,16 +97,15 @@ const remove = (look: WetFlow) => make(removal('wetflow', look.id), 'The wet-flo
 <template>
   <div class="wet" data-own-keys>
     <p class="acts">
-      <label :for="id" class="add">
+      <FilePick :accept="PICTURES" :disabled="busy" @files="take">
         {{ busy ? 'keeping it …' : '+ photo of the wet port' }}
-        <input :id="id" type="file" :accept="PICTURES" :disabled="busy" @change="take" />
-      </label>
-      <label v-if="looks.length">
-        the next mark is
-        <select v-model="kind" aria-label="Kind of mark">
-          <option v-for="k in WET_MARKS" :key="k" :value="k">{{ k }}</option>
-        </select>
-      </label>
+      </FilePick>
+      <ChoiceField
+        v-if="looks.length"
+        v-model="kind"
+        label="The next mark is"
+        :options="WET_MARKS.map((k) => [k, k] as const)"
+      />
     </p>
     <p v-if="problem" class="loss" role="alert">{{ problem }}</p>
     <p v-if="looks.length === 0" class="reading">
@@ -116,21 +114,20 @@ const remove = (look: WetFlow) => make(removal('wetflow', look.id), 'The wet-flo
     </p>
     <figure v-for="look in looks" :key="look.id">
       <div class="picture">
-        <button class="plain" type="button" :aria-label="`Put a mark (${kind})`" @click="mark(look, $event)">
+        <PressArea :aria-label="`Put a mark (${kind})`" @click="mark(look, $event)">
           <img :src="`/api/attachment/${look.attachmentId}/picture`" alt="Wet port" />
-        </button>
-        <button
+        </PressArea>
+        <PressArea
           v-for="(m, i) in look.marks"
           :key="i"
-          class="plain mark"
+          class="mark"
           :class="m.kind"
-          type="button"
           :style="{ left: `${m.x * 100}%`, top: `${m.y * 100}%` }"
           :aria-label="`Mark ${i + 1}, ${m.kind} ${m.text}: arrows move it, Delete takes it out`"
           @keydown="nudge(look, i, $event)"
         >
           {{ i + 1 }}
-        </button>
+        </PressArea>
       </div>
       <figcaption>
         <ol>
@@ -145,7 +142,7 @@ const remove = (look: WetFlow) => make(removal('wetflow', look.id), 'The wet-flo
           </li>
         </ol>
         <p v-if="look.marks.length === 0" class="note">Press on the picture to mark a place.</p>
-        <button class="worded" type="button" @click="remove(look)">take this look out</button>
+        <el-button link @click="remove(look)">take this look out</el-button>
       </figcaption>
     </figure>
   </div>
@@ -156,21 +153,6 @@ const remove = (look: WetFlow) => make(removal('wetflow', look.id), 'The wet-flo
   display: flex;
   gap: 24px;
   align-items: center;
-}
-.add {
-  padding: 6px 12px;
-  border: 1px dashed var(--el-border-color);
-  color: var(--slate);
-  cursor: pointer;
-}
-.add:focus-within {
-  outline: 2px solid var(--focus);
-}
-.add input {
-  position: absolute;
-  width: 1px;
-  height: 1px;
-  opacity: 0;
 }
 figure {
   display: grid;

@@ -100,7 +100,7 @@ describe('the plan', () => {
   });
   it('the shop’s plan is taken over, and this one kept', async () => {
     await form();
-    await field('Take the shop’s plan').setValue('2');
+    await on.pick('Take the shop’s plan', on.offered('Take the shop’s plan')[2]!);
     await flushPromises();
     expect(on.page.text()).toContain('5 lifts');
     await field('Keep this one').setValue('Mine');

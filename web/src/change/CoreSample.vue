@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import PressArea from '../parts/PressArea.vue';
 import { uncertaintyOf, type Side } from '@alluvium/core';
 import type { LedgerRow } from '@alluvium/records';
 import { computed } from 'vue';
@@ -65,9 +66,8 @@ function walk(by: number): void {
 <template>
   <ol class="core" :aria-label="`Stages, by what they bought on the ${side}`">
     <li v-for="l in layers" :key="l.row.stage.id">
-      <button
+      <PressArea
         :id="`layer-${l.row.stage.id}`"
-        type="button"
         class="layer"
         :class="l.kind"
         :style="{ height: `${l.height}px` }"
@@ -82,7 +82,7 @@ function walk(by: number): void {
           {{ l.text }}
           <small v-if="l.sure">{{ l.sure }}</small>
         </span>
-      </button>
+      </PressArea>
     </li>
   </ol>
 </template>

@@ -97,7 +97,7 @@ async function remove(): Promise<void> {
       <ul v-if="chosen.length">
         <li v-for="(e, i) in chosen" :key="i">
           {{ e.text }}
-          <button class="worded" type="button" :aria-label="`Remove ${e.text}`" @click="unlean(i)">Remove</button>
+          <el-button link :aria-label="`Remove ${e.text}`" @click="unlean(i)">Remove</el-button>
         </li>
       </ul>
       <p v-if="problems.evidence" class="loss" role="alert">{{ problems.evidence }}</p>
@@ -113,8 +113,8 @@ async function remove(): Promise<void> {
     </div>
     <FormFoot class="wide" :form="form" :save-word="question ? 'Save' : 'Put it'" />
     <p class="wide acts">
-      <button class="worded" type="button" @click="$emit('done')">leave it</button>
-      <button v-if="question" class="worded" type="button" @click="remove">take the question out</button>
+      <el-button link @click="$emit('done')">leave it</el-button>
+      <el-button v-if="question" link @click="remove">take the question out</el-button>
     </p>
   </form>
 </template>

@@ -43,7 +43,7 @@ const STATE_WORDS = { open: 'open', true: 'true', false: 'false', unproven: 'unp
           ['here', `${whole.head.name} only`],
         ]"
       />
-      <button v-if="open !== 'new'" class="worded" type="button" @click="open = 'new'">Put a question</button>
+      <el-button v-if="open !== 'new'" link @click="open = 'new'">Put a question</el-button>
     </p>
     <QuestionForm v-if="open === 'new'" :claims="claims" :whole="whole" @done="open = undefined" />
     <WaitingNote v-if="!query.data.value" :loading="query.isPending.value" :error="query.error.value?.message ?? ''" />
@@ -57,14 +57,14 @@ const STATE_WORDS = { open: 'open', true: 'true', false: 'false', unproven: 'unp
         <h2>
           <span class="state" :class="q.state">{{ STATE_WORDS[q.state] }}</span>
           {{ q.text }}
-          <button
-            class="worded no-print"
-            type="button"
+          <el-button
+            link
+            class="no-print"
             :aria-label="`${q.state === 'open' ? 'settle it' : 'edit'}: “${q.text}”`"
             @click="open = q.id"
           >
             {{ q.state === 'open' ? 'settle it' : 'edit' }}
-          </button>
+          </el-button>
         </h2>
         <p class="note">
           {{

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import FilePick from '../parts/FilePick.vue';
 import { format, type Side } from '@alluvium/core';
 import {
   addition,
@@ -214,16 +215,10 @@ async function giveUp(): Promise<void> {
     <div class="chart" @dragover.prevent @drop.prevent.stop="take($event.dataTransfer?.files[0])">
       <div class="left">
         <p class="bar">
-          <label class="file">
+          <FilePick :accept="PICTURES" :disabled="busy" @files="take($event[0])">
             {{ busy ? 'keeping it …' : kept.picture ? 'another picture …' : 'picture …' }}
-            <input
-              type="file"
-              :accept="PICTURES"
-              :disabled="busy"
-              @change="take(($event.target as HTMLInputElement).files?.[0])"
-            />
-          </label>
-          <button class="worded" type="button" :disabled="past.length === 0" @click="back">Undo</button>
+          </FilePick>
+          <el-button link :disabled="past.length === 0" @click="back">Undo</el-button>
         </p>
         <p class="note says" aria-live="polite">{{ says }}</p>
         <p v-if="problem" class="loss" role="alert">{{ problem }}</p>
@@ -257,15 +252,9 @@ async function giveUp(): Promise<void> {
             :problem="valueProblem(m)"
             @update:model-value="value(m, $event ?? '')"
           />
-          <button
-            class="worded"
-            type="button"
-            :disabled="!state.at[m]"
-            :aria-label="`Set the ${NAMES[m]} anew`"
-            @click="anew = m"
-          >
+          <el-button link :disabled="!state.at[m]" :aria-label="`Set the ${NAMES[m]} anew`" @click="anew = m">
             {{ anew === m ? 'click it' : 'anew' }}
-          </button>
+          </el-button>
         </div>
         <TabRow
           v-model="side"
@@ -276,10 +265,9 @@ async function giveUp(): Promise<void> {
             ['exhaust', 'exhaust curve'],
           ]"
         />
-        <label>
-          <input v-model="round" type="checkbox" />
+        <el-checkbox v-model="round">
           lifts close to a line are that line’s ({{ settings.system === 'inch' ? '.050' : '1 mm' }})
-        </label>
+        </el-checkbox>
         <div class="list">
           <table v-if="points.length" class="ruled">
             <tbody>
@@ -288,14 +276,13 @@ async function giveUp(): Promise<void> {
                 <td class="num">{{ format(p.lift, 'lift', settings.system) }}</td>
                 <td class="num">{{ format(p.flow, 'flow', settings.system) }}</td>
                 <td class="num">
-                  <button
-                    class="worded"
-                    type="button"
+                  <el-button
+                    link
                     :aria-label="`Remove the ${p.side} point at ${format(p.lift, 'lift', settings.system)}`"
                     @click.stop="takeOut(p.index)"
                   >
                     Remove
-                  </button>
+                  </el-button>
                 </td>
               </tr>
             </tbody>
@@ -308,8 +295,8 @@ async function giveUp(): Promise<void> {
     </div>
     <template #footer>
       <span v-if="stands && kept.picture && !placing" class="caution stands">{{ stands }}</span>
-      <button class="worded" type="button" @click="giveUp">give it up</button>
-      <button class="worded" type="button" @click="$emit('close')">leave it for later</button>
+      <el-button link @click="giveUp">give it up</el-button>
+      <el-button link @click="$emit('close')">leave it for later</el-button>
       <el-button type="primary" :disabled="Boolean(stands) || !kept.picture || busy || !title.trim()" @click="save">
         {{ sheet ? 'Read it anew' : 'Take these figures' }}
       </el-button>
@@ -336,18 +323,6 @@ async function giveUp(): Promise<void> {
   min-height: 42px;
   margin: 4px 0;
 }
-.file {
-  border-bottom: 1px solid var(--slate);
-  cursor: pointer;
-}
-.file:focus-within {
-  outline: 2px solid var(--focus);
-}
-.file input {
-  position: absolute;
-  width: 1px;
-  opacity: 0;
-}
 .empty {
   height: 380px;
   background: var(--paper-deep);
@@ -373,7 +348,7 @@ async function giveUp(): Promise<void> {
 .stands {
   margin-right: 18px;
 }
-.worded {
+.el-button {
   margin-right: 18px;
 }
 </style>

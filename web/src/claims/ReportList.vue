@@ -35,14 +35,14 @@ const remove = ({ report }: JudgedReport) =>
           <WorkedNumber :working="r.result.velocity" />
         </span>
         <span v-else class="quiet">the speed at the choke needs a build and a measured pinch</span>
-        <button
-          class="worded no-print"
-          type="button"
+        <el-button
+          link
+          class="no-print"
           :aria-label="`Remove the report of ${format(r.report.power.si, 'power', settings.system)}`"
           @click="remove(r)"
         >
           Remove
-        </button>
+        </el-button>
       </p>
       <p v-for="text in r.reservations" :key="text" class="note">{{ text }}</p>
       <p v-if="r.report.note" class="note">{{ r.report.note }}</p>

@@ -140,8 +140,8 @@ async function remove(): Promise<void> {
     </div>
     <FormFoot class="wide" :form="form" :save-word="source ? 'Save' : 'Add it'" />
     <p class="wide acts">
-      <button class="worded" type="button" @click="$emit('done')">close</button>
-      <button v-if="source" class="worded" type="button" @click="remove">take the source out</button>
+      <el-button link @click="$emit('done')">close</el-button>
+      <el-button v-if="source" link @click="remove">take the source out</el-button>
     </p>
   </form>
 </template>

@@ -111,7 +111,7 @@ const giveOrTake = (flow: number): string =>
     <SourceForm v-if="open" :key="open" :source="sources.find((s) => s.id === open)" @done="open = undefined" />
     <p class="acts">
       <ChoiceField v-model="band" class="band" label="Lifts" :options="BANDS" />
-      <button v-if="open !== 'new'" class="worded no-print" type="button" @click="open = 'new'">A new source</button>
+      <el-button v-if="open !== 'new'" link class="no-print" @click="open = 'new'">A new source</el-button>
     </p>
     <p v-if="!own" class="reading">
       Name your own bench as a source first: it is the zero the others are held against.
@@ -160,7 +160,7 @@ const giveOrTake = (flow: number): string =>
         <tbody>
           <tr v-for="r in rows" :key="r.id">
             <td>
-              <button class="worded" type="button" @click="open = r.id">{{ name(r.id) }}</button>
+              <el-button link @click="open = r.id">{{ name(r.id) }}</el-button>
             </td>
             <td class="num">
               {{ r.tied ? format(r.percent, 'percent', settings.system, { signed: true }) : 'not tied' }}
@@ -180,7 +180,7 @@ const giveOrTake = (flow: number): string =>
         Nothing on this side of
         <template v-for="(s, i) in silent" :key="s.id">
           {{ i ? ', ' : '' }}
-          <button class="worded" type="button" @click="open = s.id">{{ s.name }}</button>
+          <el-button link @click="open = s.id">{{ s.name }}</el-button>
         </template>
       </p>
       <p v-if="net!.pipeUnsaid.length" class="reading">

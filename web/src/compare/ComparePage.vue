@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import PressArea from '../parts/PressArea.vue';
 import { USUAL_REPEATABILITY, camLiftOf, compareSetups, compareWords, type Quantity } from '@alluvium/core';
 import { useEventListener } from '@vueuse/core';
 import { replacement } from '@alluvium/records';
@@ -107,51 +108,39 @@ useEventListener('keydown', (event) => {
   <section v-if="active && lineup" class="compare" :class="{ fill }">
     <header>
       <h1>
-        <button
+        <PressArea
           v-for="s in ['intake', 'exhaust'] as const"
           :key="s"
-          class="plain side"
-          type="button"
+          class="side"
           :aria-pressed="side === s"
           @click="side = s"
         >
           {{ s === 'intake' ? 'Intake' : 'Exhaust' }}
-        </button>
+        </PressArea>
       </h1>
       <span class="note">
         {{ SHOWS.find(([name]) => name === show)![2] }}
       </span>
       <span class="actions no-print">
-        <button
+        <el-button
           v-for="[name, word] in SHOWS"
           :key="name"
-          class="worded"
-          type="button"
+          link
           :aria-pressed="show === name"
           :disabled="show === name"
           @click="show = name"
         >
           {{ word }}
-        </button>
-        <button class="worded" type="button" @click="fill = !fill">
+        </el-button>
+        <el-button link @click="fill = !fill">
           {{ fill ? 'back (Esc)' : 'fill the screen' }}
-        </button>
-        <button class="worded" type="button" @click="savePicture('svg')">SVG</button>
-        <button class="worded" type="button" @click="savePicture('png')">PNG</button>
-        <button
-          class="worded"
-          type="button"
-          @click="saveComparison('csv', flowed, side, active, settings.system, fileName)"
-        >
-          CSV
-        </button>
-        <button
-          class="worded"
-          type="button"
-          @click="saveComparison('xlsx', flowed, side, active, settings.system, fileName)"
-        >
+        </el-button>
+        <el-button link @click="savePicture('svg')">SVG</el-button>
+        <el-button link @click="savePicture('png')">PNG</el-button>
+        <el-button link @click="saveComparison('csv', flowed, side, active, settings.system, fileName)">CSV</el-button>
+        <el-button link @click="saveComparison('xlsx', flowed, side, active, settings.system, fileName)">
           XLSX
-        </button>
+        </el-button>
       </span>
     </header>
     <div v-if="flowed.length" class="two">
@@ -176,9 +165,9 @@ useEventListener('keydown', (event) => {
         </div>
         <p class="note">
           Italic: read between rows. Press any figure to see its working. Differences in
-          <button class="worded" type="button" @click="difference = difference === 'cfm' ? 'percent' : 'cfm'">
+          <el-button link @click="difference = difference === 'cfm' ? 'percent' : 'cfm'">
             {{ difference === 'cfm' ? 'flow, show percent' : 'percent, show flow' }}
-          </button>
+          </el-button>
         </p>
         <table class="ruled key">
           <tbody>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import FilePick from '../parts/FilePick.vue';
 import { PAPERS, type Letterhead, type RecordOf } from '@alluvium/records';
 import { ref } from 'vue';
 import { useRecordForm, type Draft } from '../data/form.js';
@@ -33,7 +34,6 @@ async function take(file: File | undefined): Promise<void> {
     return draft.value.logo;
   });
 }
-const picked = (event: Event) => void take((event.target as HTMLInputElement).files?.[0]);
 </script>
 
 <template>
@@ -50,10 +50,7 @@ const picked = (event: Event) => void take((event.target as HTMLInputElement).fi
     <TextField v-model="draft.foot" type="textarea" label="Said at the foot of each page" :problem="problems.foot" />
     <div class="wide mark">
       <img v-if="draft.logo" :src="draft.logo" alt="The mark as it is" />
-      <label class="file">
-        <span>A mark, PNG or JPEG</span>
-        <input type="file" accept="image/png,image/jpeg" @change="picked" />
-      </label>
+      <FilePick accept="image/png,image/jpeg" @files="take($event[0])">A mark, PNG or JPEG</FilePick>
       <el-button v-if="draft.logo" link native-type="button" @click="draft.logo = null">without it</el-button>
       <span v-if="problem || problems.logo" class="loss" role="alert">{{ problem || problems.logo }}</span>
     </div>
@@ -80,11 +77,6 @@ const picked = (event: Event) => void take((event.target as HTMLInputElement).fi
 .mark img {
   max-width: 120px;
   max-height: 56px;
-}
-.file span {
-  display: block;
-  color: var(--slate);
-  font-size: 14px;
 }
 @media (width < 700px) {
   .letter {

@@ -139,20 +139,19 @@ const print = () => window.print();
       />
     </header>
     <nav aria-label="Pulls of this build" class="pulls no-print">
-      <button
+      <el-button
         v-for="p in pulls"
         :key="p.pull.id"
-        type="button"
-        class="worded"
+        link
         :aria-current="p.pull.id === chosen ? 'true' : undefined"
         @click="choose(p.pull.id)"
       >
         {{ p.pull.title }}
         <span class="note">{{ p.pull.date ?? '' }}</span>
-      </button>
-      <button type="button" class="worded" :aria-current="chosen === 'new' ? 'true' : undefined" @click="choose('new')">
+      </el-button>
+      <el-button link :aria-current="chosen === 'new' ? 'true' : undefined" @click="choose('new')">
         + new pull
-      </button>
+      </el-button>
       <RouterLink class="eye" :to="{ name: 'practice' }">the trained eye</RouterLink>
     </nav>
     <p v-if="pulls.length === 0" class="reading first">

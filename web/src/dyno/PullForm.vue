@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import FilePick from '../parts/FilePick.vue';
 import { CORRECTIONS, KINDS, unitFor } from '@alluvium/core';
 import {
   DYNOS,
@@ -18,7 +19,7 @@ import {
   type PullTable,
   type RecordOf,
 } from '@alluvium/records';
-import { computed, ref, shallowRef, useTemplateRef } from 'vue';
+import { computed, ref, shallowRef } from 'vue';
 import { useRecordForm, type Draft } from '../data/form.js';
 import { newId } from '../data/ids.js';
 import { useColumnMaps, useWholeHead } from '../data/queries.js';
@@ -190,13 +191,6 @@ async function open(file: File | undefined): Promise<void> {
     fileProblem.value = `${file.name} cannot be read: it is no CSV or XLSX that this program understands.`;
   }
 }
-const picker = useTemplateRef<HTMLInputElement>('picker');
-function pick(event: Event): void {
-  const input = event.target as HTMLInputElement;
-  void open(input.files?.[0]);
-  // The same file can be chosen again once it was mended.
-  input.value = '';
-}
 const SHOWN = 8;
 const rows = computed(() => draft.value.rows ?? []);
 </script>
@@ -278,8 +272,7 @@ const rows = computed(() => draft.value.rows ?? []);
       @update:model-value="typed"
     />
     <p class="wide file">
-      <el-button size="small" @click="picker?.click()">Choose a CSV or XLSX file</el-button>
-      <input ref="picker" type="file" accept=".csv,.tsv,.txt,.xlsx" hidden aria-label="Dyno file" @change="pick" />
+      <FilePick accept=".csv,.tsv,.txt,.xlsx" @files="open($event[0])">Choose a CSV or XLSX file</FilePick>
       <span v-if="fileProblem" class="loss" role="alert">{{ fileProblem }}</span>
     </p>
     <ul v-if="table && (table.problems.length || table.notices.length)" class="wide says" aria-live="polite">
@@ -336,7 +329,7 @@ const rows = computed(() => draft.value.rows ?? []);
     <TextField v-model="draft.note" class="wide" type="textarea" label="What else was on the engine, and how it ran" />
     <FormFoot class="wide" :form="form" save-word="Save the pull" />
     <p v-if="pull" class="wide">
-      <button class="worded no-print" type="button" @click="emit('remove')">Remove this pull</button>
+      <el-button link class="no-print" @click="emit('remove')">Remove this pull</el-button>
     </p>
   </form>
 </template>

@@ -55,9 +55,9 @@ async function keep(): Promise<void> {
       @typing="(path, p) => emit('typing', path, p)"
     />
     <p v-if="since === null && bench && ranges.length" class="note">
-      <button class="worded" type="button" :disabled="change.busy.value" @click="keep">
+      <el-button link :disabled="change.busy.value" @click="keep">
         Keep them with {{ bench.name }}, from {{ day }}
-      </button>
+      </el-button>
     </p>
     <table v-if="since !== null" class="ruled" aria-label="Full scales of the bench">
       <thead>

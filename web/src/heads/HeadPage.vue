@@ -167,9 +167,9 @@ async function remove(): Promise<void> {
         <RouterLink :to="{ name: 'head', params: { id: whole.pair.head.id } }">{{ whole.pair.head.name }}</RouterLink>
       </span>
       <span class="actions">
-        <button v-if="active" class="worded" type="button" :disabled="inLineup" @click="addToLineup">
+        <el-button v-if="active" link :disabled="inLineup" @click="addToLineup">
           {{ inLineup ? 'In the lineup' : 'Add to the lineup' }}
-        </button>
+        </el-button>
         <RouterLink
           v-for="step in STEPS"
           :key="step"
@@ -179,8 +179,8 @@ async function remove(): Promise<void> {
         </RouterLink>
         <RouterLink v-if="active" :to="{ name: 'compare', query: { build: active.build.id } }">Compare</RouterLink>
         <RouterLink v-if="active" :to="{ name: 'match', query: { build: active.build.id } }">Match</RouterLink>
-        <button class="worded" type="button" :aria-expanded="editing" @click="editing = !editing">Edit</button>
-        <button class="worded" type="button" @click="remove">Remove</button>
+        <el-button link :aria-expanded="editing" @click="editing = !editing">Edit</el-button>
+        <el-button link @click="remove">Remove</el-button>
       </span>
     </header>
     <DynoNote :whole="whole" />
@@ -234,7 +234,7 @@ async function remove(): Promise<void> {
             placeholder="next stage, such as bowl blend"
             aria-label="Name of the next stage"
           />
-          <button class="worded" type="submit" :disabled="newStage.trim() === ''">Add</button>
+          <el-button link native-type="submit" :disabled="newStage.trim() === ''">Add</el-button>
         </form>
       </nav>
       <SheetEditor

@@ -1,8 +1,9 @@
 <script setup lang="ts">
+import FilePick from '../parts/FilePick.vue';
 import { evaluateSheet, type Quantity, type SheetResult } from '@alluvium/core';
 import { HEAD_KINDS, MATERIALS, toCoreRows, toCoreSetup, type HeadQuery, type HeadSummary } from '@alluvium/records';
 import { refDebounced } from '@vueuse/core';
-import { computed, ref, useTemplateRef, watch } from 'vue';
+import { computed, ref, watch } from 'vue';
 import { onBeforeRouteLeave, useRoute, useRouter } from 'vue-router';
 import { saveLibrary } from '../data/library.js';
 import { useLibrary } from '../data/queries.js';
@@ -69,12 +70,6 @@ const size = (v: unknown) =>
   v ? settings.say.of((v as Quantity).si, 'length', { digits: 2 }).split('\u00a0')[0] : '–';
 const any = <T extends string>(list: readonly T[]) => [['', 'any'] as const, ...list.map((v) => [v, v] as const)];
 const adding = ref(route.query.new === '1');
-const file = useTemplateRef<HTMLInputElement>('file');
-function picked(event: Event): void {
-  const input = event.target as HTMLInputElement;
-  if (input.files?.[0]) void exchange.take(input.files[0]);
-  input.value = '';
-}
 const filtered = computed(() => settled.value !== '' || kind.value !== '' || material.value !== '');
 
 const tooManyPhotos = ref(false);
@@ -96,17 +91,11 @@ async function saveAll(photos: 'yes' | 'no'): Promise<void> {
       </span>
       <span class="actions">
         <el-button type="primary" @click="adding = true">New head</el-button>
-        <button class="worded" type="button" @click="file?.click()">Import a file</button>
-        <button class="worded" type="button" @click="saveAll('yes')">save everything</button>
-        <button v-if="tooManyPhotos" class="worded" type="button" @click="saveAll('no')">without photos</button>
-        <input
-          ref="file"
-          type="file"
-          accept=".json,.csv,.tsv,.txt,.xlsx"
-          hidden
-          aria-label="File to import"
-          @change="picked"
-        />
+        <FilePick accept=".json,.csv,.tsv,.txt,.xlsx" @files="$event[0] && exchange.take($event[0])">
+          Import a file
+        </FilePick>
+        <el-button link @click="saveAll('yes')">save everything</el-button>
+        <el-button v-if="tooManyPhotos" link @click="saveAll('no')">without photos</el-button>
       </span>
     </header>
     <div class="filters">
@@ -184,7 +173,7 @@ async function saveAll(photos: 'yes' | 'no'): Promise<void> {
     />
     <p v-else-if="filtered" class="reading">
       No matches.
-      <button class="worded" type="button" @click="((search = ''), (kind = ''), (material = ''))">Show all</button>
+      <el-button link @click="((search = ''), (kind = ''), (material = ''))">Show all</el-button>
     </p>
     <p v-else-if="!adding" class="reading empty">
       The library is empty. Add the head on your bench with
@@ -195,11 +184,9 @@ async function saveAll(photos: 'yes' | 'no'): Promise<void> {
       .
     </p>
     <p v-if="query.data.value && query.data.value.total > SIZE" class="pages">
-      <button class="worded" type="button" :disabled="page === 1" @click="page--">Previous</button>
+      <el-button link :disabled="page === 1" @click="page--">Previous</el-button>
       page {{ page }} of {{ Math.ceil(query.data.value.total / SIZE) }}
-      <button class="worded" type="button" :disabled="page * SIZE >= query.data.value.total" @click="page++">
-        Next
-      </button>
+      <el-button link :disabled="page * SIZE >= query.data.value.total" @click="page++">Next</el-button>
     </p>
   </section>
 </template>

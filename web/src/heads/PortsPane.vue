@@ -87,16 +87,15 @@ const remove = (port: Port) => change.make([removal('port', port.id)], `${sideNa
               </td>
               <td class="note">{{ used(p) }}</td>
               <td>
-                <button
-                  class="worded"
-                  type="button"
+                <el-button
+                  link
                   :aria-label="`Remove ${side} port ${p.number}`"
                   :disabled="used(p) !== ''"
                   :title="used(p) ? 'Something was taken on it: move or remove that first.' : undefined"
                   @click="remove(p)"
                 >
                   Remove
-                </button>
+                </el-button>
               </td>
             </tr>
           </tbody>

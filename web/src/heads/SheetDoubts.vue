@@ -17,8 +17,8 @@ defineEmits<{ settled: [string] }>();
   <ul v-if="questions.length" class="doubts" role="status">
     <li v-for="q in questions" :key="q.key">
       {{ q.text }}
-      <button v-if="q.mend" class="worded" type="button" @click="q.act?.()">{{ q.mend }}</button>
-      <button class="worded" type="button" @click="$emit('settled', q.key)">It is right</button>
+      <el-button v-if="q.mend" link @click="q.act?.()">{{ q.mend }}</el-button>
+      <el-button link @click="$emit('settled', q.key)">It is right</el-button>
     </li>
   </ul>
 </template>

@@ -234,7 +234,7 @@ const camLift = computed(() => active.value?.build.cam?.intakeLift.si);
     <div class="left">
       <p v-if="sheet?.setAside" class="caution aside" role="status">
         Set aside: {{ sheet.setAside }}.
-        <button class="worded" type="button" @click="countAgain">Let it count again</button>
+        <el-button link @click="countAgain">Let it count again</el-button>
       </p>
       <SheetNamed :form="form" :whole="whole" :sources="sources" :sheet="sheet" />
       <div data-field="rows">
@@ -257,16 +257,9 @@ const camLift = computed(() => active.value?.build.cam?.intakeLift.si);
       <TextField v-model="draft.note" type="textarea" label="Note" :problem="problems.note" />
       <FormFoot :form="{ ...form, discard: table.discard }" save-word="Save the sheet" />
       <p v-if="steps.length && read.rows.length" class="files">
-        <button
-          v-for="[to, word] in steps"
-          :key="to"
-          class="worded"
-          type="button"
-          :disabled="form.saving.value"
-          @click="saveAnd(to)"
-        >
+        <el-button v-for="[to, word] in steps" :key="to" link :disabled="form.saving.value" @click="saveAnd(to)">
           {{ word }}
-        </button>
+        </el-button>
       </p>
       <OwedLines
         v-if="owed.length"
@@ -277,10 +270,10 @@ const camLift = computed(() => active.value?.build.cam?.intakeLift.si);
         @again="oweAgain"
       />
       <p v-if="sheet" class="files">
-        <button class="worded" type="button" @click="saveCsv">CSV</button>
-        <button class="worded" type="button" @click="saveXlsx">XLSX</button>
+        <el-button link @click="saveCsv">CSV</el-button>
+        <el-button link @click="saveXlsx">XLSX</el-button>
         <SheetHistory :id="sheet.id" :version="sheet.version" />
-        <button class="worded" type="button" @click="remove">Remove</button>
+        <el-button link @click="remove">Remove</el-button>
       </p>
     </div>
     <div class="right">
@@ -300,7 +293,7 @@ const camLift = computed(() => active.value?.build.cam?.intakeLift.si);
       <h2>How it was tested</h2>
       <p v-if="offered" class="note">
         {{ offered.text }}
-        <button class="worded" type="button" @click="draft.setup = offered.setup">Take it over</button>
+        <el-button link @click="draft.setup = offered.setup">Take it over</el-button>
       </p>
       <SetupFields v-model="draft.setup!" :problems="problems" :bench="bench" :day="day" @typing="form.typing" />
     </div>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import CellInput from '../parts/CellInput.vue';
 import { formatNumber, parseQuantity, withPoint, type System } from '@alluvium/core';
 import {
   columnsFor,
@@ -167,13 +168,11 @@ keepSpare();
       <template v-for="(cell, row) in cells" :key="row">
         <tr :data-row="row" :class="{ dim: dim(row), watched: watched(row) }">
           <td v-for="(c, column) in columns" :key="c" :class="[c, { wrong: isWrong(row, c) }]">
-            <input
+            <CellInput
               :value="cell[c]"
               :placeholder="c === 'lift' ? nextLift(row) : ''"
               :aria-label="`Row ${row + 1}, ${NAMES[c]}`"
               :aria-invalid="isWrong(row, c)"
-              autocomplete="off"
-              spellcheck="false"
               @input="type(row, c, ($event.target as HTMLInputElement).value)"
               @keydown="onKey($event, row, column)"
               @paste="onPaste($event, row, column)"
@@ -187,7 +186,7 @@ keepSpare();
       </template>
     </tbody>
   </table>
-  <button v-if="!comments" class="worded" type="button" @click="commenting = true">Comment on rows</button>
+  <el-button v-if="!comments" link @click="commenting = true">Comment on rows</el-button>
 </template>
 
 <style scoped>

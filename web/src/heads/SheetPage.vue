@@ -1,6 +1,7 @@
 <script setup lang="ts">
+import FilePick from '../parts/FilePick.vue';
 import type { Attachment } from '@alluvium/records';
-import { computed, ref, useId } from 'vue';
+import { computed, ref } from 'vue';
 import { addPhoto } from '../data/client.js';
 import { useChange } from '../data/useChange.js';
 import ChoiceField from '../parts/ChoiceField.vue';
@@ -10,7 +11,6 @@ import { PICTURES, pictureProblem } from '../parts/picture.js';
 const props = defineProps<{ headId: string; photos: readonly Attachment[] }>();
 const pageId = defineModel<string | null>({ required: true });
 const change = useChange('here');
-const id = useId();
 const problem = ref('');
 const wide = ref(false);
 /** A page that was just taken is shown before the head is read anew. */
@@ -20,14 +20,11 @@ const all = computed(() =>
 );
 const page = computed(() => all.value.find((p) => p.id === pageId.value));
 const options = computed(() => [[null, 'no picture'] as const, ...all.value.map((p) => [p.id, p.name] as const)]);
-async function take(event: Event): Promise<void> {
-  const input = event.target as HTMLInputElement;
-  const [file] = input.files ?? [];
+async function take([file]: File[]): Promise<void> {
   if (!file) return;
   problem.value = pictureProblem(file);
   if (problem.value) return;
   const kept = await change.run(() => addPhoto(file, { head: props.headId }), `Picture “${file.name}” kept.`);
-  input.value = '';
   if (!kept) return void (problem.value = `${file.name}: ${change.refusal.value}`);
   fresh.value = kept.record;
   pageId.value = kept.record.id;
@@ -38,13 +35,12 @@ async function take(event: Event): Promise<void> {
   <div class="page">
     <p class="pick">
       <ChoiceField v-if="all.length" v-model="pageId" label="Picture of the page" :options="options" />
-      <label :for="id" class="add">
+      <FilePick :accept="PICTURES" :disabled="change.busy.value" @files="take">
         {{ change.busy.value ? 'keeping it …' : '+ picture of the page' }}
-        <input :id="id" type="file" :accept="PICTURES" :disabled="change.busy.value" @change="take" />
-      </label>
-      <button v-if="page" class="worded" type="button" :aria-pressed="wide" @click="wide = !wide">
+      </FilePick>
+      <el-button v-if="page" link :aria-pressed="wide" @click="wide = !wide">
         {{ wide ? 'whole page' : 'larger' }}
-      </button>
+      </el-button>
     </p>
     <div v-if="page" class="paper" :class="{ wide }" tabindex="0" role="group" :aria-label="`Page ${page.name}`">
       <img :src="`/api/attachment/${page.id}/picture`" :alt="`The page ${page.name}`" />
@@ -60,18 +56,6 @@ async function take(event: Event): Promise<void> {
   align-items: end;
   flex-wrap: wrap;
   margin: 0 0 6px;
-}
-.add {
-  cursor: pointer;
-  color: var(--intake);
-}
-.add input {
-  position: absolute;
-  width: 1px;
-  opacity: 0;
-}
-.add:focus-within {
-  outline: 2px solid var(--intake);
 }
 .paper {
   max-height: 380px;

@@ -228,15 +228,14 @@ const follows = computed(() => {
                 <small>{{ details(m) }}</small>
               </td>
               <td>
-                <button
+                <el-button
                   v-if="m.stageId === stage.id"
-                  class="worded"
-                  type="button"
+                  link
                   :aria-label="`Remove ${m.item} ${m.value.typed}`"
                   @click="remove(m)"
                 >
                   Remove
-                </button>
+                </el-button>
               </td>
             </tr>
             <tr v-if="rows.length === 0">

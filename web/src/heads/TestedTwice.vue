@@ -45,19 +45,18 @@ async function believe(t: TestedTwice, only: Sheet | null): Promise<void> {
           {{ s.title }}
           <span class="note">{{ s.date ?? '' }}</span>
           <span v-if="s.setAside" class="caution">set aside: {{ s.setAside }}</span>
-          <button
-            class="worded"
-            type="button"
+          <el-button
+            link
             :aria-label="`Believe ${s.title}${s.date ? ` of ${s.date}` : ''} alone`"
             @click="believe(t, s)"
           >
             Believe this one
-          </button>
+          </el-button>
         </li>
       </ul>
       <div class="why">
         <TextField v-model="reasons[keyOf(t)]!" label="Why the others are set aside" placeholder="the plate leaked" />
-        <button class="worded" type="button" @click="believe(t, null)">Read them as one</button>
+        <el-button link @click="believe(t, null)">Read them as one</el-button>
       </div>
     </div>
     <p v-if="change.refusal.value" class="loss" role="alert">{{ change.refusal.value }}</p>

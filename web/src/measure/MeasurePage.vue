@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import ChoiceField from '../parts/ChoiceField.vue';
 import {
   CLOSURE_LIMIT,
   bowlRatio,
@@ -262,15 +263,15 @@ const fromWhere = computed(() => {
         :options="SIDES"
         @update:model-value="put({ side: $event === 'exhaust' ? $event : undefined, port: undefined })"
       />
-      <select
+      <ChoiceField
         v-if="ports.length"
-        :value="portId ?? ''"
-        aria-label="Port in hand"
         class="port"
-        @change="put({ port: ($event.target as HTMLSelectElement).value })"
-      >
-        <option v-for="p in ports" :key="p.id" :value="p.id">{{ portLabel(p) }}</option>
-      </select>
+        label="Port in hand"
+        hide-label
+        :model-value="portId ?? ''"
+        :options="ports.map((p) => [p.id, portLabel(p)] as const)"
+        @update:model-value="put({ port: $event })"
+      />
       <TabRow
         class="panes"
         label="What is shown"
@@ -287,17 +288,16 @@ const fromWhere = computed(() => {
           <span class="note">{{ fromWhere }}</span>
           <span class="modes">
             channel as
-            <button
+            <el-button
               v-for="m in MODES"
               :key="m"
-              class="worded"
+              link
               :class="{ off: mode !== m }"
-              type="button"
               :aria-pressed="mode === m"
               @click="put({ channel: m === 'area' ? undefined : m })"
             >
               {{ m }}
-            </button>
+            </el-button>
           </span>
         </p>
         <RiverChart :survey="drawn" :budget="budget?.stations" :mode="mode" :needed="needed" :height="312" />
@@ -373,15 +373,13 @@ const fromWhere = computed(() => {
               </tr>
             </tbody>
           </table>
-          <select
+          <ChoiceField
             v-if="sheets.length > 1 && speeds.length"
-            class="port sheet"
-            aria-label="Speeds at the flow of"
-            :value="sheet?.id"
-            @change="put({ sheet: ($event.target as HTMLSelectElement).value })"
-          >
-            <option v-for="s in sheets" :key="s.id" :value="s.id">{{ s.name }}</option>
-          </select>
+            label="Speeds at the flow of"
+            :model-value="sheet?.id ?? ''"
+            :options="sheets.map((s) => [s.id, s.name] as const)"
+            @update:model-value="put({ sheet: $event })"
+          />
           <PourNote :stage-id="stage.id" :side="side" />
           <p v-if="closes && Math.abs(closes.value) > CLOSURE_LIMIT" class="caution">
             {{ closureWords(closes.value, settings.say) }}
@@ -437,19 +435,7 @@ header {
   margin-left: auto;
 }
 .port {
-  background: transparent;
-  color: inherit;
-  border: 0;
-  border-bottom: 1px solid var(--el-border-color);
-  font: inherit;
-}
-.port option {
-  background: var(--paper-raised);
-  color: var(--ink);
-}
-.sheet {
-  width: 100%;
-  font-size: 14px;
+  width: 170px;
 }
 .two {
   display: grid;

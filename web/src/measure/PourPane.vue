@@ -90,13 +90,12 @@ const print = () => window.print();
       </p>
       <ul>
         <li v-for="p in ports" :key="p.id">
-          <label>
-            <input type="checkbox" :checked="chosen.has(p.id)" @change="toggle(p.id)" />
+          <el-checkbox :model-value="chosen.has(p.id)" @change="toggle(p.id)">
             {{ p.name }}
             <span class="note">
               {{ p.volume === undefined ? 'volume not known' : `${(p.volume * 1e6).toFixed(1)} cc, ${p.from}` }}
             </span>
-          </label>
+          </el-checkbox>
         </li>
       </ul>
     </div>
@@ -141,7 +140,7 @@ const print = () => window.print();
       </p>
       <h2>
         In order
-        <button class="worded no-print" type="button" @click="print">print</button>
+        <el-button link class="no-print" @click="print">print</el-button>
       </h2>
       <ol>
         <li v-for="s in STEPS" :key="s">{{ s }}</li>
@@ -172,7 +171,7 @@ h2 {
   gap: 18px;
   align-items: baseline;
 }
-h2 .worded {
+h2 .el-button {
   font-weight: 400;
   font-size: 15px;
 }

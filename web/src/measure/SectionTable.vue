@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import CellChoice from '../parts/CellChoice.vue';
+import CellInput from '../parts/CellInput.vue';
 import { NEIGHBOURS, PLACES, SHAPE_KINDS } from '@alluvium/core';
 import {
   SECTION_COLUMNS,
@@ -149,19 +151,17 @@ defineExpose({ readSections, focus });
         <template v-for="(cells, row) in modelValue" :key="row">
           <tr :class="{ chosen: row === chosen }" @focusin="$emit('choose', row)">
             <td v-for="(c, column) in SECTION_COLUMNS" :key="c" :class="c">
-              <select
+              <CellChoice
                 v-if="c === 'shape'"
                 :data-cell="`${row}|shape`"
                 :value="cells.shape"
+                :options="SHAPE_KINDS"
                 :aria-label="`Row ${row + 1}, shape`"
                 :aria-invalid="faults.has(`${row}|shape`)"
                 @change="put(row, 'shape', ($event.target as HTMLSelectElement).value)"
                 @keydown="onKey($event, row, column)"
-              >
-                <option value=""></option>
-                <option v-for="k in SHAPE_KINDS" :key="k" :value="k">{{ k }}</option>
-              </select>
-              <input
+              />
+              <CellInput
                 v-else
                 :data-cell="`${row}|${c}`"
                 :value="cells[c]"
@@ -170,8 +170,6 @@ defineExpose({ readSections, focus });
                 :list="c === 'place' ? 'places' : undefined"
                 :aria-label="`Row ${row + 1}, ${WORDS[c]}`"
                 :aria-invalid="faults.has(`${row}|${c}`)"
-                spellcheck="false"
-                autocomplete="off"
                 @input="put(row, c, ($event.target as HTMLInputElement).value)"
                 @keydown="onKey($event, row, column)"
                 @paste="onPaste($event, row, column)"

@@ -189,20 +189,20 @@ const say = (si: number) => settings.say.of(si, 'length');
     </div>
     <div>
       <div class="sliders">
-        <label v-for="[key, model, min, max, step, words] in SLIDERS" :key="key">
+        <div v-for="[key, model, min, max, step, words] in SLIDERS" :key="key">
           <span>
             {{ words }}
             <b>{{ model.value.toFixed(step < 0.1 ? 2 : 1) }} mm</b>
           </span>
-          <input
-            type="range"
+          <el-slider
+            v-model="model.value"
             :min="min"
             :max="max"
             :step="step"
-            :value="model.value"
-            @input="model.value = Number(($event.target as HTMLInputElement).value)"
+            :aria-label="words"
+            :show-tooltip="false"
           />
-        </label>
+        </div>
       </div>
       <p v-if="bore" class="note">
         Bore {{ say(bore.diameter) }}; least gap, valve shut
@@ -293,9 +293,5 @@ text {
 .sliders span {
   display: flex;
   justify-content: space-between;
-}
-.sliders input {
-  width: 100%;
-  accent-color: var(--intake);
 }
 </style>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import FilePick from '../parts/FilePick.vue';
 import { NEIGHBOURS, USUAL_FLOORS, EXHAUST_EXTRA, evaluateSurvey, sectionBudget } from '@alluvium/core';
 import {
   SURVEY_WAYS,
@@ -17,7 +18,7 @@ import {
   type Survey,
   type WholeHead,
 } from '@alluvium/records';
-import { computed, defineAsyncComponent, ref, useId, watch } from 'vue';
+import { computed, defineAsyncComponent, ref, watch } from 'vue';
 import { download } from '../charts/save.js';
 import ChoiceField from '../parts/ChoiceField.vue';
 import FormFoot from '../parts/FormFoot.vue';
@@ -47,7 +48,6 @@ const emit = defineEmits<{ saved: [Survey]; removed: [] }>();
 const settings = useSettings();
 const change = useChange();
 const undo = useUndo();
-const fileId = useId();
 const portName = computed(() => props.whole.ports.find((p) => p.id === props.portId)?.number);
 const form = useRecordForm(
   'survey',
@@ -155,10 +155,6 @@ async function bring(files: Iterable<File>): Promise<void> {
     }
   }
 }
-function chooseFiles(event: Event): void {
-  const input = event.target as HTMLInputElement;
-  void bring([...(input.files ?? [])]).then(() => (input.value = ''));
-}
 function traced(points: [number, number][]): void {
   tracing.value = undefined;
   const row = cells.value[chosen.value];
@@ -202,28 +198,20 @@ const EXPORTS = [
           @choose="chosen = $event"
         />
         <p class="ways">
-          <button class="worded" type="button" @click="tracing = 'photo'">trace a photo …</button>
-          <label :for="fileId" class="file">
+          <el-button link @click="tracing = 'photo'">trace a photo …</el-button>
+          <FilePick multiple accept=".csv,.svg,.dxf,text/csv,image/svg+xml" @files="bring">
             outlines from CSV, SVG or DXF …
-            <input
-              :id="fileId"
-              type="file"
-              multiple
-              accept=".csv,.svg,.dxf,text/csv,image/svg+xml"
-              @change="chooseFiles"
-            />
-          </label>
+          </FilePick>
           <span v-if="shapes.length" class="save">
             save outlines as
-            <button
+            <el-button
               v-for="[word, ending, write] in EXPORTS"
               :key="word"
-              class="worded"
-              type="button"
+              link
               @click="download(`${fileName}.${ending}`, write(shapes))"
             >
               {{ word }}
-            </button>
+            </el-button>
           </span>
         </p>
         <p v-if="fileProblem" class="loss" role="alert">{{ fileProblem }}</p>
@@ -257,7 +245,7 @@ const EXPORTS = [
       </div>
     </div>
     <FormFoot :form="form" />
-    <button v-if="survey" class="worded remove" type="button" @click="remove">take this survey out</button>
+    <el-button v-if="survey" link class="remove" @click="remove">take this survey out</el-button>
     <TraceDialog v-if="tracing" @done="traced" @close="tracing = undefined" />
   </form>
 </template>
@@ -279,19 +267,6 @@ const EXPORTS = [
   flex-wrap: wrap;
   gap: 8px 22px;
   margin: 8px 0 0;
-}
-.file {
-  border-bottom: 1px solid var(--slate);
-  cursor: pointer;
-}
-.file input {
-  position: absolute;
-  width: 1px;
-  height: 1px;
-  opacity: 0;
-}
-.file:focus-within {
-  outline: 2px solid var(--focus);
 }
 .save {
   display: flex;

@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import TextField from '../parts/TextField.vue';
+import FilePick from '../parts/FilePick.vue';
 import { outlineOf, parseQuantity, selfCrossing, signedArea } from '@alluvium/core';
 import { PICTURE_TYPES, centred } from '@alluvium/records';
 import { computed, onBeforeUnmount, ref, useTemplateRef } from 'vue';
@@ -25,7 +27,6 @@ const problem = ref('');
 const svg = useTemplateRef<SVGSVGElement>('svg');
 onBeforeUnmount(() => url.value && URL.revokeObjectURL(url.value));
 
-const choose = (event: Event) => open((event.target as HTMLInputElement).files?.[0]);
 function open(file: File | undefined): void {
   if (!file) return;
   if (!Object.keys(PICTURE_TYPES).includes(file.type)) {
@@ -154,18 +155,17 @@ const r = computed(() => Math.max(3, size.value.width / 160));
   <el-dialog :model-value="true" title="Trace a section" width="min(1080px, 94vw)" top="4vh" @close="$emit('close')">
     <div class="trace" @keydown="onKey" @dragover.prevent @drop.prevent.stop="open($event.dataTransfer?.files[0])">
       <p class="bar">
-        <label class="file">
-          photo …
-          <input type="file" :accept="Object.keys(PICTURE_TYPES).join(',')" @change="choose" />
-        </label>
-        <label>
-          the two points are apart
-          <input v-model="distance" class="apart" :placeholder="settings.system === 'inch' ? '1.000 in' : '25 mm'" />
-        </label>
-        <button class="worded" type="button" :disabled="past.length === 0" @click="back">Undo</button>
-        <button class="worded" type="button" :disabled="state.scale.length === 0" @click="change({ scale: [] })">
+        <FilePick :accept="Object.keys(PICTURE_TYPES).join(',')" @files="open($event[0])">photo …</FilePick>
+        <TextField
+          v-model="distance"
+          class="apart"
+          label="the two points are apart"
+          :placeholder="settings.system === 'inch' ? '1.000 in' : '25 mm'"
+        />
+        <el-button link :disabled="past.length === 0" @click="back">Undo</el-button>
+        <el-button link :disabled="state.scale.length === 0" @click="change({ scale: [] })">
           set the scale anew
-        </button>
+        </el-button>
       </p>
       <p class="note" aria-live="polite">{{ says }}</p>
       <p v-if="problem" class="loss" role="alert">{{ problem }}</p>
@@ -227,7 +227,7 @@ const r = computed(() => Math.max(3, size.value.width / 160));
       </svg>
     </div>
     <template #footer>
-      <button class="worded" type="button" @click="$emit('close')">leave it</button>
+      <el-button link @click="$emit('close')">leave it</el-button>
       <el-button type="primary" :disabled="points.length < 3 || Boolean(crossing)" @click="done">
         Take this outline
       </el-button>
@@ -249,15 +249,6 @@ const r = computed(() => Math.max(3, size.value.width / 160));
   background: transparent;
   color: inherit;
   font: inherit;
-}
-.file {
-  border-bottom: 1px solid var(--slate);
-  cursor: pointer;
-}
-.file input {
-  position: absolute;
-  width: 1px;
-  opacity: 0;
 }
 svg {
   display: block;
@@ -289,7 +280,7 @@ svg {
   fill: none;
   stroke: var(--loss);
 }
-.worded {
+.el-button {
   margin-right: 18px;
 }
 </style>

@@ -145,9 +145,7 @@ const length = (si: number) => settings.say.of(si, 'length');
               </td>
               <td class="note">{{ p.m.instrument }}</td>
               <td>
-                <button class="worded" type="button" :aria-label="`Remove ${p.m.place}`" @click="remove(p.m)">
-                  Remove
-                </button>
+                <el-button link :aria-label="`Remove ${p.m.place}`" @click="remove(p.m)">Remove</el-button>
               </td>
             </tr>
           </tbody>
@@ -158,14 +156,14 @@ const length = (si: number) => settings.say.of(si, 'length');
         <QuantityField v-model="said.value" kind="length" label="Thickness" @update:problem="unreadable = $event" />
         <QuantityField v-model="said.least" kind="length" label="Work stops at" @update:problem="unreadable = $event" />
         <TextField v-model="said.instrument" label="With" placeholder="sonic tester, pit gauge" />
-        <label>
-          across {{ x }} %
-          <input v-model.number="x" type="range" min="0" max="100" />
-        </label>
-        <label>
-          down {{ y }} %
-          <input v-model.number="y" type="range" min="0" max="100" />
-        </label>
+        <div>
+          <span class="note">across {{ x }} %</span>
+          <el-slider v-model="x" aria-label="Across, per cent" :show-tooltip="false" />
+        </div>
+        <div>
+          <span class="note">down {{ y }} %</span>
+          <el-slider v-model="y" aria-label="Down, per cent" :show-tooltip="false" />
+        </div>
         <el-button native-type="submit">Note the wall</el-button>
       </form>
       <p v-if="problem" class="loss" role="alert">{{ problem }}</p>
@@ -221,9 +219,5 @@ svg text {
   gap: 8px 20px;
   align-items: end;
   margin-top: 12px;
-}
-.new-point input[type='range'] {
-  width: 100%;
-  accent-color: var(--intake);
 }
 </style>

@@ -117,7 +117,8 @@ describe('shrouding', () => {
     await pane();
     const gap = () => Number.parseFloat(row('.100')[1]!);
     const before = gap();
-    await on.page.findAll('input[type=range]')[0]!.setValue('2');
+    on.page.findAllComponents({ name: 'ElSlider' })[0]!.vm.$emit('update:modelValue', 2);
+    await flushPromises();
     expect((gap() - before) * 25.4).toBeCloseTo(1, 1);
   });
   it('says which sizes it needs', async () => {
@@ -133,7 +134,7 @@ describe('a pour', () => {
     await on.page.find('form').trigger('submit');
     expect(on.page.text()).toContain('Type the volume poured.');
     await field('Volume poured').setValue('121.8 cc');
-    await field('Valve').setValue('1');
+    await on.pick('Valve', 'out');
     await field('Plug and its reach').setValue('in, 19 mm');
     await on.page.find('form').trigger('submit');
     await flushPromises();

@@ -1,7 +1,7 @@
 <script setup lang="ts" generic="T extends string | number | null">
 import { computed, useId } from 'vue';
 
-/** A choice among a few; the browser's own list, so that the keyboard works as everywhere. */
+/** A choice among some; a longer list is found in by typing. */
 const props = defineProps<{
   modelValue: T;
   label: string;
@@ -11,42 +11,44 @@ const props = defineProps<{
 }>();
 const emit = defineEmits<{ 'update:modelValue': [T] }>();
 const id = useId();
-const index = computed(() => props.options.findIndex(([value]) => value === props.modelValue));
-function pick(event: Event): void {
-  const option = props.options[Number((event.target as HTMLSelectElement).value)];
-  if (option) emit('update:modelValue', option[0]);
-}
+/** Lists longer than this are not seen at once. */
+const MANY = 8;
+const listed = computed(() => props.options.map(([, label], value) => ({ value, label })));
+// By place: what is chosen may be nothing, or no text.
+const chosen = computed({
+  get: () => {
+    const at = props.options.findIndex(([value]) => value === props.modelValue);
+    return at < 0 ? undefined : at;
+  },
+  set: (at) => {
+    const option = at === undefined ? undefined : props.options[at];
+    if (option) emit('update:modelValue', option[0]);
+  },
+});
 </script>
 
 <template>
   <div class="field">
     <label :for="id" :class="{ unseen: hideLabel }">{{ label }}</label>
-    <select :id="id" :value="index" @change="pick">
-      <option v-if="index < 0" :value="-1" disabled>–</option>
-      <option v-for="([, text], i) in options" :key="i" :value="i">{{ text }}</option>
-    </select>
+    <el-select-v2
+      :id="id"
+      v-model="chosen"
+      :options="listed"
+      :filterable="options.length > MANY"
+      :fit-input-width="false"
+      :aria-invalid="problem ? true : undefined"
+      placeholder="–"
+      no-match-text="Nothing of that name"
+    />
     <p v-if="problem" class="loss says" role="alert">{{ problem }}</p>
   </div>
 </template>
 
 <style scoped>
-label {
+label:not(.unseen) {
   display: block;
   color: var(--slate);
   font-size: 14px;
-}
-select {
-  width: 100%;
-  height: 32px;
-  background: transparent;
-  border: 0;
-  border-bottom: 1px solid var(--el-border-color);
-  font: inherit;
-  color: inherit;
-}
-select option {
-  background: var(--paper-raised);
-  color: var(--ink);
 }
 .says {
   margin: 1px 2px 0;

@@ -28,28 +28,27 @@ function excuse(key: string): void {
     <ul>
       <li v-for="o in owed" :key="o.key" :class="{ excused: o.excuse }">
         <span :id="`${id}-${o.key}`">
-          <button v-if="o.field && !o.excuse" class="worded to" type="button" @click="emit('go', o)">
+          <el-button v-if="o.field && !o.excuse" link class="to" @click="emit('go', o)">
             {{ o.text }}
-          </button>
+          </el-button>
           <template v-else>{{ o.text }}</template>
         </span>
         <span v-if="o.excuse" class="note">
           Excused: {{ o.excuse }}.
-          <button class="worded" type="button" @click="emit('again', o.key)">owe it again</button>
+          <el-button link @click="emit('again', o.key)">owe it again</el-button>
         </span>
-        <button
+        <el-button
           v-else-if="excusing !== o.key"
-          class="worded"
-          type="button"
+          link
           :aria-describedby="`${id}-${o.key}`"
           @click="((excusing = o.key), (reason = ''))"
         >
           excuse
-        </button>
+        </el-button>
         <!-- It may stand within a form: Enter excuses, and saves nothing. -->
         <div v-else class="why" @keydown.enter.prevent="reason.trim() && excuse(o.key)">
           <TextField v-model="reason" label="Why it will not be done" />
-          <button class="worded" type="button" :disabled="!reason.trim()" @click="excuse(o.key)">excuse it</button>
+          <el-button link :disabled="!reason.trim()" @click="excuse(o.key)">excuse it</el-button>
         </div>
       </li>
     </ul>

@@ -1,4 +1,5 @@
 <script setup lang="ts" generic="T extends string">
+import PressArea from './PressArea.vue';
 import { computed, useTemplateRef } from 'vue';
 
 /** A row of words of which one is chosen: what a page shows, or which side. */
@@ -43,12 +44,11 @@ function along(event: KeyboardEvent, at: number): void {
 
 <template>
   <span ref="row" class="row" :role="kind === 'tab' ? 'tablist' : 'radiogroup'" :aria-label="label">
-    <button
+    <PressArea
       v-for="([value, text], i) in options"
       :key="value"
-      class="plain"
+      class="part"
       :class="{ on: modelValue === value }"
-      type="button"
       :role="kind"
       :tabindex="i === stop ? 0 : -1"
       :aria-selected="kind === 'tab' ? modelValue === value : undefined"
@@ -57,7 +57,7 @@ function along(event: KeyboardEvent, at: number): void {
       @keydown="along($event, i)"
     >
       {{ text }}
-    </button>
+    </PressArea>
   </span>
 </template>
 
@@ -67,7 +67,7 @@ function along(event: KeyboardEvent, at: number): void {
   gap: 16px;
   white-space: nowrap;
 }
-button {
+.part {
   color: var(--slate);
   padding: 2px 0 3px;
 }

@@ -46,10 +46,10 @@ const remove = (set: WatchSet) => change.make([removal('watchset', set.id)], `Wa
       :options="options"
       @update:model-value="take"
     />
-    <button v-if="chosen" class="worded" type="button" @click="remove(chosen)">Remove “{{ chosen.name }}”</button>
+    <el-button v-if="chosen" link @click="remove(chosen)">Remove “{{ chosen.name }}”</el-button>
     <div v-else class="keep" @keydown.enter.prevent="keep">
       <TextField v-model="name" label="Keep these as" placeholder="street" />
-      <button class="worded" type="button" :disabled="!name.trim() || lifts.length === 0" @click="keep">Keep</button>
+      <el-button link :disabled="!name.trim() || lifts.length === 0" @click="keep">Keep</el-button>
     </div>
     <p v-if="change.refusal.value" class="loss" role="alert">{{ change.refusal.value }}</p>
   </div>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import PressArea from './PressArea.vue';
 import { format, formatNumber, uncertaintyOf, type FormatOptions, type LeafBook, type Working } from '@alluvium/core';
 import { computed } from 'vue';
 import { useSettings } from '../state/settings.js';
@@ -41,17 +42,16 @@ const text = computed(() => {
 </script>
 
 <template>
-  <button
+  <PressArea
     v-if="working"
-    class="plain worked"
-    type="button"
+    class="worked"
     :title="terse ? sure?.text : undefined"
     :aria-label="`${label ?? working.method.result.label}: ${text}${sure ? ` ${sure.text}` : ''}. Show the working.`"
     @click.stop="panel.show(working, book)"
   >
     <span>{{ text }}</span>
     <small v-if="sure && !terse" class="sure">{{ sure.text }}</small>
-  </button>
+  </PressArea>
   <span v-else class="quiet">–</span>
 </template>
 

@@ -28,9 +28,9 @@ watch(
   >
     <header>
       <h2>The working</h2>
-      <button class="plain close" type="button" aria-label="Close the working" @click="panel.close()">
+      <el-button link class="plain close" aria-label="Close the working" @click="panel.close()">
         <X :size="18" />
-      </button>
+      </el-button>
     </header>
     <UncertaintyBudget :working="panel.working" :book="panel.book" />
     <WorkingTree :working="panel.working" />

@@ -165,9 +165,7 @@ const practised = computed(() => practisedOf(all.value));
       <TextField v-model="who" class="who" label="Who practises" />
       <p class="note">
         Asked of {{ heads.data.value.length }} {{ heads.data.value.length === 1 ? 'head' : 'heads' }} of the library.
-        <button class="worded" type="button" :disabled="heads.isFetching.value" @click="heads.refetch()">
-          Take other heads
-        </button>
+        <el-button link :disabled="heads.isFetching.value" @click="heads.refetch()">Take other heads</el-button>
       </p>
     </template>
     <template v-if="practised.length">

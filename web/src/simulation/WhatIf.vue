@@ -116,7 +116,7 @@ function clear(): void {
       <p v-if="kept.length" class="keep">
         <span class="note">Kept:</span>
         <span v-for="v in kept" :key="v.name">
-          <button type="button" class="worded" @click="look(v)">{{ v.name }}</button>
+          <el-button link @click="look(v)">{{ v.name }}</el-button>
           <el-button link size="small" :aria-label="`Remove “${v.name}”`" @click="remove(v.name)">×</el-button>
         </span>
       </p>

@@ -80,12 +80,12 @@ function setSecond(name: 'height' | 'duration', value: Quantity | null): void {
       />
       <p class="note wide">
         The lift curve drawn from these figures is smooth and meets them exactly.
-        <button class="worded" type="button" @click="emit('update:modelValue', null)">No cam yet</button>
+        <el-button link @click="emit('update:modelValue', null)">No cam yet</el-button>
       </p>
     </template>
     <p v-else class="note wide">
       No cam yet: the whole of each sheet counts.
-      <button class="worded" type="button" @click="emit('update:modelValue', blankCam() as never)">Add the cam</button>
+      <el-button link @click="emit('update:modelValue', blankCam() as never)">Add the cam</el-button>
     </p>
   </div>
 </template>

@@ -133,7 +133,7 @@ const FACTORS = computed<readonly BuildField[]>(() => [
       <span class="note">which engine it is for, and what is wanted of it</span>
       <span class="actions">
         <RouterLink v-if="!isNew" :to="{ name: 'target', query: { new: '1' } }">new build</RouterLink>
-        <button v-if="!isNew" class="worded" type="button" @click="remove">Remove</button>
+        <el-button v-if="!isNew" link @click="remove">Remove</el-button>
       </span>
     </header>
     <p v-if="builds.length === 0" class="reading first">

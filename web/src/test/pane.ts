@@ -76,6 +76,11 @@ export function usePane(answer: (address: string, body?: any) => unknown = () =>
     );
     return page!.find<HTMLInputElement>(`[id="${own.attributes('for')}"]`);
   };
+  /** The list of a ChoiceField: only what is in view of it is in the page, and only once it was opened. */
+  const choices = (label: string) => {
+    const { id } = field(label).attributes();
+    return page!.findAllComponents({ name: 'ElSelectV2' }).find((c) => c.props('id') === id);
+  };
   return {
     get sent() {
       return sent;
@@ -106,24 +111,29 @@ export function usePane(answer: (address: string, body?: any) => unknown = () =>
     field,
     /** Chooses an option by what it says. */
     pick: async (label: string, text: string) => {
-      const select = field(label);
-      if (select.element.tagName !== 'SELECT') {
-        await select.trigger('click');
-        await flushPromises();
-        const shown = [...document.querySelectorAll<HTMLElement>('.el-select-dropdown__item')];
-        found(
-          shown.find((o) => o.textContent?.trim() === text),
+      const list = choices(label);
+      if (list) {
+        const option = found(
+          list.props('options').find((o: { label: string }) => o.label === text),
           `“${text}” in ${label}`,
-        ).click();
+        );
+        list.vm.$emit('update:modelValue', option.value);
         return flushPromises();
       }
-      const option = found(
-        select.findAll('option').find((o) => o.text() === text),
+      await field(label).trigger('click');
+      await flushPromises();
+      const shown = [...document.querySelectorAll<HTMLElement>('.el-select-dropdown__item')];
+      found(
+        shown.find((o) => o.textContent?.trim() === text),
         `“${text}” in ${label}`,
-      );
-      await select.setValue(option.attributes('value'));
+      ).click();
       await flushPromises();
     },
+    /** What a list offers, in its order. */
+    offered: (label: string): string[] =>
+      found(choices(label), label)
+        .props('options')
+        .map((o: { label: string }) => o.label),
     press: async (text: string) => {
       const button = found(
         page!.findAll('button').find((b) => b.text().startsWith(text) || b.attributes('aria-label')?.startsWith(text)),
