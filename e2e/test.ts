@@ -79,15 +79,22 @@ export async function choose(page: Page, label: string, option: string | RegExp)
   await page.getByRole('option', { name: option }).click();
 }
 
-/** The same by the field itself; a long list is searched by typing. */
+const wrapper = (field: Locator) => field.locator('xpath=ancestor::*[contains(@class, "el-select__wrapper")]');
+
+/** The same by the field itself, searched by typing where the list takes it. */
 export async function pick(field: Locator, option: string | { index: number }): Promise<void> {
-  const page = field.page();
-  await field.locator('xpath=ancestor::*[contains(@class, "el-select__wrapper")]').click();
-  const shown = page.getByRole('option').filter({ visible: true });
+  await wrapper(field).click();
+  const shown = field
+    .page()
+    .locator(`[id="${await field.getAttribute('aria-controls')}"]`)
+    .getByRole('option');
   if (typeof option === 'object') return shown.nth(option.index).click();
   if (await field.isEditable()) await field.fill(option);
-  await page.getByRole('option', { name: option, exact: true }).filter({ visible: true }).click();
+  await shown.filter({ has: field.page().getByText(option, { exact: true }) }).click();
 }
+
+/** What a list says is chosen. */
+export const chosen = (field: Locator) => wrapper(field);
 
 /** The way to a step of the work, at the left. */
 export const step = (page: Page, name: string) =>

@@ -1,7 +1,16 @@
 import { readFileSync } from 'node:fs';
 import { evaluateSheet } from '@alluvium/core';
-import { readBundle, toCoreRows, toCoreSetup, toPortValve } from '@alluvium/records';
+import {
+  readBundle,
+  readClaimTable,
+  readTable,
+  splitTable,
+  toCoreRows,
+  toCoreSetup,
+  toPortValve,
+} from '@alluvium/records';
 import { describe, expect, it } from 'vitest';
+import { exampleTexts } from './examples.js';
 import { scenario } from './scenario.js';
 
 const file: unknown = JSON.parse(readFileSync(new URL('../bundle.json', import.meta.url), 'utf8'));
@@ -59,5 +68,23 @@ describe('the demo scenario', () => {
       expect(mean / ((pinch + 2 * window) / 3)).toBeGreaterThan(0.98);
       expect(mean / ((pinch + 2 * window) / 3)).toBeLessThan(1.1);
     }
+  });
+});
+
+describe('the files to try it with', () => {
+  const at = (name: string) => readFileSync(new URL(`../../web/public/examples/${name}`, import.meta.url), 'utf8');
+  it('are the committed ones', () => {
+    for (const [name, text] of Object.entries(exampleTexts)) expect(at(name), name).toBe(text);
+  });
+  it('are read without a question: a sheet, claims, a whole shop', () => {
+    const sheet = readTable(splitTable(at('flow-sheet.csv')));
+    expect(sheet.problems).toEqual([]);
+    expect(sheet.cells).toHaveLength(8);
+    const claims = readClaimTable(splitTable(at('claims.csv')), 'inch');
+    expect([claims.problems, claims.lines.length]).toEqual([[], 4]);
+    const shop = readBundle(JSON.parse(at('shop.json')));
+    expect(shop.problems).toEqual([]);
+    expect(shop.bundle.builds).toHaveLength(1);
+    expect(shop.bundle.lineups.length).toBeGreaterThan(1);
   });
 });

@@ -55,8 +55,10 @@ test('a head is checked and refused by keyboard alone, and every verdict says so
   await page.keyboard.type('Cracked from seat to water');
   await page.keyboard.press('Tab');
   await page.keyboard.type('reason');
+  await page.keyboard.press('Enter');
   await page.keyboard.press('Tab');
   await page.keyboard.type('2');
+  await page.keyboard.press('Enter');
   await page.getByRole('button', { name: 'Note it' }).press('Enter');
   await expect(page.getByText('Rejected on arrival: cylinder 2, casting: Cracked from seat to water.')).toBeVisible();
   await expect(page.getByRole('button', { name: /^E OM-230, as received, rejected/ })).toBeVisible();

@@ -206,9 +206,8 @@ test('an instrument that drops out in mid-pull, freezes, talks nonsense or leave
   await expect(page.getByText(/out of its own range: left out/)).toBeVisible({ timeout: 10_000 });
   await page.keyboard.press(' ');
   expect(await recorded()).toBe(0);
-  await fault('disconnect');
   // Without the bench a figure can be typed; the bench comes back by itself, and the run goes on with it.
-  await expect(state(page)).toHaveText('by hand');
+  await Promise.all([expect(state(page)).toHaveText('by hand'), fault('disconnect')]);
   await expect(state(page)).toHaveText('steady', { timeout: 20_000 });
   await page.keyboard.press(' ');
   await expect(lift(page)).toHaveText('.200');

@@ -1,5 +1,5 @@
 import { readFileSync } from 'node:fs';
-import { choose, expect, pick, test } from '../test.js';
+import { choose, chosen, expect, pick, test } from '../test.js';
 
 test('ways stand side by side with price, power, odds and fit; weights turn the choice; it is decided with reasons', async ({
   page,
@@ -134,9 +134,9 @@ test('what was measured answers the fit; a set of the price list fills a way; a 
   await expect(block).toContainText('measured: needs an adapter, only');
   await block.getByRole('button', { name: 'take it' }).click();
   await expect(page.getByLabel('What', { exact: true }).last()).toHaveValue('what the block allows');
-  await expect(page.getByLabel('For', { exact: true }).last().locator('option:checked')).toHaveText('machining');
+  await expect(chosen(page.getByLabel('For', { exact: true }).last())).toHaveText('machining');
   await page.getByRole('button', { name: 'Set “core rework”' }).click();
-  await expect(page.getByLabel('For', { exact: true }).last().locator('option:checked')).toHaveText('gaskets');
+  await expect(chosen(page.getByLabel('For', { exact: true }).last())).toHaveText('gaskets');
   await page.getByRole('button', { name: 'Discard changes' }).click();
   await page.getByRole('button', { name: 'Discard', exact: true }).click();
 

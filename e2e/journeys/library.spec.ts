@@ -121,6 +121,7 @@ test('keys, glossary and night theme are one key or press away', async ({ page }
 
 /** Every view, looked at in one go for each theme. */
 const VIEWS = [
+  '/',
   '/target?build=slate-six',
   '/target?new=1',
   '/heads',

@@ -277,7 +277,10 @@ test('ring, chamber, shrouding and pour follow what is typed', async ({ page }) 
   expect(await gap.textContent()).not.toBe(before);
 
   await page.goto('/measure/corrow-417?stage=417-received&pane=pour');
-  await page.getByLabel(/intake 3/).check();
+  await page
+    .locator('label')
+    .filter({ hasText: /intake 3/ })
+    .click();
   await page.getByLabel('One pack yields').fill('0 cc');
   await expect(page.getByText('A pack yields more than nothing.')).toBeVisible();
   await page.getByLabel('One pack yields').fill('100 cc');

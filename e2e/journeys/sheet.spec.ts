@@ -1,5 +1,5 @@
 import { readFile } from 'node:fs/promises';
-import { dropFile, expect, paste, pick, test } from '../test.js';
+import { chosen, dropFile, expect, paste, pick, test } from '../test.js';
 
 const SHEET = '/heads/corrow-417?stage=417-received&sheet=417-quayside';
 
@@ -74,7 +74,7 @@ test('swapped columns are noticed', async ({ page }) => {
 
 test('lifts of which some have a unit are asked about; a claim begins with nothing known', async ({ page }) => {
   await page.goto('/heads/vennick-v5?stage=vennick-v5-received&sheet=new&kind=claim');
-  await expect(page.getByLabel('What it is')).toHaveValue('1');
+  await expect(chosen(page.getByLabel('What it is'))).toHaveText('a claim');
   await expect(page.getByLabel('Depression', { exact: true })).toHaveValue('');
   await page.getByLabel('Row 1, lift').focus();
   await paste(page, '2 mm\t63\n4\t120\n6\t172');

@@ -2,9 +2,11 @@
 import { z } from 'zod';
 import { CHECKLIST_KINDS } from './arrival/checklist.js';
 import type { Done } from './change.js';
+import { Id } from './nouns/common.js';
 import type { Noun } from './nouns/index.js';
 import {
   Attachment,
+  Build,
   Checklist,
   Finding,
   Forecast,
@@ -82,6 +84,9 @@ export const HeadQuery = z.object({
   kind: z.enum(HEAD_KINDS).optional(),
   material: z.enum(MATERIALS).optional(),
   valves: z.coerce.number().int().min(2).max(5).optional(),
+  tag: z.string().max(40).optional(),
+  /** Heads that were put away: left out, or those alone. */
+  archived: z.enum(['no', 'only']).default('no'),
   sort: z.enum(HEAD_SORTS).default('name'),
   page: z.coerce.number().int().min(1).max(100_000).default(1),
   size: z.coerce.number().int().min(1).max(200).default(50),
@@ -96,6 +101,30 @@ export const LineupView = z.object({
   sources: z.array(Source),
 });
 export type LineupView = z.infer<typeof LineupView>;
+
+/** What the shop has going on: engines, tests left open, heads on the table, questions, and what changed last. */
+export const ShopView = z.object({
+  builds: z.array(z.object({ build: Build, heads: z.int(), decided: z.string().nullable() })),
+  sessions: z.array(
+    z.object({
+      id: Id,
+      title: z.string(),
+      date: z.string().nullable(),
+      headId: Id,
+      head: z.string(),
+      readings: z.int(),
+    }),
+  ),
+  /** Heads whose checklist has open lines, or findings that nothing mended yet. */
+  waiting: z.array(z.object({ headId: Id, head: z.string(), open: z.int(), mend: z.int() })),
+  questions: z.array(z.object({ id: Id, text: z.string(), headId: Id.nullable() })),
+  /** The heads changed last, when, and in what, newest first. */
+  changed: z.array(z.object({ headId: Id, head: z.string(), at: z.string(), nouns: z.array(z.enum(NOUN_NAMES)) })),
+  /** Every tag in use, and on how many heads. */
+  tags: z.array(z.object({ tag: z.string(), heads: z.int() })),
+  heads: z.int(),
+});
+export type ShopView = z.infer<typeof ShopView>;
 
 /** The pulls of a build with the heads that were on it. */
 export const PulledView = z.object({ pulls: z.array(Pull), wholes: z.array(WholeHead), sources: z.array(Source) });

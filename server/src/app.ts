@@ -18,6 +18,7 @@ import { careRoutes } from './routes/care.js';
 import type { Room } from './space.js';
 import { PROGRAM, type Health } from '@alluvium/records';
 import { arrivalRoutes } from './routes/arrival.js';
+import { shopRoutes } from './routes/shop.js';
 import { benchRoutes } from './routes/bench.js';
 import { bundleRoutes } from './routes/bundle.js';
 import { changeRoutes } from './routes/changes.js';
@@ -140,6 +141,7 @@ export async function createApp({
     await claimRoutes(api, db);
     correctionRoutes(api, db);
     headRoutes(api, db);
+    shopRoutes(api, db);
     cutRoutes(api, db);
     reportRoutes(api, db);
     dynoRoutes(api, db);

@@ -138,6 +138,8 @@ export const Build = z
     ...Stored,
     name: Name,
     note: Note,
+    /** Put away: kept with all it has, and not offered where builds are chosen. */
+    archived: z.boolean().default(false),
     bore: length(20, 600, 'The bore must lie between 20 and 600 mm.').nullable().default(null),
     stroke: length(20, 800, 'The stroke must lie between 20 and 800 mm.').nullable().default(null),
     /** Of the whole engine, where bore and stroke are not known. */

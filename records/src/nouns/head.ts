@@ -24,6 +24,13 @@ export const Head = z.object({
   specimenOf: Id.nullable().default(null),
   /** The other head of one engine, of a vee or a flat one: the two are judged together. */
   pairOf: Id.nullable().default(null),
+  /** Words of the shop, by which heads are found together. */
+  tags: z
+    .array(z.string().trim().min(1).max(40, 'A tag has at most 40 characters.'))
+    .max(20, 'A head has at most 20 tags.')
+    .default([]),
+  /** Put away: kept with all it has, and not listed unless asked for. */
+  archived: z.boolean().default(false),
   excused: Excused,
   note: Note,
 });

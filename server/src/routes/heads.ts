@@ -148,6 +148,8 @@ export async function headPage(db: Queries, q: HeadQuery, sheetsOf: SheetsOf): P
   }
   if (q.kind) where('h.kind = ?', q.kind);
   if (q.material) where('h.material = ?', q.material);
+  if (q.tag) where('h.tags @> to_jsonb(?::text)', q.tag);
+  where('h.archived = ?', q.archived === 'only');
   if (q.valves) where('h.intake_valves + h.exhaust_valves = ?', q.valves);
   const filter = conditions.length ? `where ${conditions.join(' and ')}` : '';
   const rows = await db.query<{

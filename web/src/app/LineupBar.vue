@@ -1,9 +1,9 @@
 <script setup lang="ts">
-import PressArea from '../parts/PressArea.vue';
 import { arrivalMark, degreeWords } from '@alluvium/core';
 import { useEventListener } from '@vueuse/core';
 import Sortable from 'sortablejs';
 import { nextTick, onBeforeUnmount, onMounted, useTemplateRef } from 'vue';
+import PressArea from '../parts/PressArea.vue';
 import { useComparison, useHidden, useWriteLineup, type CompareHead } from '../data/comparison.js';
 import { useChange } from '../data/useChange.js';
 import { isTyping } from './keys.js';

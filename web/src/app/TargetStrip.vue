@@ -1,9 +1,9 @@
 <script setup lang="ts">
-import ChoiceField from '../parts/ChoiceField.vue';
 import { targetBook } from '@alluvium/core';
 import { BookOpen, Keyboard, Moon, ShieldCheck, Sun } from '@lucide/vue';
 import { computed, watch } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
+import ChoiceField from '../parts/ChoiceField.vue';
 import WorkedNumber from '../parts/WorkedNumber.vue';
 import { useActiveBuild } from '../data/build.js';
 import { useJudging } from '../data/judging.js';
@@ -32,6 +32,8 @@ watch(builds, () => {
   const id = route.query.build;
   if (typeof id === 'string' && builds.value.some((b) => b.id === id)) settings.buildId = id;
 });
+/** What is archived is not offered, unless it is the one at hand. */
+const inHand = computed(() => builds.value.filter((b) => !b.archived || b.id === active.value?.build.id));
 const NEW = '+';
 const chosen = computed({
   get: () => active.value?.build.id ?? '',
@@ -72,14 +74,14 @@ const engine = computed(() => {
 
 <template>
   <header>
-    <RouterLink class="name" to="/target">Alluvium</RouterLink>
+    <RouterLink class="name" to="/" aria-label="Alluvium: the shop at a glance">Alluvium</RouterLink>
     <template v-if="active">
       <ChoiceField
         v-model="chosen"
         class="build"
         label="Build at hand"
         hide-label
-        :options="[...builds.map((b) => [b.id, b.name] as const), [NEW, 'a new build …'] as const]"
+        :options="[...inHand.map((b) => [b.id, b.name] as const), [NEW, 'a new build …'] as const]"
       />
       <RouterLink class="engine" :to="{ name: 'target', query: { build: active.build.id } }" title="Open the target">
         {{ engine }}
@@ -140,8 +142,8 @@ header {
   grid-area: strip;
   display: flex;
   align-items: center;
-  gap: 14px;
-  padding: 0 16px 0 20px;
+  gap: 12px;
+  padding: 0 14px 0 20px;
   border-bottom: 1px solid var(--rule-strong);
   white-space: nowrap;
   overflow: hidden;
@@ -155,7 +157,7 @@ header {
 }
 .build {
   flex: none;
-  width: 150px;
+  width: 132px;
   font-weight: 600;
 }
 .engine {
@@ -192,7 +194,7 @@ b {
 }
 .units {
   flex: none;
-  width: 78px;
+  width: 66px;
 }
 @media (max-width: 1150px) {
   .engine {

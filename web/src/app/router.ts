@@ -19,7 +19,7 @@ export const STEPS = [
 export const router = createRouter({
   history: createWebHistory(),
   routes: [
-    { path: '/', redirect: '/target' },
+    { path: '/', name: 'shop', component: () => import('../shop/ShopPage.vue'), meta: { title: 'The shop' } },
     { path: '/target', name: 'target', component: () => import('../target/TargetPage.vue'), meta: { title: 'Target' } },
     { path: '/heads', name: 'heads', component: () => import('../heads/HeadsPage.vue'), meta: { title: 'Heads' } },
     {

@@ -99,7 +99,7 @@ defineExpose({ skip, found, enter });
         :aria-pressed="inspection.state === s"
         @click="$emit('tick', inspection, { state: s }, `${inspection.title}: ${s}.`)"
       >
-        <span aria-hidden="true">{{ MARKS[s].sign }}</span>
+        <span class="sign" aria-hidden="true">{{ MARKS[s].sign }}</span>
         {{ s }}
       </el-button>
       <el-button
@@ -107,11 +107,11 @@ defineExpose({ skip, found, enter });
         :aria-pressed="inspection.state === 'skipped'"
         @click="skip"
       >
-        <span aria-hidden="true">–</span>
+        <span class="sign" aria-hidden="true">–</span>
         skip …
       </el-button>
       <el-button @click="found">
-        <span aria-hidden="true">▲</span>
+        <span class="sign" aria-hidden="true">▲</span>
         found something …
       </el-button>
     </p>
@@ -178,10 +178,13 @@ header .el-button {
 .hint {
   margin: 4px 0;
 }
+.sign {
+  margin-right: 6px;
+}
 .answers {
   display: flex;
   flex-wrap: wrap;
-  gap: 8px;
+  gap: 8px 0;
   margin: 8px 0;
 }
 .sizes {

@@ -1,8 +1,8 @@
 <script setup lang="ts">
-import FilePick from '../parts/FilePick.vue';
-import PressArea from '../parts/PressArea.vue';
 import { removal, type Attachment } from '@alluvium/records';
 import { ref } from 'vue';
+import FilePick from '../parts/FilePick.vue';
+import PressArea from '../parts/PressArea.vue';
 import { addPhoto } from '../data/client.js';
 import { PICTURES, pictureProblem } from '../parts/picture.js';
 import { useChange } from '../data/useChange.js';

@@ -1,8 +1,8 @@
 <script setup lang="ts">
-import ChoiceField from '../parts/ChoiceField.vue';
 import { format, kindSpec } from '@alluvium/core';
 import { FAULTS, INSTRUMENT_KINDS, type Fault, type Instrument } from '@alluvium/records';
 import { computed, ref } from 'vue';
+import ChoiceField from '../parts/ChoiceField.vue';
 import { useSettings } from '../state/settings.js';
 import { SILENCE_MS, useBenchLive } from './live.js';
 
@@ -10,6 +10,7 @@ import { SILENCE_MS, useBenchLive } from './live.js';
 const settings = useSettings();
 const live = useBenchLive();
 const faults = ref<Record<string, Fault>>({});
+const FAULT_CHOICES = FAULTS.map((f) => [f, f] as const);
 const sorted = computed(() =>
   [...live.instruments].sort((a, b) => INSTRUMENT_KINDS.indexOf(a.kind) - INSTRUMENT_KINDS.indexOf(b.kind)),
 );
@@ -112,7 +113,7 @@ const limits = (i: Instrument) =>
               :label="`Fault of ${i.name}`"
               hide-label
               :model-value="faults[i.id] ?? 'none'"
-              :options="FAULTS.map((f) => [f, f] as const)"
+              :options="FAULT_CHOICES"
               @update:model-value="fault(i, $event)"
             />
           </td>

@@ -1,5 +1,4 @@
 <script setup lang="ts">
-import PressArea from '../parts/PressArea.vue';
 import { format, type Quantity } from '@alluvium/core';
 import {
   addition,
@@ -13,6 +12,7 @@ import {
   type WholeHead,
 } from '@alluvium/records';
 import { computed, ref } from 'vue';
+import PressArea from '../parts/PressArea.vue';
 import { usePlans, useSources } from '../data/queries.js';
 import ChoiceField from '../parts/ChoiceField.vue';
 import FormFoot from '../parts/FormFoot.vue';

@@ -1,7 +1,4 @@
 <script setup lang="ts">
-import CellInput from '../parts/CellInput.vue';
-import TextField from '../parts/TextField.vue';
-import PressArea from '../parts/PressArea.vue';
 import { formatNumber, parseQuantity, unitFor } from '@alluvium/core';
 import {
   evaluateSheetOf,
@@ -17,6 +14,9 @@ import {
 } from '@alluvium/records';
 import { useStorage } from '@vueuse/core';
 import { computed, nextTick, onMounted, ref, useTemplateRef, watch } from 'vue';
+import CellInput from '../parts/CellInput.vue';
+import TextField from '../parts/TextField.vue';
+import PressArea from '../parts/PressArea.vue';
 import { useComparison } from '../data/comparison.js';
 import { useSettings } from '../state/settings.js';
 import { useWorking } from '../state/working.js';

@@ -1,7 +1,7 @@
 <script setup lang="ts">
-import ChoiceField from '../parts/ChoiceField.vue';
 import { formatNumber, unitFor } from '@alluvium/core';
 import { computed } from 'vue';
+import ChoiceField from '../parts/ChoiceField.vue';
 import QuantityField from '../parts/QuantityField.vue';
 import WorkedNumber from '../parts/WorkedNumber.vue';
 import { useSettings } from '../state/settings.js';

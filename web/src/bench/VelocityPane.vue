@@ -1,5 +1,4 @@
 <script setup lang="ts">
-import CellInput from '../parts/CellInput.vue';
 import {
   cellAreas,
   format,
@@ -33,6 +32,7 @@ import {
   type WholeSession,
 } from '@alluvium/records';
 import { computed, nextTick, ref, useTemplateRef, watch } from 'vue';
+import CellInput from '../parts/CellInput.vue';
 import { newId } from '../data/ids.js';
 import ChoiceField from '../parts/ChoiceField.vue';
 import FormFoot from '../parts/FormFoot.vue';

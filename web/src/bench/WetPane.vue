@@ -1,7 +1,4 @@
 <script setup lang="ts">
-import ChoiceField from '../parts/ChoiceField.vue';
-import FilePick from '../parts/FilePick.vue';
-import PressArea from '../parts/PressArea.vue';
 import {
   WET_MARKS,
   addition,
@@ -14,6 +11,9 @@ import {
   type WholeSession,
 } from '@alluvium/records';
 import { computed, ref } from 'vue';
+import ChoiceField from '../parts/ChoiceField.vue';
+import FilePick from '../parts/FilePick.vue';
+import PressArea from '../parts/PressArea.vue';
 import { addPhoto } from '../data/client.js';
 import TextField from '../parts/TextField.vue';
 import { PICTURES, pictureProblem } from '../parts/picture.js';

@@ -1,8 +1,8 @@
 <script setup lang="ts">
-import PressArea from '../parts/PressArea.vue';
 import { uncertaintyOf, type Side } from '@alluvium/core';
 import type { LedgerRow } from '@alluvium/records';
 import { computed } from 'vue';
+import PressArea from '../parts/PressArea.vue';
 import { useSettings } from '../state/settings.js';
 
 /** The stages as layers of a core sample, the head as received at the bottom; each as thick as what it bought. */

@@ -1,5 +1,4 @@
 <script setup lang="ts">
-import FilePick from '../parts/FilePick.vue';
 import { format, type Side } from '@alluvium/core';
 import {
   addition,
@@ -12,6 +11,7 @@ import {
   type WholeHead,
 } from '@alluvium/records';
 import { computed, nextTick, ref, useTemplateRef, watch, type Ref } from 'vue';
+import FilePick from '../parts/FilePick.vue';
 import { addPhoto } from '../data/client.js';
 import TabRow from '../parts/TabRow.vue';
 import SourceField from '../parts/SourceField.vue';

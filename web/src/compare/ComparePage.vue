@@ -1,8 +1,8 @@
 <script setup lang="ts">
-import PressArea from '../parts/PressArea.vue';
 import { USUAL_REPEATABILITY, camLiftOf, compareSetups, compareWords, type Quantity } from '@alluvium/core';
 import { useEventListener } from '@vueuse/core';
 import { replacement } from '@alluvium/records';
+import PressArea from '../parts/PressArea.vue';
 import NoBuild from '../parts/NoBuild.vue';
 import { computed, ref, useTemplateRef } from 'vue';
 import ArrivalNote from '../arrival/ArrivalNote.vue';

@@ -38,7 +38,8 @@ const useBuildStore = defineStore('build', () => {
   const own = computed(() => assumptionsOf(assumptions.data.value ?? []));
   const factors = useOwnFactors();
   const active = computed(() => {
-    const build = builds.value.find((b) => b.id === settings.buildId) ?? builds.value[0];
+    const build =
+      builds.value.find((b) => b.id === settings.buildId) ?? builds.value.find((b) => !b.archived) ?? builds.value[0];
     return build && withTarget(build, assumptionsForBuild(own.value, build, factors.data.value ?? []));
   });
   return { active, builds, ...standingOf(query) };

@@ -1,5 +1,6 @@
 import { NOUNS, addition, fingerprint, replacement, type Noun, type RecordOf, type Step } from '@alluvium/records';
 import { computed, ref, shallowRef, watch, type Ref } from 'vue';
+import { draftKey, dropDraft, keepDraft } from './drafts.js';
 import { newId } from './ids.js';
 import { useChange } from './useChange.js';
 import { useUndo } from './undo.js';
@@ -7,7 +8,6 @@ import { useUndo } from './undo.js';
 /** A record while it is typed: required fields may still be empty. */
 export type Draft<N extends Noun> = { [K in keyof RecordOf<N>]: RecordOf<N>[K] | null };
 
-const storageKey = (noun: Noun, id: string) => `alluvium.draft.${noun}.${id}`;
 const copy = <T>(value: T): T => JSON.parse(JSON.stringify(value)) as T;
 
 /** What somebody saved meanwhile: as it stood when this form was opened, as it is typed here, as it stands now. */
@@ -69,7 +69,7 @@ export function useRecordForm<N extends Noun>(
   const unreadable = ref<Record<string, string>>({});
   const restored = ref(false);
   const conflict = shallowRef<Conflict<N>>();
-  const key = () => storageKey(noun, stored()?.id ?? `new${scope}`);
+  const key = () => draftKey(noun, stored()?.id ?? `new${scope}`);
   /** The id a new record will have: the same when it is sent again because the answer did not come. */
   let idOfNew = newId();
 
@@ -90,9 +90,9 @@ export function useRecordForm<N extends Noun>(
     (now) => {
       if (loadedKey !== '' && loadedKey !== key() && now?.id === draft.value.id) {
         // A new record was just saved here: what was typed since goes on under its own name.
-        localStorage.removeItem(loadedKey);
+        dropDraft(loadedKey);
         loadedKey = key();
-        if (dirty.value) localStorage.setItem(loadedKey, JSON.stringify(draft.value));
+        if (dirty.value) keepDraft(loadedKey, draft.value);
       }
       if (loadedKey === key() && (dirty.value || fingerprint(now) === base.value)) return;
       loadedKey = key();
@@ -103,8 +103,8 @@ export function useRecordForm<N extends Noun>(
   watch(
     draft,
     () => {
-      if (fingerprint(draft.value) === base.value) localStorage.removeItem(key());
-      else localStorage.setItem(key(), JSON.stringify(draft.value));
+      if (fingerprint(draft.value) === base.value) dropDraft(key());
+      else keepDraft(key(), draft.value);
     },
     { deep: true },
   );
@@ -171,7 +171,7 @@ export function useRecordForm<N extends Noun>(
 
   /** The record as it stands now becomes what the form is over. */
   function take(record: RecordOf<N>): RecordOf<N> {
-    localStorage.removeItem(key());
+    dropDraft(key());
     base.value = fingerprint(record);
     draft.value = copy(record) as Draft<N>;
     problems.value = {};
@@ -186,12 +186,12 @@ export function useRecordForm<N extends Noun>(
     const lost = copy(draft.value);
     const place = key();
     const act = () => {
-      localStorage.removeItem(place);
+      dropDraft(place);
       if (place === key()) load(true);
       and(false);
     };
     const back = () => {
-      localStorage.setItem(place, JSON.stringify(lost));
+      keepDraft(place, lost);
       // The form may be over another record by now: then the draft waits where it belongs.
       if (place === key()) draft.value = copy(lost);
       and(true);

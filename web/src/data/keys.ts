@@ -34,6 +34,7 @@ export const KEYS = {
   health: ['health'],
   rescue: ['rescue'],
   library: ['library'],
+  shop: ['shop'],
   claims: ['claims'],
   cuts: (buildId: unknown) => ['cuts', buildId],
   specimens: (headId: unknown) => ['specimens', headId],
@@ -106,6 +107,8 @@ export function isTouched(query: Pick<Query, 'queryKey' | 'state'>, touched: Tou
   const { noun, id, headId, buildId, sessionId } = touched;
   if (LISTS[noun]?.some((list) => begins(key, list))) return true;
   switch (key[0]) {
+    case 'shop':
+      return true;
     case 'library':
       return IN_LIBRARY.has(noun);
     case 'ranges':

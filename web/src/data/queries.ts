@@ -22,6 +22,7 @@ import type {
   PulledView,
   Question,
   RecordOf,
+  ShopView,
   Round,
   Sheet,
   SingleCut,
@@ -115,6 +116,9 @@ export interface ScoredCall {
   readonly sheets: readonly Sheet[];
 }
 export const useScoredCalls = () => read<ScoredCall[]>(KEYS.scoredCalls, () => get('/api/calls/scored'));
+
+/** What the shop has going on. */
+export const useShop = () => read<ShopView>(KEYS.shop, () => get('/api/shop'));
 
 export const libraryPath = (query: Partial<HeadQuery>): string => {
   const parameters = new URLSearchParams();

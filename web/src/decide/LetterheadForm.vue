@@ -1,7 +1,7 @@
 <script setup lang="ts">
-import FilePick from '../parts/FilePick.vue';
 import { PAPERS, type Letterhead, type RecordOf } from '@alluvium/records';
 import { ref } from 'vue';
+import FilePick from '../parts/FilePick.vue';
 import { useRecordForm, type Draft } from '../data/form.js';
 import ChoiceField from '../parts/ChoiceField.vue';
 import FormFoot from '../parts/FormFoot.vue';

@@ -1,5 +1,4 @@
 <script setup lang="ts">
-import FilePick from '../parts/FilePick.vue';
 import { CORRECTIONS, KINDS, unitFor } from '@alluvium/core';
 import {
   DYNOS,
@@ -20,6 +19,7 @@ import {
   type RecordOf,
 } from '@alluvium/records';
 import { computed, ref, shallowRef } from 'vue';
+import FilePick from '../parts/FilePick.vue';
 import { useRecordForm, type Draft } from '../data/form.js';
 import { newId } from '../data/ids.js';
 import { useColumnMaps, useWholeHead } from '../data/queries.js';

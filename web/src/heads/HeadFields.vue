@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { HEAD_KINDS, MATERIALS, replacement, type RecordOf, type Step, type WholeHead } from '@alluvium/records';
-import { computed } from 'vue';
+import { computed, ref } from 'vue';
 import ChoiceField from '../parts/ChoiceField.vue';
 import FormFoot from '../parts/FormFoot.vue';
 import FormQuantity from '../parts/FormQuantity.vue';
@@ -36,6 +36,22 @@ function withPair(typed: Draft<'head'>): { draft: Draft<'head'>; first: Step[] }
     first.push(replacement('head', { ...now, pairOf: head.id }));
   return { draft: typed, first };
 }
+/** Typed with commas between them. */
+const tagText = ref(draft.value.tags!.join(', '));
+const tags = computed({
+  get: () => tagText.value,
+  set: (text) => {
+    tagText.value = text;
+    draft.value.tags = [
+      ...new Set(
+        text
+          .split(',')
+          .map((t) => t.trim())
+          .filter(Boolean),
+      ),
+    ];
+  },
+});
 const pick = <T extends string>(list: readonly T[]) => list.map((v) => [v, v] as const);
 async function save(): Promise<void> {
   if (await form.save()) emit('close');
@@ -91,6 +107,12 @@ async function save(): Promise<void> {
       :others="[['', 'none: it stands alone']]"
     />
     <FormQuantity :form="form" field="price" kind="money" label="Price" />
+    <TextField
+      v-model="tags"
+      label="Tags"
+      placeholder="street, in stock"
+      :problem="problems.tags ?? problems['tags.0']"
+    />
     <TextField v-model="draft.note" type="textarea" label="Note" :problem="problems.note" class="wide" />
     <FormFoot class="wide" :form="form" />
   </form>

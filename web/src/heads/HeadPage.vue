@@ -4,6 +4,7 @@ import {
   changedSince,
   pickSheet,
   removal,
+  replacement,
   sheetDetails,
   touchedPorts,
   type MeasureItem,
@@ -19,6 +20,7 @@ import { useLineup, useSources, useWholeHead } from '../data/queries.js';
 import { useActiveBuild } from '../data/build.js';
 import { useChange } from '../data/useChange.js';
 import WaitingNote from '../parts/WaitingNote.vue';
+import { useLooked } from '../data/looked.js';
 import { useSettings } from '../state/settings.js';
 import HeadFields from './HeadFields.vue';
 import { toField } from '../parts/toField.js';
@@ -44,9 +46,14 @@ const sources = useSources();
 const whole = computed(() => query.data.value);
 // The head that is open is the head in hand: the bench and every other step go on with it.
 const settings = useSettings();
+const looked = useLooked();
 watch(
   () => whole.value?.head.id,
-  (id) => id && (settings.headId = id),
+  (id) => {
+    if (!id) return;
+    settings.headId = id;
+    looked.look(id);
+  },
   { immediate: true },
 );
 const editing = ref(false);
@@ -140,6 +147,13 @@ async function edit(field: string): Promise<void> {
   await nextTick();
   toField(field);
 }
+async function archive(): Promise<void> {
+  const { head } = whole.value!;
+  await change.make(
+    [replacement('head', { ...head, archived: !head.archived })],
+    head.archived ? `${head.name} is back in the library.` : `${head.name} is archived.`,
+  );
+}
 async function remove(): Promise<void> {
   if (await change.make([removal('head', props.id)], `${whole.value!.head.name} removed, with its sheets.`))
     await router.push({ name: 'heads' });
@@ -157,6 +171,8 @@ async function remove(): Promise<void> {
             whole.head.kind,
             whole.head.material !== 'unknown' ? whole.head.material : '',
             whole.head.price ? `price ${whole.head.price.typed}` : '',
+            ...whole.head.tags,
+            whole.head.archived ? 'archived' : '',
           ]
             .filter(Boolean)
             .join(' · ')
@@ -180,6 +196,7 @@ async function remove(): Promise<void> {
         <RouterLink v-if="active" :to="{ name: 'compare', query: { build: active.build.id } }">Compare</RouterLink>
         <RouterLink v-if="active" :to="{ name: 'match', query: { build: active.build.id } }">Match</RouterLink>
         <el-button link :aria-expanded="editing" @click="editing = !editing">Edit</el-button>
+        <el-button link @click="archive">{{ whole.head.archived ? 'Take from the archive' : 'Archive' }}</el-button>
         <el-button link @click="remove">Remove</el-button>
       </span>
     </header>

@@ -1,12 +1,20 @@
 <script setup lang="ts">
-import FilePick from '../parts/FilePick.vue';
 import { evaluateSheet, type Quantity, type SheetResult } from '@alluvium/core';
-import { HEAD_KINDS, MATERIALS, toCoreRows, toCoreSetup, type HeadQuery, type HeadSummary } from '@alluvium/records';
+import {
+  HEAD_KINDS,
+  HEAD_SORTS,
+  MATERIALS,
+  toCoreRows,
+  toCoreSetup,
+  type HeadQuery,
+  type HeadSummary,
+} from '@alluvium/records';
 import { refDebounced } from '@vueuse/core';
 import { computed, ref, watch } from 'vue';
 import { onBeforeRouteLeave, useRoute, useRouter } from 'vue-router';
+import FilePick from '../parts/FilePick.vue';
 import { saveLibrary } from '../data/library.js';
-import { useLibrary } from '../data/queries.js';
+import { useLibrary, useShop } from '../data/queries.js';
 import SparkLine from '../charts/SparkLine.vue';
 import { download } from '../charts/save.js';
 import { useExchange } from '../exchange/exchange.js';
@@ -31,18 +39,28 @@ const from = <T extends string>(key: string, list: readonly T[]) =>
   list.includes(route.query[key] as T) ? (route.query[key] as T) : '';
 const kind = ref<(typeof HEAD_KINDS)[number] | ''>(from('kind', HEAD_KINDS));
 const material = ref<(typeof MATERIALS)[number] | ''>(from('material', MATERIALS));
-const sort = ref<HeadQuery['sort']>('name');
+const sort = ref<HeadQuery['sort']>(from('sort', HEAD_SORTS) || 'name');
+const tag = ref(typeof route.query.tag === 'string' ? route.query.tag : '');
+const archived = ref<HeadQuery['archived']>(route.query.archived === 'only' ? 'only' : 'no');
+const shop = useShop();
+const tags = computed(() => [
+  ['', 'any'] as const,
+  ...(shop.data.value?.tags ?? []).map((t) => [t.tag, `${t.tag} (${t.heads})`] as const),
+]);
 const SIZE = 50;
-watch([settled, kind, material, sort], () => (page.value = 1));
+watch([settled, kind, material, sort, tag, archived], () => (page.value = 1));
 // A search that settles while another page is being opened must not call the user back.
 let leaving = false;
 onBeforeRouteLeave(() => void (leaving = true));
-watch([settled, kind, material, page], () => {
+watch([settled, kind, material, sort, tag, archived, page], () => {
   if (leaving) return;
   const query = {
     search: settled.value,
     kind: kind.value,
     material: material.value,
+    tag: tag.value,
+    archived: archived.value === 'only' ? 'only' : '',
+    sort: sort.value === 'name' ? '' : sort.value,
     page: page.value > 1 ? String(page.value) : '',
   };
   void router.replace({ query: Object.fromEntries(Object.entries(query).filter(([, v]) => v)) });
@@ -51,6 +69,8 @@ const query = useLibrary(() => ({
   search: settled.value,
   kind: kind.value || undefined,
   material: material.value || undefined,
+  tag: tag.value || undefined,
+  archived: archived.value,
   sort: sort.value,
   page: page.value,
   size: SIZE,
@@ -70,7 +90,10 @@ const size = (v: unknown) =>
   v ? settings.say.of((v as Quantity).si, 'length', { digits: 2 }).split('\u00a0')[0] : '–';
 const any = <T extends string>(list: readonly T[]) => [['', 'any'] as const, ...list.map((v) => [v, v] as const)];
 const adding = ref(route.query.new === '1');
-const filtered = computed(() => settled.value !== '' || kind.value !== '' || material.value !== '');
+const filtered = computed(
+  () =>
+    settled.value !== '' || kind.value !== '' || material.value !== '' || tag.value !== '' || archived.value === 'only',
+);
 
 const tooManyPhotos = ref(false);
 /** Everything as one file; where the photos are more than one file carries, the way without them is offered. */
@@ -112,6 +135,15 @@ async function saveAll(photos: 'yes' | 'no'): Promise<void> {
           ['name', 'name'],
           ['maker', 'maker'],
           ['price', 'price'],
+        ]"
+      />
+      <ChoiceField v-if="tags.length > 1" v-model="tag" label="Tag" :options="tags" />
+      <ChoiceField
+        v-model="archived"
+        label="Shelf"
+        :options="[
+          ['no', 'in the library'],
+          ['only', 'archive'],
         ]"
       />
     </div>
@@ -173,7 +205,9 @@ async function saveAll(photos: 'yes' | 'no'): Promise<void> {
     />
     <p v-else-if="filtered" class="reading">
       No matches.
-      <el-button link @click="((search = ''), (kind = ''), (material = ''))">Show all</el-button>
+      <el-button link @click="((search = ''), (kind = ''), (material = ''), (tag = ''), (archived = 'no'))">
+        Show all
+      </el-button>
     </p>
     <p v-else-if="!adding" class="reading empty">
       The library is empty. Add the head on your bench with
@@ -205,10 +239,10 @@ async function saveAll(photos: 'yes' | 'no'): Promise<void> {
 }
 .filters {
   display: grid;
-  grid-template-columns: 2fr 1fr 1fr 1fr;
-  gap: 24px;
+  grid-template-columns: 2fr repeat(auto-fit, minmax(110px, 1fr));
+  gap: 8px 24px;
   margin: 10px 0 16px;
-  max-width: 820px;
+  max-width: 940px;
 }
 label {
   color: var(--slate);

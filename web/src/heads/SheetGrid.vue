@@ -1,5 +1,4 @@
 <script setup lang="ts">
-import CellInput from '../parts/CellInput.vue';
 import { formatNumber, parseQuantity, withPoint, type System } from '@alluvium/core';
 import {
   columnsFor,
@@ -14,6 +13,7 @@ import {
 } from '@alluvium/records';
 import { useDebouncedRefHistory } from '@vueuse/core';
 import { computed, nextTick, ref, useTemplateRef } from 'vue';
+import CellInput from '../parts/CellInput.vue';
 
 /** The sheet as cells: typed, moved about and pasted into as in a spreadsheet. */
 const props = defineProps<{

@@ -1,7 +1,7 @@
 <script setup lang="ts">
-import FilePick from '../parts/FilePick.vue';
 import type { Attachment } from '@alluvium/records';
 import { computed, ref } from 'vue';
+import FilePick from '../parts/FilePick.vue';
 import { addPhoto } from '../data/client.js';
 import { useChange } from '../data/useChange.js';
 import ChoiceField from '../parts/ChoiceField.vue';

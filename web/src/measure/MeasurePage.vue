@@ -1,5 +1,4 @@
 <script setup lang="ts">
-import ChoiceField from '../parts/ChoiceField.vue';
 import {
   CLOSURE_LIMIT,
   bowlRatio,
@@ -31,6 +30,7 @@ import {
 } from '@alluvium/records';
 import { computed, defineAsyncComponent } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
+import ChoiceField from '../parts/ChoiceField.vue';
 import HeadInHand from '../parts/HeadInHand.vue';
 import NoHead from '../parts/NoHead.vue';
 import { portLabel } from '../parts/portChoices.js';
@@ -435,7 +435,7 @@ header {
   margin-left: auto;
 }
 .port {
-  width: 170px;
+  width: 104px;
 }
 .two {
   display: grid;

@@ -1,6 +1,4 @@
 <script setup lang="ts">
-import CellChoice from '../parts/CellChoice.vue';
-import CellInput from '../parts/CellInput.vue';
 import { NEIGHBOURS, PLACES, SHAPE_KINDS } from '@alluvium/core';
 import {
   SECTION_COLUMNS,
@@ -12,6 +10,8 @@ import {
   type SectionColumn,
 } from '@alluvium/records';
 import { computed, nextTick, useTemplateRef, watch } from 'vue';
+import CellChoice from '../parts/CellChoice.vue';
+import CellInput from '../parts/CellInput.vue';
 import { useSettings } from '../state/settings.js';
 
 /**

@@ -1,5 +1,4 @@
 <script setup lang="ts">
-import FilePick from '../parts/FilePick.vue';
 import { NEIGHBOURS, USUAL_FLOORS, EXHAUST_EXTRA, evaluateSurvey, sectionBudget } from '@alluvium/core';
 import {
   SURVEY_WAYS,
@@ -19,6 +18,7 @@ import {
   type WholeHead,
 } from '@alluvium/records';
 import { computed, defineAsyncComponent, ref, watch } from 'vue';
+import FilePick from '../parts/FilePick.vue';
 import { download } from '../charts/save.js';
 import ChoiceField from '../parts/ChoiceField.vue';
 import FormFoot from '../parts/FormFoot.vue';

@@ -1,9 +1,9 @@
 <script setup lang="ts">
-import TextField from '../parts/TextField.vue';
-import FilePick from '../parts/FilePick.vue';
 import { outlineOf, parseQuantity, selfCrossing, signedArea } from '@alluvium/core';
 import { PICTURE_TYPES, centred } from '@alluvium/records';
 import { computed, onBeforeUnmount, ref, useTemplateRef } from 'vue';
+import TextField from '../parts/TextField.vue';
+import FilePick from '../parts/FilePick.vue';
 import { ARROWS, dotAt, useCross, type Dot } from '../parts/dots.js';
 import { useSettings } from '../state/settings.js';
 

@@ -1,7 +1,8 @@
 <script setup lang="ts" generic="T extends string | number | null">
+import { useMediaQuery } from '@vueuse/core';
 import { computed, useId } from 'vue';
 
-/** A choice among some; a longer list is found in by typing. */
+/** A choice among some, found by typing its first letters; on a touch screen only where the list is long. */
 const props = defineProps<{
   modelValue: T;
   label: string;
@@ -13,7 +14,13 @@ const emit = defineEmits<{ 'update:modelValue': [T] }>();
 const id = useId();
 /** Lists longer than this are not seen at once. */
 const MANY = 8;
-const listed = computed(() => props.options.map(([, label], value) => ({ value, label })));
+const keyboard = useMediaQuery('(pointer: fine)');
+// A page that is drawn anew gives the same list as another object: the open list stays as it is.
+const listed = computed<{ value: number; label: string }[]>((before) =>
+  before?.length === props.options.length && before.every(({ label }, i) => label === props.options[i]![1])
+    ? before
+    : props.options.map(([, label], value) => ({ value, label })),
+);
 // By place: what is chosen may be nothing, or no text.
 const chosen = computed({
   get: () => {
@@ -34,7 +41,8 @@ const chosen = computed({
       :id="id"
       v-model="chosen"
       :options="listed"
-      :filterable="options.length > MANY"
+      :filterable="keyboard || options.length > MANY"
+      default-first-option
       :fit-input-width="false"
       :aria-invalid="problem ? true : undefined"
       placeholder="–"

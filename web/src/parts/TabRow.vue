@@ -1,6 +1,6 @@
 <script setup lang="ts" generic="T extends string">
-import PressArea from './PressArea.vue';
 import { computed, useTemplateRef } from 'vue';
+import PressArea from './PressArea.vue';
 
 /** A row of words of which one is chosen: what a page shows, or which side. */
 const props = withDefaults(

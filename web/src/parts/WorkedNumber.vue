@@ -1,7 +1,7 @@
 <script setup lang="ts">
-import PressArea from './PressArea.vue';
 import { format, formatNumber, uncertaintyOf, type FormatOptions, type LeafBook, type Working } from '@alluvium/core';
 import { computed } from 'vue';
+import PressArea from './PressArea.vue';
 import { useSettings } from '../state/settings.js';
 import { useWorking } from '../state/working.js';
 

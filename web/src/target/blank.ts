@@ -9,6 +9,7 @@ export const blankBuild = (): Draft<'build'> => ({
   version: 1,
   name: '',
   note: '',
+  archived: false,
   bore: null,
   stroke: null,
   displacement: null,

@@ -60,10 +60,14 @@ export function usePane(answer: (address: string, body?: any) => unknown = () =>
   afterEach(async () => {
     // A text box measures itself a tick after it changed: let it, before it goes.
     await flushPromises();
-    page?.unmount();
-    page = undefined;
+    leave();
     vi.unstubAllGlobals();
   });
+  /** No page is left behind: it would go on listening in the next test. */
+  const leave = () => {
+    if (page?.element.isConnected) page.unmount();
+    page = undefined;
+  };
   const found = <T>(what: T | undefined, name: string): T => {
     if (what === undefined) throw new Error(`No ${name}.`);
     return what;
@@ -93,6 +97,7 @@ export function usePane(answer: (address: string, body?: any) => unknown = () =>
       return page!;
     },
     show: async (component: object, props: Record<string, unknown> = {}) => {
+      leave();
       page = mounted(component as never, { props });
       await flushPromises();
       return page;
@@ -104,6 +109,7 @@ export function usePane(answer: (address: string, body?: any) => unknown = () =>
         routes: STEPS.map((name) => ({ path: `/${name}/:id?`, name, component: { render: () => null } })),
       });
       await router.push(address);
+      leave();
       page = mounted(component as never, { props }, router);
       await flushPromises();
       return router;

@@ -1,0 +1,137 @@
+<script setup lang="ts">
+import { NOUN_WORDS, type ShopView } from '@alluvium/records';
+import { computed, ref } from 'vue';
+import { useCare } from '../data/care.js';
+import { dropDraft, keptDrafts } from '../data/drafts.js';
+import { useLooked } from '../data/looked.js';
+
+/** What waits somewhere in the shop; each line leads to its place. */
+const props = defineProps<{ shop: ShopView }>();
+const looked = useLooked();
+const care = useCare();
+const drafts = ref(keptDrafts());
+function drop(key: string): void {
+  dropDraft(key);
+  drafts.value = keptDrafts();
+}
+const FEW = 6;
+/** Kinds of records named of a head that changed. */
+const NAMED = 3;
+const day = (at: string) => at.slice(0, 10);
+const changed = computed(() =>
+  props.shop.changed.map((c) => ({
+    ...c,
+    what: [
+      ...c.nouns.slice(0, NAMED).map((n) => NOUN_WORDS[n].many),
+      ...(c.nouns.length > NAMED ? [`${c.nouns.length - NAMED} kinds more`] : []),
+    ].join(', '),
+    isNew: (looked.at[c.headId] ?? '') < new Date(c.at).toISOString(),
+  })),
+);
+const waits = (w: ShopView['waiting'][number]) =>
+  [w.mend ? `${w.mend} to mend` : '', w.open ? `${w.open} to look at` : ''].filter(Boolean).join(', ');
+const backup = computed(() => care.data.value?.backups[0]);
+</script>
+
+<template>
+  <div class="notes">
+    <section v-if="drafts.length" aria-labelledby="drafts">
+      <h2 id="drafts">Not saved</h2>
+      <ul>
+        <li v-for="d in drafts" :key="d.key">
+          <RouterLink v-if="d.place" :to="d.place">{{ d.name || `a ${NOUN_WORDS[d.noun].one}` }}</RouterLink>
+          <template v-else>{{ d.name || `a ${NOUN_WORDS[d.noun].one}` }}</template>
+          <span class="note">{{ NOUN_WORDS[d.noun].one }}</span>
+          <el-popconfirm
+            :title="`Throw away what was typed${d.name ? ` of “${d.name}”` : ''}?`"
+            confirm-button-text="Throw it away"
+            cancel-button-text="Keep it"
+            width="240"
+            @confirm="drop(d.key)"
+          >
+            <template #reference>
+              <el-button link :aria-label="`Discard ${d.name || NOUN_WORDS[d.noun].one}`">Discard</el-button>
+            </template>
+          </el-popconfirm>
+        </li>
+      </ul>
+    </section>
+    <section v-if="shop.sessions.length" aria-labelledby="sessions">
+      <h2 id="sessions">On the bench</h2>
+      <ul>
+        <li v-for="s in shop.sessions.slice(0, FEW)" :key="s.id">
+          <RouterLink :to="{ name: 'session', params: { id: s.id } }">{{ s.title }}</RouterLink>
+          <span class="note">{{ s.head }}, {{ s.readings }} readings{{ s.date ? `, ${s.date}` : '' }}</span>
+        </li>
+      </ul>
+    </section>
+    <section v-if="shop.waiting.length" aria-labelledby="waiting">
+      <h2 id="waiting">Heads that wait</h2>
+      <ul>
+        <li v-for="w in shop.waiting.slice(0, FEW)" :key="w.headId">
+          <RouterLink :to="{ name: 'arrival', params: { id: w.headId } }">{{ w.head }}</RouterLink>
+          <span class="note">{{ waits(w) }}</span>
+        </li>
+      </ul>
+      <p v-if="shop.waiting.length > FEW" class="note">and {{ shop.waiting.length - FEW }} more</p>
+    </section>
+    <section v-if="shop.questions.length" aria-labelledby="questions">
+      <h2 id="questions">Open questions</h2>
+      <ul>
+        <li v-for="q in shop.questions.slice(0, FEW)" :key="q.id">
+          <RouterLink :to="{ name: 'claims', params: { id: q.headId ?? '' }, query: { pane: 'questions' } }">
+            {{ q.text }}
+          </RouterLink>
+        </li>
+      </ul>
+    </section>
+    <section v-if="changed.length" aria-labelledby="changed">
+      <h2 id="changed">Changed last</h2>
+      <ul>
+        <li v-for="c in changed" :key="c.headId">
+          <RouterLink :to="{ name: 'head', params: { id: c.headId } }">{{ c.head }}</RouterLink>
+          <span class="note">
+            {{ day(c.at) }}, {{ c.what }}
+            <b v-if="c.isNew">since you looked</b>
+          </span>
+        </li>
+      </ul>
+    </section>
+    <section aria-labelledby="backup">
+      <h2 id="backup">Last backup</h2>
+      <p v-if="care.isPending.value" class="note">Asking …</p>
+      <p v-else>
+        <RouterLink :to="{ name: 'backups' }">{{ backup ? day(backup.made) : 'none yet' }}</RouterLink>
+      </p>
+    </section>
+  </div>
+</template>
+
+<style scoped>
+h2 {
+  margin: 0 0 2px;
+  font-size: 15px;
+  border-bottom: 1px solid var(--rule-strong);
+}
+section {
+  margin-bottom: 16px;
+}
+ul {
+  list-style: none;
+  margin: 0;
+  padding: 0;
+}
+li {
+  padding: 3px 0;
+  border-bottom: 1px solid var(--rule);
+}
+li a {
+  color: inherit;
+}
+.note {
+  margin: 0 8px;
+}
+p {
+  margin: 3px 0;
+}
+</style>
