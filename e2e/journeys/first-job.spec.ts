@@ -1,4 +1,4 @@
-import { expect, paste, test, step } from '../test.js';
+import { expect, paste, step, tabTo, test } from '../test.js';
 
 test.use({ data: 'empty' });
 
@@ -15,6 +15,8 @@ test('a stranger does the main job with the keyboard', async ({ page }) => {
   };
 
   await page.goto('/');
+  await tabTo(page, page.getByRole('link', { name: 'An engine' }));
+  await key('Enter');
   await expect(page.getByText('Start here')).toBeVisible();
   await reach('Name');
   await type('Kestrel Four');
@@ -137,7 +139,7 @@ test('a stranger does the main job with the keyboard', async ({ page }) => {
 });
 
 test('bad input gets its sentence at the field and nothing is lost', async ({ page }) => {
-  await page.goto('/');
+  await page.goto('/target?new=1');
   await page.getByLabel('Name').fill('Doubtful');
   await page.getByLabel('Bore').fill('about four');
   await expect(page.getByText('“about four” is not a length. Type it like 2.02, 1 7/8 or 51 mm.')).toBeVisible();

@@ -169,6 +169,8 @@ const VIEWS = [
   '/decide?build=slate-six',
   '/decide?build=slate-six&way=slate-rework',
   '/decide/report?build=slate-six&pages=workshop',
+  '/guide?chapter=bench',
+  '/settings',
 ];
 
 test('no view has a serious accessibility fault, by day or by night', async ({ page }) => {

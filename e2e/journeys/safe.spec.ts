@@ -14,7 +14,8 @@ plain('a backup is made by hand, and put back in place of what went wrong', asyn
   const server = await startServer(folder, { env: { ALLUVIUM_BACKUPS: join(folder, 'backups') } });
   const page = await (await browser.newContext({ ...at, baseURL: server.url })).newPage();
   await page.goto('/heads');
-  await page.getByRole('link', { name: 'Backups' }).click();
+  await page.getByRole('button', { name: 'More', exact: true }).click();
+  await page.getByRole('menuitem', { name: 'Backups' }).click();
   await page.getByRole('button', { name: 'Make a backup now' }).click();
   await expect(page.getByText(/The library is kept as it was at/)).toBeVisible();
   const rows = page.getByRole('row').filter({ hasText: 'save the records' });

@@ -165,7 +165,7 @@ test('a change of units while typing changes no figure', async ({ page }) => {
   await expect(page.getByLabel('Row 2, lift')).toHaveValue('.200 in');
   await expect(page.getByLabel('Row 2, intake', { exact: true })).toHaveValue('83 cfm');
   await expect(page.getByLabel('Row 3, lift')).toHaveValue('four');
-  await pick(page.getByLabel('Units'), 'inch');
+  await pick(page.getByLabel('Units'), 'inches');
   await expect(page.getByLabel('Row 2, intake', { exact: true })).toHaveValue('83');
 });
 

@@ -13,7 +13,7 @@ const vitest = (files, env) =>
 
 /** What this machine is slower now; the same measure as in the perf run. */
 function machineFactor() {
-  const code = "import('./tools/src/bench/machine.ts').then((m) => console.log(m.machineFactor()))";
+  const code = "import('./tools/src/perf/machine.ts').then((m) => console.log(m.machineFactor()))";
   const { stdout } = spawnSync(process.execPath, ['--import', 'tsx', '-e', code], { cwd: root, encoding: 'utf8' });
   return String(Number(stdout) || 1);
 }

@@ -1,4 +1,4 @@
-/** The project's commands: `node tools/src/run.mjs demo | start | backup | restore | dev | build | bench | proof | docs | shots | evaluate`. */
+/** The project's commands: `node tools/src/run.mjs demo | start | backup | restore | dev | build | perf | proof | docs | shots | evaluate`. */
 import { spawn } from 'node:child_process';
 import { join } from 'node:path';
 import { build, checkNode, chromium, main, packages, root, run, SetupProblem } from './setup.mjs';
@@ -33,9 +33,9 @@ await main(async () => {
       return build({ force: true });
     case 'dev':
       return become([join(root, 'tools', 'src', 'dev.mjs')]);
-    case 'bench':
+    case 'perf':
       build();
-      return become(['--import', 'tsx', join(root, 'tools/src/bench/bench.ts'), ...rest], {
+      return become(['--import', 'tsx', join(root, 'tools/src/perf/perf.ts'), ...rest], {
         env: { ...process.env, CHROMIUM_PATH: chromium() },
       });
     case 'proof':

@@ -8,7 +8,7 @@ import { fileURLToPath } from 'node:url';
 import { cfm } from '@alluvium/core';
 import { readBundle } from '@alluvium/records';
 import { describe, expect, it } from 'vitest';
-import { REFERENCE_RATE, cellsPerSecond, machineFactor } from './bench/machine.js';
+import { REFERENCE_RATE, cellsPerSecond, machineFactor } from './perf/machine.js';
 import { Evaluation, evaluateBundle } from './evaluation.js';
 // @ts-expect-error -- a plain script, so that it runs before anything is installed
 import { tally } from './tally.mjs';

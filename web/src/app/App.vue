@@ -17,6 +17,7 @@ import { STEPS } from './router.js';
 import { useUnreached } from './unreached.js';
 
 const KeyMap = defineAsyncComponent(() => import('./KeyMap.vue'));
+const FindPanel = defineAsyncComponent(() => import('./FindPanel.vue'));
 const GlossaryPanel = defineAsyncComponent(() => import('./GlossaryPanel.vue'));
 const RescuePage = defineAsyncComponent(() => import('../care/RescuePage.vue'));
 const ImportDialog = defineAsyncComponent(() => import('../exchange/ImportDialog.vue'));
@@ -29,9 +30,16 @@ const exchange = useExchange();
 const unreached = useUnreached(router);
 const { damaged } = useReach();
 const keysOpen = ref(false);
-const glossaryOpen = ref(false);
+const findOpen = ref(false);
+/** The word the glossary opens at; undefined while it is shut. */
+const glossaryAt = ref<string>();
 
 useEventListener('keydown', (event) => {
+  if ((event.ctrlKey || event.metaKey) && event.key.toLowerCase() === 'k') {
+    event.preventDefault();
+    findOpen.value = !findOpen.value;
+    return;
+  }
   if (isTyping(event)) {
     // Esc leaves a field, so that the page's keys answer again.
     const field = event.target as HTMLElement;
@@ -44,7 +52,9 @@ useEventListener('keydown', (event) => {
     void (event.shiftKey ? undo.redo() : undo.undo());
   } else if (command || event.altKey) return;
   else if (event.key === '?') keysOpen.value = !keysOpen.value;
-  else if (event.key === 'g') glossaryOpen.value = !glossaryOpen.value;
+  else if (event.key === 'g') glossaryAt.value = glossaryAt.value === undefined ? '' : undefined;
+  else if (event.key === 'h')
+    void router.push({ name: 'guide', query: { chapter: String(route.meta.step ?? route.name) } });
   else if (event.key === 'u') settings.system = settings.system === 'inch' ? 'metric' : 'inch';
   else if (event.key === '[' || event.key === ']') {
     const at = STEPS.findIndex((s) => s.name === (route.meta.step ?? route.name));
@@ -68,7 +78,7 @@ useEventListener('drop', (event) => {
 <template>
   <a class="skip" href="#page">To the page</a>
   <div class="frame">
-    <TargetStrip class="frame-strip" @keys="keysOpen = true" @glossary="glossaryOpen = true" />
+    <TargetStrip class="frame-strip" @keys="keysOpen = true" @glossary="glossaryAt = ''" @find="findOpen = true" />
     <CourseLine class="frame-course" />
     <main id="page" tabindex="-1">
       <AwayNote />
@@ -84,7 +94,8 @@ useEventListener('drop', (event) => {
   <WorkingPanel />
   <SaidLine />
   <KeyMap v-if="keysOpen" @close="keysOpen = false" />
-  <GlossaryPanel v-if="glossaryOpen" @close="glossaryOpen = false" />
+  <GlossaryPanel v-if="glossaryAt !== undefined" :word="glossaryAt" @close="glossaryAt = undefined" />
+  <FindPanel v-if="findOpen" @close="findOpen = false" @keys="keysOpen = true" @glossary="glossaryAt = $event" />
   <ImportDialog v-if="exchange.pending" />
 </template>
 

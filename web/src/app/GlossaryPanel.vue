@@ -2,8 +2,9 @@
 import { computed, ref } from 'vue';
 import { GLOSSARY } from './glossary.js';
 
+const props = defineProps<{ word?: string }>();
 defineEmits<{ close: [] }>();
-const search = ref('');
+const search = ref(props.word ?? '');
 const found = computed(() =>
   GLOSSARY.filter(([term, meaning]) => `${term} ${meaning}`.toLowerCase().includes(search.value.toLowerCase())),
 );

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { targetBook } from '@alluvium/core';
-import { BookOpen, Keyboard, Moon, ShieldCheck, Sun } from '@lucide/vue';
+import { CircleHelp, Ellipsis, Moon, Search, Sun } from '@lucide/vue';
 import { computed, watch } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
 import ChoiceField from '../parts/ChoiceField.vue';
@@ -10,7 +10,7 @@ import { useJudging } from '../data/judging.js';
 import { useSettings } from '../state/settings.js';
 
 /** The build at hand in one line and what follows from it; every screen is read against it. */
-defineEmits<{ keys: []; glossary: [] }>();
+defineEmits<{ keys: []; glossary: []; find: [] }>();
 const settings = useSettings();
 const { active, builds, loading, error } = useActiveBuild();
 const judging = useJudging();
@@ -34,6 +34,8 @@ watch(builds, () => {
 });
 /** What is archived is not offered, unless it is the one at hand. */
 const inHand = computed(() => builds.value.filter((b) => !b.archived || b.id === active.value?.build.id));
+/** The guide opens at the chapter of this page. */
+const guide = computed(() => ({ name: 'guide', query: { chapter: String(route.meta.step ?? route.name) } }));
 const NEW = '+';
 const chosen = computed({
   get: () => active.value?.build.id ?? '',
@@ -128,11 +130,21 @@ const engine = computed(() => {
         <Sun v-if="settings.theme === 'night'" :size="17" />
         <Moon v-else :size="17" />
       </el-button>
-      <RouterLink class="plain" :to="{ name: 'backups' }" aria-label="Backups"><ShieldCheck :size="17" /></RouterLink>
-      <el-button link class="plain" aria-label="Glossary" @click="$emit('glossary')">
-        <BookOpen :size="17" />
+      <el-button link class="plain" aria-label="Find" title="Find: Ctrl K" @click="$emit('find')">
+        <Search :size="17" />
       </el-button>
-      <el-button link class="plain" aria-label="Keys" @click="$emit('keys')"><Keyboard :size="17" /></el-button>
+      <RouterLink class="plain" :to="guide" aria-label="Guide"><CircleHelp :size="17" /></RouterLink>
+      <el-dropdown trigger="click">
+        <el-button link class="plain" aria-label="More"><Ellipsis :size="17" /></el-button>
+        <template #dropdown>
+          <el-dropdown-menu>
+            <el-dropdown-item @click="router.push({ name: 'settings' })">Settings</el-dropdown-item>
+            <el-dropdown-item @click="router.push({ name: 'backups' })">Backups</el-dropdown-item>
+            <el-dropdown-item @click="$emit('glossary')">Glossary</el-dropdown-item>
+            <el-dropdown-item @click="$emit('keys')">Keys</el-dropdown-item>
+          </el-dropdown-menu>
+        </template>
+      </el-dropdown>
     </div>
   </header>
 </template>
@@ -195,6 +207,14 @@ b {
 .units {
   flex: none;
   width: 66px;
+}
+@media (width < 700px) {
+  .units {
+    display: none;
+  }
+  .tools {
+    gap: 6px;
+  }
 }
 @media (max-width: 1150px) {
   .engine {

@@ -26,6 +26,8 @@ export const KEYS: readonly (readonly [keys: string, does: string])[] = [
   ['← →  A', 'on the bench: another lift; the test runs itself'],
   ['Page ↑ ↓', 'on the bench: a larger, a smaller range'],
   ['F8', 'in a field: take what the calipers, the scale or the seal tester show'],
+  ['Ctrl K', 'find a head, an engine, a page, a word'],
+  ['H', 'the guide, at this page'],
   ['G', 'glossary'],
   ['Ctrl Z', 'take the last change back; with Shift, do it again'],
   ['?', 'these keys'],

@@ -111,6 +111,18 @@ export const router = createRouter({
     },
     { path: '/dyno', name: 'dyno', component: () => import('../dyno/DynoPage.vue'), meta: { title: 'Dyno' } },
     {
+      path: '/guide',
+      name: 'guide',
+      component: () => import('../help/GuidePage.vue'),
+      meta: { title: 'Guide' },
+    },
+    {
+      path: '/settings',
+      name: 'settings',
+      component: () => import('../help/SettingsPage.vue'),
+      meta: { title: 'Settings' },
+    },
+    {
       path: '/backups',
       name: 'backups',
       component: () => import('../care/BackupsPage.vue'),

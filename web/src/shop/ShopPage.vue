@@ -127,7 +127,6 @@ svg {
   position: absolute;
   left: 0;
   top: 0;
-  overflow: visible;
 }
 svg text {
   font: 600 12px var(--sans);

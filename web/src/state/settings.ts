@@ -3,14 +3,23 @@ import { useStorage } from '@vueuse/core';
 import { defineStore } from 'pinia';
 import { computed, watchEffect } from 'vue';
 
+/** How large everything is drawn. */
+export const TEXT_SIZES = [
+  [1, 'as drawn'],
+  [1.12, 'larger'],
+  [1.25, 'largest'],
+] as const;
+
 /** What is the user's own and stays in this browser: units, theme, the build at hand. */
 export const useSettings = defineStore('settings', () => {
   const system = useStorage<System>('alluvium.system', 'inch');
   const theme = useStorage<'light' | 'night'>('alluvium.theme', 'light');
+  const textSize = useStorage<number>('alluvium.textSize', 1);
   const buildId = useStorage<string>('alluvium.build', '');
   /** The head last worked on, for the steps that work on one. */
   const headId = useStorage<string>('alluvium.head', '');
   const say = computed(() => sayIn(system.value));
   watchEffect(() => document.documentElement.setAttribute('data-theme', theme.value));
-  return { system, theme, buildId, headId, say };
+  watchEffect(() => document.documentElement.style.setProperty('zoom', String(textSize.value)));
+  return { system, theme, textSize, buildId, headId, say };
 });

@@ -69,7 +69,9 @@ async function save(): Promise<void> {
   const record = await form.save();
   if (!record) return;
   settings.buildId = record.id;
-  await router.replace({ name: 'target', query: { build: record.id } });
+  // Whoever went on meanwhile is not called back.
+  if (route.name === 'target' && route.query.build !== record.id)
+    await router.replace({ name: 'target', query: { build: record.id } });
 }
 async function remove(): Promise<void> {
   const build = active.value!.build;
@@ -139,6 +141,11 @@ const FACTORS = computed<readonly BuildField[]>(() => [
     <p v-if="builds.length === 0" class="reading first">
       Start here: type the engine and the power you want. Everything else is read against it. Or bring a file: drop it
       anywhere on this page.
+    </p>
+    <p v-if="!isNew && lineup.data.value?.entries.length === 0" class="reading next">
+      Next:
+      <RouterLink :to="{ name: 'heads', query: { new: '1' } }">Add the first head</RouterLink>
+      or put one of the library into the lineup.
     </p>
     <form class="columns" @submit.prevent="save">
       <fieldset>

@@ -1,4 +1,4 @@
-/** `npm run bench`: measures what the project promises, prints each figure beside its limit, exits 1 when one is passed. */
+/** `npm run perf`: measures what the project promises, prints each figure beside its limit, exits 1 when one is passed. */
 import { spawn } from 'node:child_process';
 import { mkdtemp, readFile, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
