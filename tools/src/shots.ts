@@ -10,6 +10,7 @@ const root = join(dirname(fileURLToPath(import.meta.url)), '..', '..');
 const out = join(root, 'docs', 'screenshots');
 
 const VIEWS: readonly [name: string, path: string, prepare?: (page: Page) => Promise<void>][] = [
+  ['shop', '/', async (page) => page.getByText(/^falls short/).waitFor()],
   ['target', '/target?build=slate-six'],
   ['heads', '/heads'],
   ['sheet', '/heads/corrow-417?stage=417-received&sheet=417-received-p3'],
@@ -65,23 +66,6 @@ const VIEWS: readonly [name: string, path: string, prepare?: (page: Page) => Pro
       await page.getByText('Put port 1 intake on the bench.').waitFor();
       await page.keyboard.press('Space');
       await page.getByTestId('state').getByText('steady').waitFor({ timeout: 20_000 });
-    },
-  ],
-  [
-    'conflict',
-    '/heads/corrow-522?stage=522-received&sheet=522-received-p3',
-    async (page) => {
-      await page.getByLabel('Title of the sheet').fill('Port 3, after the seal was changed');
-      await page.getByLabel('Row 4, intake', { exact: true }).fill('58.9');
-      const address = `${url}/api/sheet/522-received-p3`;
-      const stored = (await (await fetch(address)).json()) as { rows: { note: string }[]; title: string };
-      await fetch(address, {
-        method: 'PUT',
-        headers: { 'content-type': 'application/json' },
-        body: JSON.stringify({ ...stored, title: 'Port 3, first day', stopped: 'guide touched' }),
-      });
-      await page.getByRole('button', { name: 'Save the sheet' }).click();
-      await page.getByRole('dialog').waitFor();
     },
   ],
 ];

@@ -209,7 +209,8 @@ b {
   width: 66px;
 }
 @media (width < 700px) {
-  .units {
+  .units,
+  .asks {
     display: none;
   }
   .tools {
