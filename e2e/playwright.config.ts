@@ -6,13 +6,16 @@ export default defineConfig({
   outputDir: '../test-results',
   globalSetup: './templates.ts',
   fullyParallel: true,
-  workers: 2,
+  // More than there are cores: a journey waits for the bench and the clock half of its time.
+  workers: 3,
   retries: 0,
   timeout: 60_000,
   expect: { timeout: 10_000 },
   reporter: [['list'], ['json']],
   use: {
     viewport: { width: 1280, height: 800 },
+    // Nothing is waited for that only moves.
+    contextOptions: { reducedMotion: 'reduce' },
     launchOptions: { executablePath: process.env.CHROMIUM_PATH || '/usr/bin/chromium', args: CHROMIUM_ARGS },
     trace: 'off',
     screenshot: 'only-on-failure',

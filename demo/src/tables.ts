@@ -1,8 +1,8 @@
 /** The lists of the demo bundle, and the short ways in which its tables are written. */
 export type Json = Record<string, unknown>;
 
-export const INCH_LIFTS = ['.100', '.200', '.300', '.400', '.450', '.500', '.550', '.600'];
-export const MM_LIFTS = ['2', '4', '6', '8', '10'];
+const INCH_LIFTS = ['.100', '.200', '.300', '.400', '.450', '.500', '.550', '.600'];
+const MM_LIFTS = ['2', '4', '6', '8', '10'];
 
 const LISTS = [
   'builds',

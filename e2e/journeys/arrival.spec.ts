@@ -121,7 +121,7 @@ test('a checklist is added to, kept as the shop’s own, and used on the next he
   const line = page.getByRole('option', { name: /Smell of coolant, open/ });
   await expect(line).toBeVisible();
   await line.click();
-  await page.getByRole('button', { name: 'take this line out' }).click();
+  await page.getByRole('button', { name: 'Remove this line' }).click();
   await expect(line).toBeHidden();
   await page.getByRole('button', { name: 'Undo' }).click();
   await expect(line).toBeVisible();
@@ -216,7 +216,7 @@ test('stated against found: the shop sets what matters, and the seller gets a li
   await page.emulateMedia({ media: 'screen' });
   const [saved] = await Promise.all([
     page.waitForEvent('download'),
-    page.getByRole('button', { name: 'save as CSV' }).click(),
+    page.getByRole('button', { name: 'Save as CSV' }).click(),
   ]);
   expect(saved.suggestedFilename()).toBe('P6-205 defects.csv');
 });

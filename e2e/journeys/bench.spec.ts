@@ -268,7 +268,7 @@ plain(
     await page.keyboard.press('Escape');
     await expect(page.getByRole('heading', { name: /Owed: 1/ })).toBeVisible();
     await expect(page.getByText('Set-up 1: leak test, valves shut is unknown.')).toBeVisible();
-    await page.getByRole('button', { name: 'excuse', exact: true }).click();
+    await page.getByRole('button', { name: 'Excuse', exact: true }).click();
     await page.getByLabel('Why it will not be done').fill('the fixture is new');
     await page.keyboard.press('Enter');
     await expect(page.getByRole('heading', { name: 'Nothing is owed' })).toBeVisible();

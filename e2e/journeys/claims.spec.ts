@@ -124,7 +124,7 @@ test('a chart whose axes lean is read from its picture, kept over a reload, open
   page,
 }) => {
   await page.goto('/claims/pellam-190r');
-  await page.getByRole('button', { name: 'read it off a chart' }).click();
+  await page.getByRole('button', { name: 'Read it off a chart' }).click();
   const dialog = page.getByRole('dialog', { name: 'Read a chart' });
   const take = dialog.getByRole('button', { name: 'Take these figures' });
   const file = dialog.locator('input[type=file]');
@@ -158,7 +158,7 @@ test('a chart whose axes lean is read from its picture, kept over a reload, open
 
   // Nothing is lost over a reload.
   await page.reload();
-  await page.getByRole('button', { name: 'read it off a chart' }).click();
+  await page.getByRole('button', { name: 'Read it off a chart' }).click();
   await expect(dialog.getByRole('row')).toHaveCount(5);
   // A slip by keyboard: arrows move the cross, Space sets a point, Delete takes the chosen one out.
   const svg = dialog.getByLabel('Chart to read');
@@ -178,7 +178,7 @@ test('a chart whose axes lean is read from its picture, kept over a reload, open
   await expect(page.getByText(/depression, bore, entry, valves and port are not known for both/)).toBeVisible();
 
   // Its points stay editable: the last one is moved down, and the table follows.
-  await page.getByRole('button', { name: 'its chart' }).click();
+  await page.getByRole('button', { name: 'Its chart' }).click();
   await expect(dialog.getByRole('row')).toHaveCount(5);
   await dialog.getByRole('row', { name: /\.500/ }).click();
   await svg.focus();
@@ -271,7 +271,7 @@ test('a claimed power is held against the head; a source says how it tests, and 
   page,
 }) => {
   await page.goto('/claims/longreach-212');
-  await page.getByRole('button', { name: 'a power' }).click();
+  await page.getByRole('button', { name: 'A power' }).click();
   await page.getByLabel('Power claimed').fill('a lot');
   await page.getByRole('button', { name: 'Note it' }).click();
   await expect(page.getByText(/“a lot” is not a power/).first()).toBeVisible();

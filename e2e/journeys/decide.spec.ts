@@ -59,7 +59,7 @@ test('a way is priced line by line; an adapter makes a line; what is open is sai
   await expect(page.getByRole('columnheader', { name: /^Another 417/ })).toBeVisible();
   await expect(page.getByRole('row', { name: /^head/ }).first()).toContainText('planned 8 cfm ± 4 cfm');
   await expect(page.getByText(/Another 417 is not priced whole/)).toBeVisible();
-  await page.getByRole('button', { name: 'Take this way out' }).click();
+  await page.getByRole('button', { name: 'Remove this way' }).click();
   await expect(page.getByText('Another 417 removed.')).toBeVisible();
   await page.getByRole('button', { name: 'Undo' }).click();
   await expect(page.getByRole('columnheader', { name: /^Another 417/ })).toBeVisible();
@@ -132,7 +132,7 @@ test('what was measured answers the fit; a set of the price list fills a way; a 
   await page.goto('/decide?build=slate-six&way=slate-p6');
   const block = page.locator('.fit').filter({ hasText: 'what the block allows' });
   await expect(block).toContainText('measured: needs an adapter, only');
-  await block.getByRole('button', { name: 'take it' }).click();
+  await block.getByRole('button', { name: 'Use it' }).click();
   await expect(page.getByLabel('What', { exact: true }).last()).toHaveValue('what the block allows');
   await expect(chosen(page.getByLabel('For', { exact: true }).last())).toHaveText('machining');
   await page.getByRole('button', { name: 'Set “core rework”' }).click();

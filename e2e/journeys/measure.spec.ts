@@ -227,7 +227,7 @@ test('the lofted port is drawn, turned, coloured, set beside another, and saved 
   await expect.poll(ink).toBeGreaterThan(alone);
   const [saved] = await Promise.all([
     page.waitForEvent('download'),
-    page.getByRole('button', { name: 'save as STL, millimetres' }).click(),
+    page.getByRole('button', { name: 'Save as STL, millimetres' }).click(),
   ]);
   const stl = await readFile(await saved.path());
   expect(stl.length).toBe(84 + 50 * stl.readUInt32LE(80));
@@ -244,7 +244,7 @@ test('without WebGL a sentence stands in its place, and the STL is still to be h
   page.removeAllListeners('console');
   await page.goto('/measure/corrow-417?stage=417-received&pane=solid');
   await expect(page.getByText('This browser shows no 3-D')).toBeVisible();
-  await expect(page.getByRole('button', { name: 'save as STL, millimetres' })).toBeEnabled();
+  await expect(page.getByRole('button', { name: 'Save as STL, millimetres' })).toBeEnabled();
 });
 
 test('ring, chamber, shrouding and pour follow what is typed', async ({ page }) => {

@@ -38,6 +38,7 @@ test('a two-port, two-bore test of one head is typed from paper in one go, and r
   await expect(page.getByText(/saved\./)).toBeVisible();
   // One that is left: begun anew, it takes over the last set-up.
   await page.getByRole('link', { name: '+ new sheet' }).click();
+  await expect(page.getByLabel('Row 2, intake', { exact: true })).toHaveValue('');
   await page.getByLabel('Intake port').fill('1');
   await rows(PAGE['port 1, 4.155']);
   await page.getByRole('button', { name: 'Save the sheet' }).click();
@@ -143,7 +144,10 @@ test('what a sheet, a head and an engine owe leads to its field, and goes away w
   await expect(page.getByLabel('Bore fixture')).toBeFocused();
   await page.keyboard.insertText('98 mm');
   await expect(owed.getByText('Bore fixture: not known.')).toBeHidden();
-  await owed.locator('li', { hasText: 'No exhaust flow.' }).getByRole('button', { name: 'excuse' }).click();
+  await owed
+    .locator('li', { hasText: 'No exhaust flow.' })
+    .getByRole('button', { name: 'Excuse', exact: true })
+    .click();
   await page.getByLabel('Why it will not be done').fill('intake only');
   await page.keyboard.press('Enter');
   await expect(owed.getByText('Excused: intake only.')).toBeVisible();

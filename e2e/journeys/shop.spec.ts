@@ -158,6 +158,7 @@ test.describe('a newcomer', () => {
     await type('at', '6000');
     await click(page.getByRole('button', { name: 'Save this build' }));
     await click(page.getByRole('link', { name: 'Add the first head' }));
+    await expect(page.getByRole('heading', { name: 'Heads', exact: true })).toBeVisible();
     await type('Name', 'Iron one');
     await type('Intake valve', '1.72');
     await click(page.getByRole('button', { name: 'Add it and type its sheet' }));
@@ -169,4 +170,28 @@ test.describe('a newcomer', () => {
     await expect(page.getByText(/carries|falls short|can’t be told|can't be told|probably/).first()).toBeVisible();
     expect(clicks).toBeLessThan(8);
   });
+});
+
+test('several heads are chosen, tagged and archived at once, and undone as one', async ({ page }) => {
+  await page.goto('/heads');
+  for (const name of ['OM-230', 'OM-4V'])
+    await page
+      .locator('label')
+      .filter({ has: page.getByLabel(`Choose ${name}`, { exact: true }) })
+      .click();
+  const several = page.getByRole('group', { name: 'With the heads chosen' });
+  await expect(several).toContainText('2 heads');
+  await several.getByLabel('Tag').fill('Ottermoor shelf');
+  await several.getByRole('button', { name: 'Add the tag' }).click();
+  await expect(several).toBeHidden();
+  await pick(page.getByLabel('Tag'), 'Ottermoor shelf (2)');
+  await expect(page.getByText('2 found')).toBeVisible();
+  await page
+    .locator('label')
+    .filter({ has: page.getByLabel('Choose all on this page') })
+    .click();
+  await several.getByRole('button', { name: 'Archive' }).click();
+  await expect(page.getByText('0 found')).toBeVisible();
+  await page.keyboard.press('Control+z');
+  await expect(page.getByText('2 found')).toBeVisible();
 });

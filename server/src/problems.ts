@@ -1,5 +1,5 @@
 /** The catalogue of what can go wrong, as RFC 9457 problems; `detail` is a sentence a builder understands. */
-export const PROBLEMS = {
+const PROBLEMS = {
   'bad-input': { status: 400, title: 'Something typed cannot be used' },
   'foreign-page': { status: 403, title: 'Asked from another page' },
   'not-found': { status: 404, title: 'Not here' },

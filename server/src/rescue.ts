@@ -28,7 +28,7 @@ export interface RescueOptions {
 }
 
 /** What of a damaged database can still be read: whole tables, else row by row. */
-export async function salvage(db: Database): Promise<{ readonly [N in Noun]?: RecordOf<N>[] }> {
+async function salvage(db: Database): Promise<{ readonly [N in Noun]?: RecordOf<N>[] }> {
   const records: { [N in Noun]?: RecordOf<N>[] } = {};
   for (const noun of NOUN_NAMES) {
     const found: unknown[] = [];

@@ -12,6 +12,12 @@ const steps = [
   ].map(([f, what]) => [`types of ${what}`, bin('typescript/bin/tsc'), ['-p', `tsconfig.${f}.json`]]),
   ['types of web', bin('vue-tsc/bin/vue-tsc.js'), ['-p', 'web']],
   ['lint', bin('eslint/bin/eslint.js'), ['--max-warnings', '0', '.']],
+  // Every package declares what it imports, and nothing is exported that nobody takes.
+  [
+    'what is declared and used',
+    bin('knip/bin/knip.js'),
+    ['--include', 'dependencies,unlisted,files,exports', '--no-config-hints'],
+  ],
   ['format', bin('prettier/bin/prettier.cjs'), ['--check', '--log-level', 'warn', '.']],
   ['licences of what ships', join(root, 'tools/src/licences.mjs'), ['--check']],
   ['generated docs up to date', '--import', ['tsx', join(root, 'tools/src/docs.ts'), '--check']],

@@ -167,7 +167,7 @@ const noSums = (): Sums => ({
 });
 
 /** Effective area at a lift; held beyond the last row. */
-export function openAt({ lift, open }: ValveArea, at: number): number {
+function openAt({ lift, open }: ValveArea, at: number): number {
   if (at <= 0) return 0;
   const last = lift.length - 1;
   if (at >= lift[last]!) return open[last]!;

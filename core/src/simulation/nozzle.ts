@@ -19,7 +19,7 @@ export interface Volume {
 }
 
 /** The face is solved when what does not balance is less than this share of ρcA. */
-export const RESIDUAL = 1e-9;
+const RESIDUAL = 1e-9;
 const MOST_TRIES = 60;
 /** A compression weaker than this share of the speed of sound is a wave of constant entropy within 2e-6 of its pressure. */
 const WEAK = 0.02;

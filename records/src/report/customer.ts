@@ -13,18 +13,18 @@ const MOST = 4;
 /** Curves that can be told apart on paper. */
 const MOST_CURVES = 4;
 
-export const costText = (w: WayRead, build: Build, say: Say): string =>
+const costText = (w: WayRead, build: Build, say: Say): string =>
   w.cost.lines.length === 0
     ? 'not priced'
     : `${moneyText(w.cost.sum.value, build, say)}${w.cost.u > 0 ? ` ± ${say.of(2 * w.cost.u, 'money')}` : ''}`;
-export function powerText(w: WayRead, say: Say): string {
+function powerText(w: WayRead, say: Say): string {
   if (!w.power) return '–';
   const u = uncertaintyIn(w.power, w.book);
   return `${say.of(w.power.value, 'power', { digits: 0 })}${u > 0 ? ` ± ${say.of(2 * u, 'power', { digits: 0 })}` : ''}`;
 }
 
 /** The engine and what is wanted, in one sentence. */
-export function wantedText(build: Build, say: Say): string {
+function wantedText(build: Build, say: Say): string {
   const size = build.displacement ? say.of(build.displacement.si, 'displacement') : undefined;
   const bore = build.bore && build.stroke ? `${build.bore.typed} bore, ${build.stroke.typed} stroke` : undefined;
   const wanted = build.power ? say.of(build.power.si, 'power', { digits: 0 }) : build.torque ? build.torque.typed : '';
@@ -34,7 +34,7 @@ export function wantedText(build: Build, say: Say): string {
 }
 
 /** Curves of a side as the ways' heads flow, the reported one first; each head at a stage once. */
-export function curvesOf(ways: readonly WayRead[], side: 'intake' | 'exhaust'): DrawnCurve[] {
+function curvesOf(ways: readonly WayRead[], side: 'intake' | 'exhaust'): DrawnCurve[] {
   const seen = new Set<string>();
   return ways
     .flatMap((w): DrawnCurve[] => {
@@ -48,7 +48,7 @@ export function curvesOf(ways: readonly WayRead[], side: 'intake' | 'exhaust'): 
 }
 
 /** Differences in per cent of the last curve at each of its lifts that the others have too. */
-export function shapeTable(curves: readonly DrawnCurve[], say: Say): Block[] {
+function shapeTable(curves: readonly DrawnCurve[], say: Say): Block[] {
   const base = curves.at(-1);
   if (!base || curves.length < 2) return [];
   const at = (c: DrawnCurve, lift: number) => c.points.find((p) => Math.abs(p.lift - lift) < 5e-6)?.flow;
@@ -137,7 +137,7 @@ function unsure(facts: ReportFacts, way: WayRead): string[] {
 }
 
 /** Said under every report. */
-export const CAUTIONS: readonly string[] = [
+const CAUTIONS: readonly string[] = [
   'Power is a forecast from measured air and stated assumptions; only a dyno measures it.',
   'Valve-to-piston room, spring travel and retainer room are checked on the engine itself before it is first turned over.',
   'Local law on noise, exhaust and registration decides over anything said here, as do the engine maker’s limits and licensed practice.',

@@ -1,5 +1,5 @@
 /** A bundle is six levels deep; nothing we read is deeper than this. */
-export const MOST_DEPTH = 40;
+const MOST_DEPTH = 40;
 
 /** Whether JSON text is nested deeper than that: found before it is parsed, since parsing deep nesting costs far more. */
 export function isTooDeep(text: Uint8Array, most = MOST_DEPTH): boolean {

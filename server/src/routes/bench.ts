@@ -47,7 +47,7 @@ const readingsOf = (tx: Queries, sessionId: string): Promise<RawReading[]> =>
   rowsOf(tx, 'select * from reading where session_id = $1 order by at, id', [sessionId]);
 
 /** Everything of one session. */
-export async function wholeSession(db: Queries, id: string): Promise<WholeSession> {
+async function wholeSession(db: Queries, id: string): Promise<WholeSession> {
   const session = await sessionOf(db, id);
   const of = <T>(sql: string) => rowsOf<T>(db, sql, [id]);
   return {

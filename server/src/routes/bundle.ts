@@ -13,9 +13,9 @@ import type { Room } from '../space.js';
 import { orderOf, toRecord } from '../rows.js';
 
 /** Most bytes of photos one bundle carries: as text they grow by a third and must fit the limit below. */
-export const PHOTO_LIMIT = 40 * 1024 * 1024;
+const PHOTO_LIMIT = 40 * 1024 * 1024;
 /** Largest file taken, bytes. */
-export const IMPORT_LIMIT = 64 * 1024 * 1024;
+const IMPORT_LIMIT = 64 * 1024 * 1024;
 
 /** Ends when whoever asked is gone before the answer was. */
 function untilGone(reply: FastifyReply): AbortSignal {

@@ -8,7 +8,7 @@ import { touchedBy } from '../store.js';
 const MOST = 200;
 
 /** When the newest change was made, as ISO text; null in an empty library. */
-export async function latestChange(db: Database): Promise<string | null> {
+async function latestChange(db: Database): Promise<string | null> {
   const [row] = await db.query<{ at: Date | string }>('select at from change order by id desc limit 1');
   return row ? new Date(row.at).toISOString() : null;
 }

@@ -109,7 +109,7 @@ type SheetsOf = (asked: readonly Written[]) => Promise<ReadonlyMap<string, Sheet
 const MOST_SHEETS = 4000;
 
 /** Sheets by id; those that were asked for before and not written since are not read again. */
-export function sheetCache(db: Queries): SheetsOf {
+function sheetCache(db: Queries): SheetsOf {
   const kept = new Map<string, Sheet>();
   return async (asked) => {
     const key = ({ id, written }: Written) => `${id} ${written}`;
@@ -136,7 +136,7 @@ export function sheetCache(db: Queries): SheetsOf {
 }
 
 /** One page of the library. The sheet shown is the newest of the furthest stage, a measured one before a claim. */
-export async function headPage(db: Queries, q: HeadQuery, sheetsOf: SheetsOf): Promise<HeadPage> {
+async function headPage(db: Queries, q: HeadQuery, sheetsOf: SheetsOf): Promise<HeadPage> {
   const conditions: string[] = [];
   const parameters: unknown[] = [];
   const where = (sql: string, value: unknown) => conditions.push(sql.replace('?', `$${parameters.push(value)}`));

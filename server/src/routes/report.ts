@@ -25,7 +25,7 @@ const PATIENCE = 120_000;
 const AT_ONCE = 2;
 
 /** What is asked of a report. */
-export const ReportWrite = z.object({
+const ReportWrite = z.object({
   pages: z.enum(['customer', 'workshop']).default('customer'),
   workings: z.boolean().default(false),
   hidden: z.boolean().default(false),

@@ -66,8 +66,8 @@ function saveCsv(): void {
       <RouterLink :to="{ name: 'arrival', params: { id: whole.head.id }, query: { stage: stage.id } }">
         back to the head
       </RouterLink>
-      <el-button link @click="print">print</el-button>
-      <el-button link @click="saveCsv">save as CSV</el-button>
+      <el-button link @click="print">Print</el-button>
+      <el-button link @click="saveCsv">Save as CSV</el-button>
     </p>
     <h1>{{ whole.head.name }}: what was found</h1>
     <p class="note">

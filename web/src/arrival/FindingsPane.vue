@@ -72,7 +72,7 @@ function add(): void {
     </table>
     <p v-else class="note">Nothing was found so far.</p>
     <p class="ways">
-      <el-button link :aria-expanded="adding" @click="adding = !adding">note a finding</el-button>
+      <el-button link :aria-expanded="adding" @click="adding = !adding">Add a finding</el-button>
       <RouterLink :to="{ name: 'defects', params: { id: whole.head.id }, query: { stage: stage.id } }">
         list for the seller
       </RouterLink>
@@ -84,7 +84,7 @@ function add(): void {
       <li v-for="p in touched" :key="p.id">
         {{ p.side }} port {{ p.number }}: {{ p.touched }}
         <el-button link :aria-label="`${p.side} port ${p.number} counts again`" @click="mark(p.id, '')">
-          it counts again
+          It counts again
         </el-button>
       </li>
     </ul>

@@ -87,7 +87,7 @@ defineExpose({ skip, found, enter });
   <div ref="detail" class="detail" @keydown.esc="$emit('back')">
     <header>
       <h2>{{ inspection.title }}</h2>
-      <el-button link @click="$emit('remove', inspection)">take this line out</el-button>
+      <el-button link @click="$emit('remove', inspection)">Remove this line</el-button>
     </header>
     <p v-if="CAUTIONS[inspection.group]" class="caution" role="note">{{ CAUTIONS[inspection.group] }}</p>
     <p v-if="inspection.hint" class="note hint">{{ inspection.hint }}</p>
@@ -155,7 +155,7 @@ defineExpose({ skip, found, enter });
             mended at {{ whole.stages.find((s) => s.id === f.mendedStageId)?.name }}
           </span>
           <span v-if="f.cost" class="note">to mend: {{ f.cost.typed }}</span>
-          <el-button link :aria-label="`Edit finding: ${f.text}`" @click="editing = f">edit</el-button>
+          <el-button link :aria-label="`Edit finding: ${f.text}`" @click="editing = f">Edit</el-button>
         </p>
         <p>{{ f.text }}</p>
         <PhotoStrip :head-id="whole.head.id" :finding-id="f.id" :photos="photosOf(f)" />

@@ -273,7 +273,7 @@ async function keepTemplate(): Promise<void> {
         @update:model-value="put(templates.data.value!.find((t) => t.id === $event)?.plan ?? {})"
       />
       <TextField v-model="templateName" label="Keep this one for the shop as" :problem="templateProblem" />
-      <el-button link :disabled="!templateName.trim()" @click="keepTemplate">keep as template</el-button>
+      <el-button link :disabled="!templateName.trim()" @click="keepTemplate">Save as template</el-button>
     </p>
   </form>
 </template>

@@ -272,7 +272,7 @@ useRunKeys(
         </p>
         <p class="foot">
           <el-button link @click="sound = !sound">sound {{ sound ? 'on' : 'off' }}</el-button>
-          <el-button link @click="emit('leave')">leave (Esc)</el-button>
+          <el-button link @click="emit('leave')">Leave (Esc)</el-button>
         </p>
       </aside>
     </div>

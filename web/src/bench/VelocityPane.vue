@@ -249,7 +249,7 @@ const impossible = computed(() => read.value && ideal.value && read.value.fastes
       <el-button v-for="(p, i) in planned" :key="i" link @click="make(p)">
         begin the {{ p.place }} at {{ p.lift.typed }}
       </el-button>
-      <el-button link @click="make(undefined)">begin another map</el-button>
+      <el-button link @click="make(undefined)">Begin another map</el-button>
     </p>
     <p v-if="problem" class="loss" role="alert">{{ problem }}</p>
     <p v-if="!map" class="reading">
@@ -303,7 +303,7 @@ const impossible = computed(() => read.value && ideal.value && read.value.fastes
           </tbody>
         </table>
         <FormFoot :form="form" save-word="Keep the map" />
-        <p><el-button link @click="remove(map)">take this map out</el-button></p>
+        <p><el-button link @click="remove(map)">Remove this map</el-button></p>
       </div>
       <div>
         <VelocityDrawing

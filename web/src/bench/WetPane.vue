@@ -142,7 +142,7 @@ const remove = (look: WetFlow) => make(removal('wetflow', look.id), 'The wet-flo
           </li>
         </ol>
         <p v-if="look.marks.length === 0" class="note">Press on the picture to mark a place.</p>
-        <el-button link @click="remove(look)">take this look out</el-button>
+        <el-button link @click="remove(look)">Remove this look</el-button>
       </figcaption>
     </figure>
   </div>

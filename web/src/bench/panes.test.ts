@@ -104,7 +104,7 @@ describe('the plan', () => {
     await flushPromises();
     expect(on.page.text()).toContain('5 lifts');
     await field('Keep this one').setValue('Mine');
-    await press('keep as template');
+    await press('Save as template');
     expect(on.sent[0]).toMatchObject({ url: '/api/plan', body: { name: 'Mine', plan: { sides: ['intake'] } } });
   });
 });
@@ -209,9 +209,9 @@ describe('call, sheet and what is owed', () => {
     await field('Why the run stopped').setValue('guide hits the seal');
     await press('Finish the session');
     expect(on.sent[0]!.body).toMatchObject({ finished: true, stopped: 'guide hits the seal' });
-    await press('excuse');
+    await press('Excuse');
     await field('Why it will not be done').setValue('no time');
-    await press('excuse it');
+    await press('Excuse it');
     expect(Object.values(on.sent[1]!.body.excused as object)).toEqual(['no time']);
   });
 });

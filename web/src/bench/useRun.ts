@@ -40,7 +40,7 @@ import { tone } from './sound.js';
 import { useStream } from './useStream.js';
 
 /** How far the dial may stand from the lift that is called, m: two thousandths. */
-export const DIAL_TOLERANCE = 0.0000508;
+const DIAL_TOLERANCE = 0.0000508;
 
 export interface ByHand {
   value: Quantity | null;

@@ -101,8 +101,8 @@ const marks = computed(() => Object.entries(props.state.at).filter((m): m is [st
       </svg>
     </div>
     <p class="zoom">
-      <el-button link :disabled="zoom <= 1" @click="zoom = Math.max(1, zoom / 1.5)">smaller</el-button>
-      <el-button link :disabled="zoom >= 5" @click="zoom = Math.min(5.1, zoom * 1.5)">larger</el-button>
+      <el-button link :disabled="zoom <= 1" @click="zoom = Math.max(1, zoom / 1.5)">Smaller</el-button>
+      <el-button link :disabled="zoom >= 5" @click="zoom = Math.min(5.1, zoom * 1.5)">Larger</el-button>
       <span class="note">By keyboard: arrows move the cross, Space sets.</span>
     </p>
   </div>

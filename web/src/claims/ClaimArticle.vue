@@ -77,7 +77,7 @@ const seen = (band: BandView | undefined): string =>
       {{ source }}
       <span class="note">{{ claim.sheet.title }}{{ stage ? `, ${stage}` : '' }}</span>
       <span class="ways no-print">
-        <el-button v-if="claim.sheet.chart" link @click="$emit('chart')">its chart</el-button>
+        <el-button v-if="claim.sheet.chart" link @click="$emit('chart')">Its chart</el-button>
         <RouterLink
           :to="{
             name: 'head',

@@ -59,9 +59,9 @@ const stageName = (id: string) => props.whole.stages.find((s) => s.id === id)?.n
       >
         type or paste a table
       </RouterLink>
-      <el-button link @click="adding = 'chart'">read it off a chart</el-button>
+      <el-button link @click="adding = 'chart'">Read it off a chart</el-button>
       <RouterLink :to="{ name: 'head', params: { id: whole.head.id }, query: { stage: stage.id } }">a size</RouterLink>
-      <el-button link @click="adding = 'power'">a power</el-button>
+      <el-button link @click="adding = 'power'">A power</el-button>
       <span class="note">or drop a CSV of many claims anywhere.</span>
     </p>
     <ReportForm

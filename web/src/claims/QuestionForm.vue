@@ -113,8 +113,8 @@ async function remove(): Promise<void> {
     </div>
     <FormFoot class="wide" :form="form" :save-word="question ? 'Save' : 'Put it'" />
     <p class="wide acts">
-      <el-button link @click="$emit('done')">leave it</el-button>
-      <el-button v-if="question" link @click="remove">take the question out</el-button>
+      <el-button link @click="$emit('done')">Cancel</el-button>
+      <el-button v-if="question" link @click="remove">Remove the question</el-button>
     </p>
   </form>
 </template>

@@ -295,8 +295,8 @@ async function giveUp(): Promise<void> {
     </div>
     <template #footer>
       <span v-if="stands && kept.picture && !placing" class="caution stands">{{ stands }}</span>
-      <el-button link @click="giveUp">give it up</el-button>
-      <el-button link @click="$emit('close')">leave it for later</el-button>
+      <el-button link @click="giveUp">Discard the chart</el-button>
+      <el-button link @click="$emit('close')">Close, go on later</el-button>
       <el-button type="primary" :disabled="Boolean(stands) || !kept.picture || busy || !title.trim()" @click="save">
         {{ sheet ? 'Read it anew' : 'Take these figures' }}
       </el-button>

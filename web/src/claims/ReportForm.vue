@@ -65,7 +65,7 @@ async function save(): Promise<void> {
     <TextField v-model="draft.date" type="date" label="Date" :problem="problems.date" />
     <TextField v-model="draft.note" label="Note" :problem="problems.note" class="wide" />
     <FormFoot class="wide" :form="form" save-word="Note it" />
-    <el-button link class="out" @click="$emit('done')">leave it</el-button>
+    <el-button link class="out" @click="$emit('done')">Cancel</el-button>
   </form>
 </template>
 

@@ -140,8 +140,8 @@ async function remove(): Promise<void> {
     </div>
     <FormFoot class="wide" :form="form" :save-word="source ? 'Save' : 'Add it'" />
     <p class="wide acts">
-      <el-button link @click="$emit('done')">close</el-button>
-      <el-button v-if="source" link @click="remove">take the source out</el-button>
+      <el-button link @click="$emit('done')">Close</el-button>
+      <el-button v-if="source" link @click="remove">Remove the source</el-button>
     </p>
   </form>
 </template>

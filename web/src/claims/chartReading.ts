@@ -27,7 +27,7 @@ export interface ChartState {
 }
 export const emptyChart: ChartState = { at: {}, values: {}, points: [] };
 
-export const kindOf = (name: MarkName) => (name.startsWith('lift') ? 'lift' : 'flow');
+const kindOf = (name: MarkName) => (name.startsWith('lift') ? 'lift' : 'flow');
 
 /** A printed value as a quantity, or the sentence why it is none. */
 export function markValue(state: ChartState, name: MarkName, system: System): Quantity | string {

@@ -96,9 +96,9 @@ describe('what is claimed of a head', () => {
   it('where nobody claims anything says how to note it', async () => {
     await here('corrow-522', 'exhaust');
     expect(on.text()).toContain('Nobody claims a flow of this head on the exhaust side');
-    await press('a power');
+    await press('A power');
     expect(field('Power claimed').exists()).toBe(true);
-    await press('leave it');
+    await press('Cancel');
     expect(on.page.find('form').exists()).toBe(false);
   });
 });
@@ -127,7 +127,7 @@ describe('the sources', () => {
     expect(on.text()).toMatch(/Ask .*Ottermoor flyer.* whether the exhaust was bare or piped/);
     await press('Mire Lane Motors');
     expect(field('Depression').element.value).toBe('10 inH2O');
-    await press('close');
+    await press('Close');
     await press('A new source');
     expect(field('Name of the source').element.value).toBe('');
   });
@@ -237,7 +237,7 @@ describe('a chart', () => {
   it('whose picture is gone says so; given up, nothing of it stays', async () => {
     await open([]);
     expect(dialog().textContent).toContain('The picture it was read off is no longer there');
-    button('give it up').click();
+    button('Discard the chart').click();
     await flushPromises();
     expect(on.sent).toEqual([]);
     expect(on.page.emitted('close')).toHaveLength(1);

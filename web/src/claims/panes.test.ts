@@ -178,7 +178,7 @@ describe('a source', () => {
     await field('Name of the source').setValue('');
     await submit();
     expect(on.page.text()).toContain('Give it a name.');
-    await press('take the source out');
+    await press('Remove the source');
     expect(on.sent[0]).toMatchObject({ method: 'DELETE', url: '/api/source/quayside' });
     expect(on.page.emitted('done')).toHaveLength(1);
   });

@@ -1,3 +1,4 @@
+import { keptDrafts } from './drafts.js';
 import { Build, type RecordOf } from '@alluvium/records';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import { defineComponent, nextTick, ref } from 'vue';
@@ -174,7 +175,7 @@ describe('a form over a record', () => {
     vi.stubGlobal('fetch', () => Promise.reject(new TypeError('refused')));
     await form.save();
     expect(form.problems.value['']).toContain('The server does not answer. What you typed is kept here');
-    expect(localStorage.length).toBe(1);
+    expect(keptDrafts()).toHaveLength(1);
   });
 
   it('in a conflict both versions are at hand, and one is made of both', async () => {
@@ -223,7 +224,7 @@ describe('a form over a record', () => {
     expect(form.draft.value.name).toBe('Half typed');
     expect(form.dirty.value).toBe(true);
     await nextTick();
-    expect(localStorage.length).toBe(1);
+    expect(keptDrafts()).toHaveLength(1);
     await useUndo().redo();
     expect(form.draft.value.name).toBe('Kestrel Four');
   });

@@ -168,19 +168,6 @@ export const useRecords = <N extends Noun>(named: () => readonly { readonly noun
     ),
   });
 
-/** Several heads whole, in their order; those that are not here yet are left out. */
-export const useWholeHeads = (ids: () => readonly string[]) =>
-  useQueries({
-    queries: computed(() =>
-      ids().map((id) => ({ queryKey: [...KEYS.head(id)], queryFn: () => get<WholeHead>(`/api/head/${id}/whole`) })),
-    ),
-    combine: (all) => ({
-      wholes: all.flatMap((q) => q.data ?? []),
-      loading: all.some((q) => q.isPending),
-      error: all.find((q) => q.error)?.error?.message ?? '',
-    }),
-  });
-
 /** An earlier state of a record, newest first. */
 export interface Earlier<T> {
   readonly at: string;

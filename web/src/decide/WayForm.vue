@@ -159,14 +159,14 @@ const linesTo = (lines: CostLineRecord[]) => (draft.value.lines = lines);
         <p v-if="answerOf(item)" class="answer" :class="{ caution: answerOf(item)!.state !== 'fits' }">
           measured: {{ answerOf(item)!.state }}, {{ answerOf(item)!.text }}
           <el-button v-if="fitOf(item).state !== answerOf(item)!.state" link @click="takeAnswer(answerOf(item)!)">
-            take it
+            Use it
           </el-button>
         </p>
       </div>
     </fieldset>
     <TextField v-model="draft.note" class="wide" type="textarea" label="Note" />
     <FormFoot class="wide" :form="form" save-word="Save this way" />
-    <p v-if="way" class="wide"><el-button link type="danger" @click="remove">Take this way out</el-button></p>
+    <p v-if="way" class="wide"><el-button link type="danger" @click="remove">Remove this way</el-button></p>
   </form>
 </template>
 

@@ -81,7 +81,7 @@ const back = (l: LearntBy) =>
             <td>
               <template v-if="ownOf(l)">
                 {{ ownOf(l)!.likely.typed }} since {{ ownOf(l)!.made }}
-                <el-button link class="no-print" @click="back(l)">use the usual</el-button>
+                <el-button link class="no-print" @click="back(l)">Use the usual</el-button>
               </template>
               <el-button size="small" class="no-print" @click="take(l)">
                 {{ ownOf(l) ? 'Take it anew' : 'Use it in every verdict' }}

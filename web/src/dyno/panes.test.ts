@@ -201,7 +201,7 @@ describe('forecasts and factors', () => {
     expect(on.sent[0]!.body).toMatchObject({ use: 'marine', fuel: 'petrol', count: 3 });
     answers['/api/ownfactor'] = [{ version: 1, ...(on.sent[0]!.body as object), id: 'own' }];
     await on.show(FactorPane);
-    await on.press('use the usual');
+    await on.press('Use the usual');
     expect(on.sent.at(-1)).toMatchObject({ method: 'DELETE', url: '/api/ownfactor/own' });
   });
 });

@@ -1,20 +1,11 @@
 <script setup lang="ts">
 import { evaluateSheet, type Quantity, type SheetResult } from '@alluvium/core';
-import {
-  HEAD_KINDS,
-  HEAD_SORTS,
-  MATERIALS,
-  toCoreRows,
-  toCoreSetup,
-  type HeadQuery,
-  type HeadSummary,
-} from '@alluvium/records';
-import { refDebounced } from '@vueuse/core';
-import { computed, ref, watch } from 'vue';
-import { onBeforeRouteLeave, useRoute, useRouter } from 'vue-router';
+import { HEAD_KINDS, MATERIALS, toCoreRows, toCoreSetup, type HeadSummary } from '@alluvium/records';
+import { computed, ref } from 'vue';
+import { useRoute } from 'vue-router';
 import FilePick from '../parts/FilePick.vue';
 import { saveLibrary } from '../data/library.js';
-import { useLibrary, useShop } from '../data/queries.js';
+import { useShop } from '../data/queries.js';
 import SparkLine from '../charts/SparkLine.vue';
 import { download } from '../charts/save.js';
 import { useExchange } from '../exchange/exchange.js';
@@ -24,61 +15,34 @@ import { useActiveBuild } from '../data/build.js';
 import { useSettings } from '../state/settings.js';
 import { useUndo } from '../data/undo.js';
 import NewHead from './NewHead.vue';
+import SeveralHeads from './SeveralHeads.vue';
+import { SIZE, useHeadSearch } from './useHeadSearch.js';
 
 const settings = useSettings();
 const exchange = useExchange();
 const undo = useUndo();
 const route = useRoute();
-const router = useRouter();
 const { active } = useActiveBuild();
 
-const search = ref(typeof route.query.search === 'string' ? route.query.search : '');
-const settled = refDebounced(search, 200);
-const page = ref(Number(route.query.page) || 1);
-const from = <T extends string>(key: string, list: readonly T[]) =>
-  list.includes(route.query[key] as T) ? (route.query[key] as T) : '';
-const kind = ref<(typeof HEAD_KINDS)[number] | ''>(from('kind', HEAD_KINDS));
-const material = ref<(typeof MATERIALS)[number] | ''>(from('material', MATERIALS));
-const sort = ref<HeadQuery['sort']>(from('sort', HEAD_SORTS) || 'name');
-const tag = ref(typeof route.query.tag === 'string' ? route.query.tag : '');
-const archived = ref<HeadQuery['archived']>(route.query.archived === 'only' ? 'only' : 'no');
+const { search, kind, material, sort, tag, archived, page, filtered, showAll, query } = useHeadSearch();
 const shop = useShop();
 const tags = computed(() => [
   ['', 'any'] as const,
   ...(shop.data.value?.tags ?? []).map((t) => [t.tag, `${t.tag} (${t.heads})`] as const),
 ]);
-const SIZE = 50;
-watch([settled, kind, material, sort, tag, archived], () => (page.value = 1));
-// A search that settles while another page is being opened must not call the user back.
-let leaving = false;
-onBeforeRouteLeave(() => void (leaving = true));
-watch([settled, kind, material, sort, tag, archived, page], () => {
-  if (leaving) return;
-  const query = {
-    search: settled.value,
-    kind: kind.value,
-    material: material.value,
-    tag: tag.value,
-    archived: archived.value === 'only' ? 'only' : '',
-    sort: sort.value === 'name' ? '' : sort.value,
-    page: page.value > 1 ? String(page.value) : '',
-  };
-  void router.replace({ query: Object.fromEntries(Object.entries(query).filter(([, v]) => v)) });
-});
-const query = useLibrary(() => ({
-  search: settled.value,
-  kind: kind.value || undefined,
-  material: material.value || undefined,
-  tag: tag.value || undefined,
-  archived: archived.value,
-  sort: sort.value,
-  page: page.value,
-  size: SIZE,
-}));
 
 const read = (item: HeadSummary): SheetResult | undefined =>
   item.sheet ? evaluateSheet(toCoreSetup(item.sheet), toCoreRows(item.sheet)) : undefined;
 const rows = computed(() => (query.data.value?.items ?? []).map((item) => ({ ...item, result: read(item) })));
+/** Heads of this page that are chosen, for what is done with several at once. */
+const chosen = ref<ReadonlySet<string>>(new Set());
+const picked = computed(() => rows.value.filter((r) => chosen.value.has(r.head.id)));
+function choose(id: string, on: boolean): void {
+  const next = new Set(chosen.value);
+  if (on) next.add(id);
+  else next.delete(id);
+  chosen.value = next;
+}
 const watchLifts = computed(() => active.value?.build.watchLifts ?? []);
 const tops = computed(() => ({
   flow: Math.max(0.05, ...rows.value.map((r) => r.result?.intake.peak?.flow ?? 0)),
@@ -90,11 +54,6 @@ const size = (v: unknown) =>
   v ? settings.say.of((v as Quantity).si, 'length', { digits: 2 }).split('\u00a0')[0] : '–';
 const any = <T extends string>(list: readonly T[]) => [['', 'any'] as const, ...list.map((v) => [v, v] as const)];
 const adding = ref(route.query.new === '1');
-const filtered = computed(
-  () =>
-    settled.value !== '' || kind.value !== '' || material.value !== '' || tag.value !== '' || archived.value === 'only',
-);
-
 const tooManyPhotos = ref(false);
 /** Everything as one file; where the photos are more than one file carries, the way without them is offered. */
 async function saveAll(photos: 'yes' | 'no'): Promise<void> {
@@ -117,8 +76,8 @@ async function saveAll(photos: 'yes' | 'no'): Promise<void> {
         <FilePick accept=".json,.csv,.tsv,.txt,.xlsx" @files="$event[0] && exchange.take($event[0])">
           Import a file
         </FilePick>
-        <el-button link @click="saveAll('yes')">save everything</el-button>
-        <el-button v-if="tooManyPhotos" link @click="saveAll('no')">without photos</el-button>
+        <el-button link @click="saveAll('yes')">Save everything</el-button>
+        <el-button v-if="tooManyPhotos" link @click="saveAll('no')">Without photos</el-button>
       </span>
     </header>
     <div class="filters">
@@ -148,9 +107,18 @@ async function saveAll(photos: 'yes' | 'no'): Promise<void> {
       />
     </div>
     <NewHead v-if="adding" @close="adding = false" />
+    <SeveralHeads v-if="picked.length" :heads="picked" @done="chosen = new Set()" />
     <table v-if="rows.length" class="ruled list">
       <thead>
         <tr>
+          <th class="tick">
+            <el-checkbox
+              :model-value="picked.length === rows.length"
+              :indeterminate="picked.length > 0 && picked.length < rows.length"
+              aria-label="Choose all on this page"
+              @change="chosen = new Set($event ? rows.map((r) => r.head.id) : [])"
+            />
+          </th>
           <th>head</th>
           <th>stage</th>
           <th>intake, exhaust</th>
@@ -163,6 +131,13 @@ async function saveAll(photos: 'yes' | 'no'): Promise<void> {
       </thead>
       <tbody>
         <tr v-for="r in rows" :key="r.head.id">
+          <td class="tick">
+            <el-checkbox
+              :model-value="chosen.has(r.head.id)"
+              :aria-label="`Choose ${r.head.name}`"
+              @change="choose(r.head.id, Boolean($event))"
+            />
+          </td>
           <td>
             <RouterLink :to="{ name: 'head', params: { id: r.head.id } }" class="title">{{ r.head.name }}</RouterLink>
             <small>
@@ -205,9 +180,7 @@ async function saveAll(photos: 'yes' | 'no'): Promise<void> {
     />
     <p v-else-if="filtered" class="reading">
       No matches.
-      <el-button link @click="((search = ''), (kind = ''), (material = ''), (tag = ''), (archived = 'no'))">
-        Show all
-      </el-button>
+      <el-button link @click="showAll">Show all</el-button>
     </p>
     <p v-else-if="!adding" class="reading empty">
       The library is empty. Add the head on your bench with
@@ -238,13 +211,19 @@ async function saveAll(photos: 'yes' | 'no'): Promise<void> {
   align-items: baseline;
 }
 .filters {
-  display: grid;
-  grid-template-columns: 2fr repeat(auto-fit, minmax(110px, 1fr));
+  display: flex;
+  flex-wrap: wrap;
   gap: 8px 24px;
   margin: 10px 0 16px;
   max-width: 940px;
 }
-label {
+.filters > * {
+  flex: 1 1 120px;
+}
+.filters > .search {
+  flex: 2 1 240px;
+}
+.search label {
   color: var(--slate);
   font-size: 14px;
 }
@@ -267,5 +246,8 @@ small {
   display: flex;
   gap: 14px;
   justify-content: center;
+}
+.tick {
+  width: 24px;
 }
 </style>

@@ -117,7 +117,7 @@ async function save(): Promise<void> {
     <p v-if="problems['']" class="loss" role="alert">{{ problems[''] }}</p>
     <p class="foot">
       <el-button type="primary" native-type="submit">Add it and type its sheet</el-button>
-      <el-button link @click="emit('close')">not now</el-button>
+      <el-button link @click="emit('close')">Cancel</el-button>
     </p>
   </form>
 </template>

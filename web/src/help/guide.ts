@@ -9,7 +9,7 @@ export interface Chapter {
   readonly text: string;
 }
 
-export const chapterId = (title: string): string => title.toLowerCase().replace(/[^a-z]+/g, '-');
+const chapterId = (title: string): string => title.toLowerCase().replace(/[^a-z]+/g, '-');
 
 /** Chapters of a text by its second-level headings; what stands before the first is left out. */
 export function chaptersOf(markdown: string): Chapter[] {

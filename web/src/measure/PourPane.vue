@@ -140,7 +140,7 @@ const print = () => window.print();
       </p>
       <h2>
         In order
-        <el-button link class="no-print" @click="print">print</el-button>
+        <el-button link class="no-print" @click="print">Print</el-button>
       </h2>
       <ol>
         <li v-for="s in STEPS" :key="s">{{ s }}</li>

@@ -198,7 +198,7 @@ const EXPORTS = [
           @choose="chosen = $event"
         />
         <p class="ways">
-          <el-button link @click="tracing = 'photo'">trace a photo …</el-button>
+          <el-button link @click="tracing = 'photo'">Trace a photo …</el-button>
           <FilePick multiple accept=".csv,.svg,.dxf,text/csv,image/svg+xml" @files="bring">
             outlines from CSV, SVG or DXF …
           </FilePick>
@@ -245,7 +245,7 @@ const EXPORTS = [
       </div>
     </div>
     <FormFoot :form="form" />
-    <el-button v-if="survey" link class="remove" @click="remove">take this survey out</el-button>
+    <el-button v-if="survey" link class="remove" @click="remove">Remove this survey</el-button>
     <TraceDialog v-if="tracing" @done="traced" @close="tracing = undefined" />
   </form>
 </template>

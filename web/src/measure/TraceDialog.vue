@@ -164,7 +164,7 @@ const r = computed(() => Math.max(3, size.value.width / 160));
         />
         <el-button link :disabled="past.length === 0" @click="back">Undo</el-button>
         <el-button link :disabled="state.scale.length === 0" @click="change({ scale: [] })">
-          set the scale anew
+          Set the scale again
         </el-button>
       </p>
       <p class="note" aria-live="polite">{{ says }}</p>
@@ -227,7 +227,7 @@ const r = computed(() => Math.max(3, size.value.width / 160));
       </svg>
     </div>
     <template #footer>
-      <el-button link @click="$emit('close')">leave it</el-button>
+      <el-button link @click="$emit('close')">Cancel</el-button>
       <el-button type="primary" :disabled="points.length < 3 || Boolean(crossing)" @click="done">
         Take this outline
       </el-button>

@@ -209,7 +209,7 @@ describe('the editor of a survey', () => {
     await open();
     await on.page
       .findAll('button')
-      .find((b) => b.text() === 'take this survey out')!
+      .find((b) => b.text() === 'Remove this survey')!
       .trigger('click');
     await flushPromises();
     expect(on.sent[0]).toMatchObject({ method: 'DELETE', url: '/api/survey/417-sawn' });

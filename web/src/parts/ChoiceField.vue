@@ -44,6 +44,7 @@ const chosen = computed({
       :filterable="keyboard || options.length > MANY"
       default-first-option
       :fit-input-width="false"
+      :persistent="false"
       :aria-invalid="problem ? true : undefined"
       placeholder="–"
       no-match-text="Nothing of that name"

@@ -38,6 +38,7 @@ const more = computed(() => Math.max(0, (library.data.value?.total ?? 0) - SIZE)
       remote
       :remote-method="(text: string) => (search = text)"
       :loading="library.isPending.value"
+      placeholder="–"
       loading-text="Loading …"
       no-match-text="No head of that name"
       no-data-text="No head of that name"

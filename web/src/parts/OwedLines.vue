@@ -35,7 +35,7 @@ function excuse(key: string): void {
         </span>
         <span v-if="o.excuse" class="note">
           Excused: {{ o.excuse }}.
-          <el-button link @click="emit('again', o.key)">owe it again</el-button>
+          <el-button link @click="emit('again', o.key)">Owe it again</el-button>
         </span>
         <el-button
           v-else-if="excusing !== o.key"
@@ -43,12 +43,12 @@ function excuse(key: string): void {
           :aria-describedby="`${id}-${o.key}`"
           @click="((excusing = o.key), (reason = ''))"
         >
-          excuse
+          Excuse
         </el-button>
         <!-- It may stand within a form: Enter excuses, and saves nothing. -->
         <div v-else class="why" @keydown.enter.prevent="reason.trim() && excuse(o.key)">
           <TextField v-model="reason" label="Why it will not be done" />
-          <el-button link :disabled="!reason.trim()" @click="excuse(o.key)">excuse it</el-button>
+          <el-button link :disabled="!reason.trim()" @click="excuse(o.key)">Excuse it</el-button>
         </div>
       </li>
     </ul>

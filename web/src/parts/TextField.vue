@@ -8,6 +8,7 @@ defineProps<{
   problem?: string;
   type?: 'text' | 'textarea' | 'date' | 'number';
   placeholder?: string;
+  hideLabel?: boolean;
 }>();
 defineEmits<{ 'update:modelValue': [string] }>();
 const id = useId();
@@ -15,7 +16,7 @@ const id = useId();
 
 <template>
   <div class="field" :class="{ wrong: problem }">
-    <label :for="id">{{ label }}</label>
+    <label :for="id" :class="{ unseen: hideLabel }">{{ label }}</label>
     <!-- A day is written as 2026-05-31 wherever the browser stands. -->
     <el-date-picker
       v-if="type === 'date'"

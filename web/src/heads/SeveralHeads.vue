@@ -1,0 +1,102 @@
+<script setup lang="ts">
+import { removal, replacement, type HeadSummary } from '@alluvium/records';
+import { computed, ref } from 'vue';
+import { newId } from '../data/ids.js';
+import { useWriteLineup } from '../data/comparison.js';
+import { useActiveBuild } from '../data/build.js';
+import { useLineup } from '../data/queries.js';
+import { useChange } from '../data/useChange.js';
+import TextField from '../parts/TextField.vue';
+
+/** What can be done with several heads at once; each act is one change, undone as one. */
+const props = defineProps<{ heads: readonly HeadSummary[] }>();
+const emit = defineEmits<{ done: [] }>();
+const change = useChange();
+const { active } = useActiveBuild();
+const lineup = useLineup(() => active.value?.build.id ?? '');
+const writeLineup = useWriteLineup();
+const tag = ref('');
+const many = computed(() => (props.heads.length === 1 ? props.heads[0]!.head.name : `${props.heads.length} heads`));
+const archived = computed(() => props.heads.every((h) => h.head.archived));
+
+async function act(done: Promise<unknown>): Promise<void> {
+  if (await done) emit('done');
+}
+const addToLineup = () =>
+  act(
+    change.run(
+      () =>
+        writeLineup(active.value!.build.id, {
+          entries: [
+            ...(lineup.data.value?.entries ?? []).map(({ entry: { id, stageId, sheetId } }) => ({
+              id,
+              stageId,
+              sheetId,
+            })),
+            ...props.heads.flatMap(({ latestStage }) =>
+              latestStage ? [{ id: newId(), stageId: latestStage.id, sheetId: null }] : [],
+            ),
+          ],
+        }),
+      `In the lineup: ${many.value}.`,
+    ),
+  );
+const addTag = () =>
+  act(
+    change.make(
+      props.heads.map(({ head }) =>
+        replacement('head', { ...head, tags: [...new Set([...head.tags, tag.value.trim()])] }),
+      ),
+      `Tagged “${tag.value.trim()}”: ${many.value}.`,
+    ),
+  );
+const archive = () =>
+  act(
+    change.make(
+      props.heads.map(({ head }) => replacement('head', { ...head, archived: !archived.value })),
+      archived.value ? `Back in the library: ${many.value}.` : `Archived: ${many.value}.`,
+    ),
+  );
+const remove = () =>
+  act(
+    change.make(
+      props.heads.map(({ head }) => removal('head', head.id)),
+      `Removed: ${many.value}, with all they have.`,
+    ),
+  );
+</script>
+
+<template>
+  <div class="several" role="group" aria-label="With the heads chosen">
+    <b>{{ many }}</b>
+    <el-button v-if="active && lineup.data.value" link @click="addToLineup">Add to the lineup</el-button>
+    <form @submit.prevent="tag.trim() && addTag()">
+      <TextField v-model="tag" label="Tag" hide-label placeholder="tag" />
+      <el-button link native-type="submit" :disabled="!tag.trim()">Add the tag</el-button>
+    </form>
+    <el-button link @click="archive">{{ archived ? 'Take from the archive' : 'Archive' }}</el-button>
+    <el-button link @click="remove">Remove</el-button>
+    <el-button link @click="emit('done')">Choose none</el-button>
+    <span v-if="change.refusal.value" class="loss" role="alert">{{ change.refusal.value }}</span>
+  </div>
+</template>
+
+<style scoped>
+.several {
+  position: sticky;
+  top: -12px;
+  z-index: 2;
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  gap: 6px 20px;
+  padding: 6px 8px;
+  background: var(--paper-deep);
+  border-bottom: 1px solid var(--rule-strong);
+}
+form {
+  display: flex;
+  align-items: center;
+  gap: 10px;
+}
+</style>
