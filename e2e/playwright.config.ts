@@ -6,8 +6,7 @@ export default defineConfig({
   outputDir: '../test-results',
   globalSetup: './templates.ts',
   fullyParallel: true,
-  // More than there are cores: a journey waits for the bench and the clock half of its time.
-  workers: 3,
+  workers: 2,
   retries: 0,
   timeout: 60_000,
   expect: { timeout: 10_000 },

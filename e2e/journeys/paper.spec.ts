@@ -37,8 +37,10 @@ test('a two-port, two-bore test of one head is typed from paper in one go, and r
   await page.getByRole('button', { name: 'Save the sheet' }).click();
   await expect(page.getByText(/saved\./)).toBeVisible();
   // One that is left: begun anew, it takes over the last set-up.
+  await expect(page.getByRole('link', { name: 'Creekside bench, port 2' })).toHaveCount(2);
   await page.getByRole('link', { name: '+ new sheet' }).click();
-  await expect(page.getByLabel('Row 2, intake', { exact: true })).toHaveValue('');
+  await expect(page.getByLabel('Row 1, intake', { exact: true })).toHaveValue('');
+  await expect(page.getByLabel('Bore fixture')).toHaveValue('4.155 in');
   await page.getByLabel('Intake port').fill('1');
   await rows(PAGE['port 1, 4.155']);
   await page.getByRole('button', { name: 'Save the sheet' }).click();

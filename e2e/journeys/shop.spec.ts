@@ -174,11 +174,7 @@ test.describe('a newcomer', () => {
 
 test('several heads are chosen, tagged and archived at once, and undone as one', async ({ page }) => {
   await page.goto('/heads');
-  for (const name of ['OM-230', 'OM-4V'])
-    await page
-      .locator('label')
-      .filter({ has: page.getByLabel(`Choose ${name}`, { exact: true }) })
-      .click();
+  for (const name of ['OM-230', 'OM-4V']) await page.locator(`label[aria-label="Choose ${name}"]`).click();
   const several = page.getByRole('group', { name: 'With the heads chosen' });
   await expect(several).toContainText('2 heads');
   await several.getByLabel('Tag').fill('Ottermoor shelf');
@@ -186,10 +182,7 @@ test('several heads are chosen, tagged and archived at once, and undone as one',
   await expect(several).toBeHidden();
   await pick(page.getByLabel('Tag'), 'Ottermoor shelf (2)');
   await expect(page.getByText('2 found')).toBeVisible();
-  await page
-    .locator('label')
-    .filter({ has: page.getByLabel('Choose all on this page') })
-    .click();
+  await page.locator('label[aria-label="Choose all on this page"]').click();
   await several.getByRole('button', { name: 'Archive' }).click();
   await expect(page.getByText('0 found')).toBeVisible();
   await page.keyboard.press('Control+z');

@@ -35,8 +35,10 @@ const PARTS = {
         '--reporter',
         'list',
         'hard.spec',
+        'library.spec',
       ],
       {
+        EVERY_NIGHT: '1',
         KILLS: '200',
         LOAD_SECONDS: '60',
         SHOP_SECONDS: '600',
