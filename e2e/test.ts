@@ -75,7 +75,7 @@ export async function printed(page: Page, format: 'A4' | 'Letter'): Promise<stri
 /** Chooses from a list that opens: by its label, then by what the option says. */
 export async function choose(page: Page, label: string, option: string | RegExp): Promise<void> {
   const field = page.getByRole('combobox', { name: label, exact: true });
-  await field.locator('xpath=ancestor::*[contains(@class, "el-select__wrapper")]').click();
+  await wrapper(field).click();
   await page.getByRole('option', { name: option }).click();
 }
 

@@ -13,7 +13,7 @@ import LineupBar from './LineupBar.vue';
 import SaidLine from './SaidLine.vue';
 import TargetStrip from './TargetStrip.vue';
 import { isTyping } from './keys.js';
-import { STEPS } from './router.js';
+import { STEPS, guideAt, stepOf } from './router.js';
 import { useUnreached } from './unreached.js';
 
 const KeyMap = defineAsyncComponent(() => import('./KeyMap.vue'));
@@ -53,11 +53,10 @@ useEventListener('keydown', (event) => {
   } else if (command || event.altKey) return;
   else if (event.key === '?') keysOpen.value = !keysOpen.value;
   else if (event.key === 'g') glossaryAt.value = glossaryAt.value === undefined ? '' : undefined;
-  else if (event.key === 'h')
-    void router.push({ name: 'guide', query: { chapter: String(route.meta.step ?? route.name) } });
+  else if (event.key === 'h') void router.push(guideAt(route));
   else if (event.key === 'u') settings.system = settings.system === 'inch' ? 'metric' : 'inch';
   else if (event.key === '[' || event.key === ']') {
-    const at = STEPS.findIndex((s) => s.name === (route.meta.step ?? route.name));
+    const at = STEPS.findIndex((s) => s.name === stepOf(route));
     const next = STEPS[at + (event.key === ']' ? 1 : -1)];
     if (next) void router.push({ name: next.name });
   }

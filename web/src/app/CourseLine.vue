@@ -5,7 +5,7 @@ import { computed, nextTick, useTemplateRef, watch } from 'vue';
 import { useRoute } from 'vue-router';
 import { useDoubtful } from '../data/claims.js';
 import { useComparison } from '../data/comparison.js';
-import { STEPS } from './router.js';
+import { STEPS, stepOf } from './router.js';
 
 /** The steps of the work as one meandering line, with a mark where something is still owed. */
 const route = useRoute();
@@ -27,7 +27,7 @@ const course = line<{ x: number; y: number }>()
   { x: 32, y: TOP + (stops.length + 4) * GAP },
 ])!;
 
-const here = computed(() => String(route.meta.step ?? route.name));
+const here = computed(() => stepOf(route));
 const owed = computed<Record<string, string>>(() => {
   const unflowed = heads.value.filter((h) => !h.result?.intake.curve).length;
   const result: Record<string, string> = {};

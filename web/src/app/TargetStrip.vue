@@ -8,6 +8,7 @@ import WorkedNumber from '../parts/WorkedNumber.vue';
 import { useActiveBuild } from '../data/build.js';
 import { useJudging } from '../data/judging.js';
 import { useSettings } from '../state/settings.js';
+import { guideAt } from './router.js';
 
 /** The build at hand in one line and what follows from it; every screen is read against it. */
 defineEmits<{ keys: []; glossary: []; find: [] }>();
@@ -35,7 +36,7 @@ watch(builds, () => {
 /** What is archived is not offered, unless it is the one at hand. */
 const inHand = computed(() => builds.value.filter((b) => !b.archived || b.id === active.value?.build.id));
 /** The guide opens at the chapter of this page. */
-const guide = computed(() => ({ name: 'guide', query: { chapter: String(route.meta.step ?? route.name) } }));
+const guide = computed(() => guideAt(route));
 const NEW = '+';
 const chosen = computed({
   get: () => active.value?.build.id ?? '',

@@ -1,4 +1,4 @@
-import { createRouter, createWebHistory } from 'vue-router';
+import { createRouter, createWebHistory, type RouteLocationNormalized } from 'vue-router';
 
 /** The steps of the work in their order; a step not built yet is not shown. */
 export const STEPS = [
@@ -135,6 +135,15 @@ export const router = createRouter({
       meta: { title: 'Nothing here' },
     },
   ],
+});
+
+/** The step of the work a page belongs to; its own name where it belongs to none. */
+export const stepOf = (route: Pick<RouteLocationNormalized, 'meta' | 'name'>): string =>
+  String(route.meta.step ?? route.name);
+/** The guide, open at the chapter of a page. */
+export const guideAt = (route: Pick<RouteLocationNormalized, 'meta' | 'name'>) => ({
+  name: 'guide',
+  query: { chapter: stepOf(route) },
 });
 
 router.afterEach((to) => {

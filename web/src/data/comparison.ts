@@ -4,6 +4,7 @@ import {
   sheetDetails,
   type HeadEvaluation,
   type JudgingContext,
+  type LineupEntry,
   type LineupView,
   type LineupWrite,
   type WholeHead,
@@ -13,6 +14,7 @@ import { useQueryClient } from '@tanstack/vue-query';
 import { computed, ref, type ComputedRef } from 'vue';
 import { useJudging } from './judging.js';
 import { request } from './client.js';
+import { newId } from './ids.js';
 import { KEYS } from './keys.js';
 import { standingOf, useLineup } from './queries.js';
 import { useActiveBuild, type ActiveBuild } from './build.js';
@@ -67,7 +69,7 @@ function nameAmong(
 }
 
 /** Heads as they were last read: one whose data did not change is not evaluated again when another one does. */
-function reader(
+export function lineupReader(
   context: () => JudgingContext,
   simulated: ReturnType<typeof useSimulated>,
 ): (active: ActiveBuild, view: LineupView) => CompareHead[] {
@@ -125,7 +127,7 @@ const useLineupStore = defineStore('comparison', () => {
   const query = useLineup(() => active.value?.build.id ?? '');
   const view = computed(() => query.data.value);
   const judging = useJudging();
-  const read = reader(() => judging.value, useSimulated());
+  const read = lineupReader(() => judging.value, useSimulated());
   const heads = computed(() => (active.value && view.value ? read(active.value, view.value) : []));
   const standing = standingOf(query);
   return {
@@ -142,6 +144,18 @@ export function useComparison(): Comparison {
   const store = useLineupStore();
   const { active, view, heads, shown, loading, error } = storeToRefs(store);
   return { active, view, heads, shown, loading, error } as unknown as Comparison;
+}
+
+/** Adds heads behind those a lineup has. */
+export function useAddToLineup() {
+  const write = useWriteLineup();
+  return (buildId: string, view: LineupView | undefined, more: readonly Pick<LineupEntry, 'stageId' | 'sheetId'>[]) =>
+    write(buildId, {
+      entries: [
+        ...(view?.entries ?? []).map(({ entry: { id, stageId, sheetId } }) => ({ id, stageId, sheetId })),
+        ...more.map((entry) => ({ id: newId(), ...entry })),
+      ],
+    });
 }
 
 /** Writes the lineup of a build; the answer replaces the cached one at once. */

@@ -1,11 +1,14 @@
-import { assumptionsForBuild, assumptionsOf, type JudgingContext } from '@alluvium/records';
+import { assumptionsForBuild, assumptionsOf, type Build, type JudgingContext } from '@alluvium/records';
 import { computed, type ComputedRef } from 'vue';
 import { useSettings } from '../state/settings.js';
 import { useActiveBuild } from './build.js';
 import { useAssumptions, useCalibrations, useOwnFactors } from './queries.js';
 
-/** What every verdict is made with besides the head: the shop's own assumptions, which benches were checked, units. */
-export function useJudging(): ComputedRef<JudgingContext> {
+/**
+ * What every verdict on a build is made with besides the head: the shop's own assumptions, which benches were checked,
+ * units. The build at hand where none is named.
+ */
+export function useJudging(build?: () => Build): ComputedRef<JudgingContext> {
   const settings = useSettings();
   const assumptions = useAssumptions();
   const calibrations = useCalibrations();
@@ -13,9 +16,10 @@ export function useJudging(): ComputedRef<JudgingContext> {
   const { active } = useActiveBuild();
   const plain = computed(() => assumptionsOf(assumptions.data.value ?? []));
   // The shop's own power per flow of such engines comes before the trade's.
-  const own = computed(() =>
-    active.value ? assumptionsForBuild(plain.value, active.value.build, factors.data.value ?? []) : plain.value,
-  );
+  const own = computed(() => {
+    const of = build ? build() : active.value?.build;
+    return of ? assumptionsForBuild(plain.value, of, factors.data.value ?? []) : plain.value;
+  });
   const checked = computed(() => new Set((calibrations.data.value ?? []).map((c) => c.sourceId)));
   return computed(() => ({ assumptions: own.value, checked: checked.value, say: settings.say }));
 }

@@ -14,7 +14,7 @@ import {
 import DynoNote from '../dyno/DynoNote.vue';
 import { computed, nextTick, ref, shallowRef, useTemplateRef, watch } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
-import { useWriteLineup } from '../data/comparison.js';
+import { useAddToLineup } from '../data/comparison.js';
 import { newId } from '../data/ids.js';
 import { useLineup, useSources, useWholeHead } from '../data/queries.js';
 import { useActiveBuild } from '../data/build.js';
@@ -38,7 +38,7 @@ const props = defineProps<{ id: string }>();
 const route = useRoute();
 const router = useRouter();
 const change = useChange();
-const writeLineup = useWriteLineup();
+const add = useAddToLineup();
 const { active } = useActiveBuild();
 const query = useWholeHead(() => props.id);
 const lineup = useLineup(() => active.value?.build.id ?? '');
@@ -109,18 +109,12 @@ const STEPS = ['arrival', 'measure', 'bench', 'claims', 'change'] as const;
 
 const go = (query: Record<string, string>) => router.push({ name: 'head', params: { id: props.id }, query });
 
-async function addToLineup(): Promise<void> {
-  const entries = (lineup.data.value?.entries ?? []).map(({ entry }) => ({
-    id: entry.id,
-    stageId: entry.stageId,
-    sheetId: entry.sheetId,
-  }));
-  const entry = { id: newId(), stageId: stage.value!.id, sheetId: sheet.value?.id ?? null };
-  await change.run(
-    () => writeLineup(active.value!.build.id, { entries: [...entries, entry] }),
+const addToLineup = () =>
+  change.run(
+    () =>
+      add(active.value!.build.id, lineup.data.value, [{ stageId: stage.value!.id, sheetId: sheet.value?.id ?? null }]),
     `${whole.value!.head.name} is in the lineup.`,
   );
-}
 const newStage = ref('');
 async function addStage(): Promise<void> {
   const last = whole.value!.stages.at(-1);

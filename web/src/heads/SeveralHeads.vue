@@ -1,8 +1,7 @@
 <script setup lang="ts">
 import { removal, replacement, type HeadSummary } from '@alluvium/records';
 import { computed, ref } from 'vue';
-import { newId } from '../data/ids.js';
-import { useWriteLineup } from '../data/comparison.js';
+import { useAddToLineup } from '../data/comparison.js';
 import { useActiveBuild } from '../data/build.js';
 import { useLineup } from '../data/queries.js';
 import { useChange } from '../data/useChange.js';
@@ -14,7 +13,7 @@ const emit = defineEmits<{ done: [] }>();
 const change = useChange();
 const { active } = useActiveBuild();
 const lineup = useLineup(() => active.value?.build.id ?? '');
-const writeLineup = useWriteLineup();
+const add = useAddToLineup();
 const tag = ref('');
 const many = computed(() => (props.heads.length === 1 ? props.heads[0]!.head.name : `${props.heads.length} heads`));
 const archived = computed(() => props.heads.every((h) => h.head.archived));
@@ -26,18 +25,11 @@ const addToLineup = () =>
   act(
     change.run(
       () =>
-        writeLineup(active.value!.build.id, {
-          entries: [
-            ...(lineup.data.value?.entries ?? []).map(({ entry: { id, stageId, sheetId } }) => ({
-              id,
-              stageId,
-              sheetId,
-            })),
-            ...props.heads.flatMap(({ latestStage }) =>
-              latestStage ? [{ id: newId(), stageId: latestStage.id, sheetId: null }] : [],
-            ),
-          ],
-        }),
+        add(
+          active.value!.build.id,
+          lineup.data.value,
+          props.heads.flatMap((h) => (h.latestStage ? [{ stageId: h.latestStage.id, sheetId: null }] : [])),
+        ),
       `In the lineup: ${many.value}.`,
     ),
   );

@@ -3,11 +3,10 @@ import { computed } from 'vue';
 import notice from '../../../NOTICE.md?raw';
 import { version } from '../../package.json';
 import { useCare } from '../data/care.js';
-import { useLetterheads } from '../data/queries.js';
+import { standingOf, useLetterheads } from '../data/queries.js';
 import LetterheadForm from '../decide/LetterheadForm.vue';
 import ChoiceField from '../parts/ChoiceField.vue';
 import WaitingNote from '../parts/WaitingNote.vue';
-import { standingOf } from '../data/queries.js';
 import { TEXT_SIZES, useSettings } from '../state/settings.js';
 
 /** What is the user's own in this browser, what is the shop's, and what this program is. */

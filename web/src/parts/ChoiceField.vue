@@ -1,6 +1,6 @@
 <script setup lang="ts" generic="T extends string | number | null">
-import { useMediaQuery } from '@vueuse/core';
 import { computed, useId } from 'vue';
+import { usePointer } from './pointer.js';
 
 /** A choice among some, found by typing its first letters; on a touch screen only where the list is long. */
 const props = defineProps<{
@@ -14,7 +14,7 @@ const emit = defineEmits<{ 'update:modelValue': [T] }>();
 const id = useId();
 /** Lists longer than this are not seen at once. */
 const MANY = 8;
-const keyboard = useMediaQuery('(pointer: fine)');
+const keyboard = usePointer();
 // A page that is drawn anew gives the same list as another object: the open list stays as it is.
 const listed = computed<{ value: number; label: string }[]>((before) =>
   before?.length === props.options.length && before.every(({ label }, i) => label === props.options[i]![1])

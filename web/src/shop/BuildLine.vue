@@ -1,12 +1,13 @@
 <script setup lang="ts">
 import { degreeWords } from '@alluvium/core';
-import { addition, evaluateHead, isComplete, owedOfBuild, removal, replacement, type Build } from '@alluvium/records';
+import { addition, owedOfBuild, removal, replacement, type Build } from '@alluvium/records';
 import { computed } from 'vue';
 import { withTarget } from '../data/build.js';
-import { letterOf } from '../data/comparison.js';
+import { lineupReader } from '../data/comparison.js';
 import { newId } from '../data/ids.js';
 import { useJudging } from '../data/judging.js';
 import { useLineup } from '../data/queries.js';
+import { useSimulated } from '../data/simulated.js';
 import { useChange } from '../data/useChange.js';
 import { useSettings } from '../state/settings.js';
 
@@ -14,7 +15,7 @@ import { useSettings } from '../state/settings.js';
 const props = defineProps<{ build: Build; decided: string | null; names: readonly string[] }>();
 const settings = useSettings();
 const change = useChange();
-const judging = useJudging();
+const judging = useJudging(() => props.build);
 const lineup = useLineup(() => props.build.id);
 const whole = computed(() => withTarget(props.build, judging.value.assumptions));
 
@@ -29,22 +30,12 @@ const wanted = computed(() => {
     props.decided ? `decided ${props.decided}` : '',
   ].filter(Boolean);
 });
-const heads = computed(() => {
-  const { target, build, core } = whole.value;
-  if (!target) return [];
-  return (lineup.data.value?.entries ?? []).map(({ entry, whole: head }, i) => ({
-    id: entry.id,
-    headId: head.head.id,
-    stageId: entry.stageId,
-    letter: letterOf(i),
-    name: head.head.name,
-    verdict: degreeWords(evaluateHead(build, core, target, head, entry.stageId, entry.sheetId, judging.value).verdict),
-  }));
-});
+/** Read as Compare and Match read them: their verdicts are the same. */
+const read = lineupReader(() => judging.value, useSimulated());
+const heads = computed(() => (lineup.data.value ? read(whole.value, lineup.data.value) : []));
 const owed = computed(() =>
   lineup.data.value ? owedOfBuild(props.build, lineup.data.value.entries.length).filter((o) => !o.excuse) : [],
 );
-const complete = computed(() => isComplete(owed.value));
 
 /** A name nobody has yet. */
 function another(name: string): string {
@@ -76,14 +67,14 @@ const remove = () => change.make([removal('build', props.build.id)], `${props.bu
     <ul v-else-if="heads.length" class="heads">
       <li v-for="h in heads" :key="h.id">
         <b>{{ h.letter }}</b>
-        <RouterLink :to="{ name: 'head', params: { id: h.headId }, query: { stage: h.stageId } }">
+        <RouterLink :to="{ name: 'head', params: { id: h.whole.head.id }, query: { stage: h.stage.id } }">
           {{ h.name }}
         </RouterLink>
-        <span class="verdict">{{ h.verdict }}</span>
+        <span class="verdict">{{ degreeWords(h.verdict) }}</span>
       </li>
     </ul>
     <p v-else-if="whole.problem" class="caution">{{ whole.problem }}</p>
-    <p v-if="!complete" class="owes">
+    <p v-if="owed.length" class="owes">
       Owes:
       <RouterLink :to="{ name: 'target', query: { build: build.id } }">
         {{ owed[0]!.text }}{{ owed.length > 1 ? ` And ${owed.length - 1} more.` : '' }}
