@@ -31,8 +31,8 @@ import {
   type WholeHead,
   type WholeSession,
 } from '@alluvium/records';
-import { computed, nextTick, ref, useTemplateRef, watch } from 'vue';
-import CellInput from '../parts/CellInput.vue';
+import { computed, ref, useTemplateRef, watch } from 'vue';
+import CellGrid from '../parts/grid/CellGrid.vue';
 import { newId } from '../data/ids.js';
 import ChoiceField from '../parts/ChoiceField.vue';
 import FormFoot from '../parts/FormFoot.vue';
@@ -135,15 +135,16 @@ function type(r: number, c: number, text: string): void {
   const others = (draft.value.cells ?? []).filter((x) => x.row !== r || x.column !== c);
   form.set('cells', read ? [...others, { row: r, column: c, ...read }] : others);
 }
+/** What is wrong with a cell as it is typed. */
+function faultOf(r: number, c: number): string {
+  const text = readPitot(textOf(r, c), settings.system);
+  return text && 'problem' in text ? text.problem : '';
+}
 function leaveCell(r: number, c: number): void {
-  const key = `${r},${c}`;
-  if (!problems.value[`cells.${key}`]) delete texts.value[key];
+  if (!faultOf(r, c)) delete texts.value[`${r},${c}`];
 }
 
 const pitot = computed(() => live.ofKind('pitot'));
-const table = useTemplateRef<HTMLTableElement>('table');
-const focusCell = (r: number, c: number) =>
-  void nextTick(() => table.value?.querySelector<HTMLInputElement>(`input[data-cell="${r},${c}"]`)?.focus());
 let held = 0;
 const middleOf = (r: number, c: number) => ({ x: (c + 0.5) / columns.value, y: (r + 0.5) / rows.value });
 /** The probe goes where the cursor is, for a stand-in or a motor. */
@@ -151,42 +152,45 @@ function hold(r: number, c: number): void {
   held = live.samples('pitot').at(-1)?.at ?? 0;
   live.order('pitot', { do: 'probe', ...middleOf(r, c) });
 }
+/** The map as cells, and what was typed into them. */
+const cellTexts = computed<Record<string, string>[]>({
+  get: () =>
+    Array.from({ length: rows.value }, (_, r) =>
+      Object.fromEntries(Array.from({ length: columns.value }, (__, c) => [String(c), textOf(r, c)])),
+    ),
+  set: (next) =>
+    next.forEach((row, r) =>
+      Object.entries(row).forEach(([c, text]) => {
+        if (text !== textOf(r, Number(c))) type(r, Number(c), text);
+      }),
+    ),
+});
+const headings = computed(() =>
+  Array.from({ length: columns.value }, (_, c) => ({
+    key: String(c),
+    title: String(c + 1),
+    name: `column ${c + 1}`,
+  })),
+);
+const grid = useTemplateRef<{ go: (row: number, column: number) => void }>('grid');
+/** Space takes what the pitot shows, and goes on to the next place. */
 function key(event: KeyboardEvent, r: number, c: number): void {
-  const go = (dr: number, dc: number) => {
-    event.preventDefault();
-    focusCell(Math.max(0, Math.min(rows.value - 1, r + dr)), Math.max(0, Math.min(columns.value - 1, c + dc)));
-  };
-  /** On to the next place, row by row; false at the last. */
-  const toNext = (): boolean => {
-    const next = r * columns.value + c + 1;
-    if (next >= rows.value * columns.value) return false;
-    focusCell(Math.floor(next / columns.value), next % columns.value);
-    return true;
-  };
-  const input = event.target as HTMLInputElement;
-  if (event.key === 'ArrowUp') go(-1, 0);
-  else if (event.key === 'ArrowDown') go(1, 0);
-  else if (event.key === 'ArrowLeft' && input.selectionStart === 0) go(0, -1);
-  else if (event.key === 'ArrowRight' && input.selectionEnd === input.value.length) go(0, 1);
-  else if (event.key === 'Enter') {
-    event.preventDefault();
-    if (!toNext()) void form.save();
-  } else if (event.key === ' ' && pitot.value && input.value === '') {
-    event.preventDefault();
-    const fresh = samplesAt(live.samples('pitot'), middleOf(r, c), held);
-    const read = livePitot(
-      fresh.slice(-40).map((s) => s.value),
-      settings.system,
-    );
-    if (!read) {
-      problem.value = `${pitot.value.name} has said too little yet: hold it a moment.`;
-      return;
-    }
-    problem.value = '';
-    type(r, c, sayPitot(read));
-    leaveCell(r, c);
-    toNext();
+  if (event.key !== ' ' || !pitot.value || textOf(r, c) !== '') return;
+  event.preventDefault();
+  const fresh = samplesAt(live.samples('pitot'), middleOf(r, c), held);
+  const taken = livePitot(
+    fresh.slice(-40).map((s) => s.value),
+    settings.system,
+  );
+  if (!taken) {
+    problem.value = `${pitot.value.name} has said too little yet: hold it a moment.`;
+    return;
   }
+  problem.value = '';
+  type(r, c, sayPitot(taken));
+  leaveCell(r, c);
+  const next = r * columns.value + c + 1;
+  if (next < rows.value * columns.value) grid.value?.go(Math.floor(next / columns.value), next % columns.value);
 }
 
 /** The section the map lies on, where one is measured. */
@@ -284,24 +288,21 @@ const impossible = computed(() => read.value && ideal.value && read.value.fastes
           Pitot pressure of each place, roof at the top; 8-14 when it bounces.
           {{ pitot ? `Space takes what ${pitot.name} shows.` : '' }}
         </p>
-        <table ref="table" class="grid" aria-label="Pitot pressures">
-          <tbody>
-            <tr v-for="(_, r) in rows" :key="r">
-              <td v-for="(__, c) in columns" :key="c">
-                <CellInput
-                  :data-cell="`${r},${c}`"
-                  :value="textOf(r, c)"
-                  :aria-label="`Row ${r + 1}, column ${c + 1}`"
-                  :aria-invalid="Boolean(problems[`cells.${r},${c}`])"
-                  @input="type(r, c, ($event.target as HTMLInputElement).value)"
-                  @focus="hold(r, c)"
-                  @blur="leaveCell(r, c)"
-                  @keydown="key($event, r, c)"
-                />
-              </td>
-            </tr>
-          </tbody>
-        </table>
+        <CellGrid
+          ref="grid"
+          :key="map.id"
+          v-model="cellTexts"
+          class="map-cells"
+          label="Pitot pressures"
+          enter="across"
+          :columns="headings"
+          :wrong="(row, c) => faultOf(row, Number(c)) !== ''"
+          :says="(row) => headings.map(({ key: c }) => faultOf(row, Number(c))).filter(Boolean)"
+          @at="hold"
+          @left="leaveCell"
+          @pressed="key"
+          @end="form.save()"
+        />
         <FormFoot :form="form" save-word="Keep the map" />
         <p><el-button link @click="remove(map)">Remove this map</el-button></p>
       </div>
@@ -367,25 +368,12 @@ const impossible = computed(() => read.value && ideal.value && read.value.fastes
   grid-template-columns: repeat(4, 1fr);
   gap: 8px 18px;
 }
-.grid {
-  border-collapse: collapse;
-  width: 100%;
-}
-.grid td {
+.map-cells :deep(td) {
   border: 1px solid var(--rule);
-  padding: 0;
 }
-.grid input {
-  width: 100%;
-  border: 0;
-  background: transparent;
-  color: inherit;
+.map-cells :deep(:is(th, input)) {
   text-align: center;
-  padding: 7px 2px;
-  font-variant-numeric: tabular-nums;
-}
-.grid input[aria-invalid='true'] {
-  color: var(--loss);
+  padding: 6px 2px;
 }
 dl {
   display: grid;

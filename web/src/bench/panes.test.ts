@@ -227,7 +227,7 @@ describe('the velocity map', () => {
   });
   it('reads ranges, refuses words, keeps what is typed', async () => {
     await show(VelocityPane, { whole: whole('session-417-pinch'), head: head('corrow-417') });
-    const cell = on.page.find<HTMLInputElement>('input[data-cell="0,0"]');
+    const cell = on.page.find<HTMLInputElement>('[aria-label="Row 1, column 1"]');
     await cell.setValue('9-14');
     await cell.trigger('blur');
     expect(cell.element.value).toBe('9-14 inH2O');

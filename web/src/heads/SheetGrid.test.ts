@@ -5,15 +5,24 @@ import { nextTick } from 'vue';
 import { mounted } from '../test/mounted.js';
 import SheetGrid from './SheetGrid.vue';
 
-let grid: ReturnType<typeof mounted>;
-afterEach(() => grid.unmount());
+let grid: ReturnType<typeof mounted> | undefined;
+afterEach(() => {
+  grid?.unmount();
+  grid = undefined;
+});
 
 const flow = Setup.parse({});
 const cell = (lift: string, intake = '', exhaust = ''): Cells => ({ ...emptyCells(), lift, intake, exhaust });
-function show(cells: Cells[], props: Record<string, unknown> = {}) {
+let held: Cells[];
+async function show(cells: Cells[], props: Record<string, unknown> = {}): Promise<void> {
+  held = cells;
   grid = mounted(SheetGrid, {
     props: {
       modelValue: cells,
+      'onUpdate:modelValue': (next: Cells[]) => {
+        held = next;
+        void grid?.setProps({ modelValue: next });
+      },
       reads: 'flow',
       problems: readCells(cells, flow, 'inch').problems,
       system: 'inch',
@@ -21,9 +30,10 @@ function show(cells: Cells[], props: Record<string, unknown> = {}) {
       ...props,
     },
   });
+  await grid.setProps({ modelValue: held });
 }
-const at = (row: number, name: string) => grid.find<HTMLInputElement>(`input[aria-label="Row ${row}, ${name}"]`);
-const values = () => (grid.props('modelValue') as Cells[]).map((c) => [c.lift, c.intake, c.exhaust]);
+const at = (row: number, name: string) => grid!.find<HTMLInputElement>(`input[aria-label="Row ${row}, ${name}"]`);
+const values = () => held.map((c) => [c.lift, c.intake, c.exhaust]);
 async function paste(row: number, name: string, text: string): Promise<void> {
   const event = new Event('paste', { bubbles: true, cancelable: true });
   Object.assign(event, { clipboardData: { getData: () => text } });
@@ -33,7 +43,7 @@ async function paste(row: number, name: string, text: string): Promise<void> {
 
 describe('the grid of a sheet', () => {
   it('always has a spare row, and offers the next lift by the last step', async () => {
-    show([cell('.100', '58'), cell('.200', '109')]);
+    await show([cell('.100', '58'), cell('.200', '109')]);
     await nextTick();
     expect(values()).toHaveLength(3);
     expect(at(3, 'lift').attributes('placeholder')).toBe('.300');
@@ -42,13 +52,13 @@ describe('the grid of a sheet', () => {
     expect(values()).toHaveLength(4);
   });
 
-  it('offers nothing where there is no step to go by', () => {
-    show([cell('three'), cell('')]);
+  it('offers nothing where there is no step to go by', async () => {
+    await show([cell('three'), cell('')]);
     expect(at(2, 'lift').attributes('placeholder')).toBe('');
   });
 
   it('takes a pasted block where it is pasted, and grows', async () => {
-    show([cell('.100', '58')]);
+    await show([cell('.100', '58')]);
     await paste(2, 'lift', '.200\t109\t83\r\n.300\t149\t110');
     expect(values().slice(0, 3)).toEqual([
       ['.100', '58', ''],
@@ -63,15 +73,15 @@ describe('the grid of a sheet', () => {
   });
 
   it('leaves a single value to the field', async () => {
-    show([cell('.100', '58')]);
+    await show([cell('.100', '58')]);
     await paste(1, 'intake', '60');
     expect(values()[0]).toEqual(['.100', '58', '']);
   });
 
   it('three columns pasted at the lift pass over the range columns', async () => {
-    show([emptyCells()], { reads: 'percent' });
+    await show([emptyCells()], { reads: 'percent' });
     await paste(1, 'lift', '.100 53.8 38.4');
-    expect((grid.props('modelValue') as Cells[])[0]).toMatchObject({
+    expect(held[0]).toMatchObject({
       lift: '.100',
       intake: '53.8',
       exhaust: '38.4',
@@ -80,35 +90,35 @@ describe('the grid of a sheet', () => {
   });
 
   it('hands a table with headings or set-up lines on as a whole', async () => {
-    show([emptyCells()]);
+    await show([emptyCells()]);
     await paste(1, 'lift', 'depression,25 inH2O\nlift,exhaust,intake\n.100,44,58');
-    const [table] = grid.emitted('table')![0] as [{ setup: object; cells: Cells[] }];
+    const [table] = grid!.emitted('table')![0] as [{ setup: object; cells: Cells[] }];
     expect(table.setup).toEqual({ depression: '25 inH2O' });
     expect(table.cells[0]).toMatchObject({ lift: '.100', intake: '58', exhaust: '44' });
   });
 
-  it('says what is wrong under the row, and marks the cell', () => {
-    show([cell('.100', 'lots')]);
-    expect(grid.find('[role=alert]').text()).toBe('“lots” is not a flow. Type it like 188.9, or 89 L/s.');
+  it('says what is wrong under the row, and marks the cell', async () => {
+    await show([cell('.100', 'lots')]);
+    expect(grid!.find('[role=alert]').text()).toBe('“lots” is not a flow. Type it like 188.9, or 89 L/s.');
     expect(at(1, 'intake').attributes('aria-invalid')).toBe('true');
     expect(at(1, 'exhaust').attributes('aria-invalid')).toBe('false');
   });
 
-  it('dims what lies beyond the cam and lifts out the watch lifts', () => {
-    show([cell('.300', '149'), cell('.500', '179')], { dimBeyond: inches(0.48) });
-    expect(grid.find('tr[data-row="0"]').classes()).toContain('watched');
-    expect(grid.find('tr[data-row="0"]').classes()).not.toContain('dim');
-    expect(grid.find('tr[data-row="1"]').classes()).toContain('dim');
+  it('dims what lies beyond the cam and lifts out the watch lifts', async () => {
+    await show([cell('.300', '149'), cell('.500', '179')], { dimBeyond: inches(0.48) });
+    expect(grid!.find('tr[data-row="0"]').classes()).toContain('watched');
+    expect(grid!.find('tr[data-row="0"]').classes()).not.toContain('dim');
+    expect(grid!.find('tr[data-row="1"]').classes()).toContain('dim');
   });
 
   it('takes a row out with Ctrl and Delete', async () => {
-    show([cell('.100', '58'), cell('.200', '109')]);
+    await show([cell('.100', '58'), cell('.200', '109')]);
     await at(1, 'intake').trigger('keydown', { key: 'Delete', ctrlKey: true });
     expect(values()[0]).toEqual(['.200', '109', '']);
   });
 
   it('moves with Enter and the arrows', async () => {
-    show([cell('.100', '58'), cell('.200', '109')]);
+    await show([cell('.100', '58'), cell('.200', '109')]);
     at(1, 'intake').element.focus();
     await at(1, 'intake').trigger('keydown', { key: 'Enter' });
     await nextTick();

@@ -4,18 +4,18 @@ import {
   columnsFor,
   emptyCells,
   readTable,
-  splitTable,
   type CellProblem,
   type Cells,
   type Column,
   type Setup,
   type SheetTable,
 } from '@alluvium/records';
-import { useDebouncedRefHistory } from '@vueuse/core';
-import { computed, nextTick, ref, useTemplateRef } from 'vue';
-import CellInput from '../parts/CellInput.vue';
+import { computed, ref, useTemplateRef } from 'vue';
+import CellGrid from '../parts/grid/CellGrid.vue';
+import type { Place } from '../parts/grid/block.js';
+import type { Edit, GridColumn } from '../parts/grid/grid.js';
 
-/** The sheet as cells: typed, moved about and pasted into as in a spreadsheet. */
+/** The rows of a sheet as cells; what is pasted with headings is a sheet of its own. */
 const props = defineProps<{
   reads: Setup['reads'];
   problems: readonly CellProblem[];
@@ -29,43 +29,47 @@ const emit = defineEmits<{
   replaced: [number];
 }>();
 const cells = defineModel<Cells[]>({ required: true });
-const table = useTemplateRef<HTMLTableElement>('table');
-const history = useDebouncedRefHistory(cells, { deep: true, debounce: 250, capacity: 100 });
+const grid = useTemplateRef<{ undo: () => void }>('grid');
 
 /** Comments on rows are shown where there are some, or once they are asked for. */
 const commenting = ref(false);
 const comments = computed(() => commenting.value || cells.value.some((c) => c.comment !== ''));
-const columns = computed(() => columnsFor(props.reads, comments.value));
 const unit = computed(() =>
   props.reads === 'percent' || props.reads === 'differential' ? '%' : props.system === 'inch' ? 'cfm' : 'L/s',
 );
-const TITLES: Record<Column, string> = {
-  lift: 'lift',
-  intakeRange: 'range',
-  intake: 'intake',
-  exhaustRange: 'range',
-  exhaust: 'exhaust',
-  missing: 'not read, because',
-  comment: 'comment',
+const HEADINGS: Record<Column, Omit<GridColumn<Column>, 'key'>> = {
+  lift: { title: 'lift', name: 'lift' },
+  intakeRange: { title: 'range', name: 'intake range' },
+  intake: { title: 'intake', name: 'intake' },
+  exhaustRange: { title: 'range', name: 'exhaust range' },
+  exhaust: { title: 'exhaust', name: 'exhaust' },
+  missing: { title: 'not read, because', name: 'why a side was not read', words: true },
+  comment: { title: 'comment', name: 'comment', words: true },
 };
-const NAMES: Record<Column, string> = {
-  ...TITLES,
-  intakeRange: 'intake range',
-  exhaustRange: 'exhaust range',
-  missing: 'why a side was not read',
-};
+const columns = computed(() =>
+  columnsFor(props.reads, comments.value).map((key) => ({
+    key,
+    ...HEADINGS[key],
+    unit: key === 'intake' || key === 'exhaust' ? unit.value : undefined,
+  })),
+);
 
-const liftAt = (row: number): number | undefined => {
-  const parsed = parseQuantity(cells.value[row]?.lift ?? '', 'lift', props.system);
+const liftIn = (rows: readonly Cells[], row: number): number | undefined => {
+  const parsed = parseQuantity(rows[row]?.lift ?? '', 'lift', props.system);
   return parsed.ok ? parsed.quantity.si : undefined;
 };
+const liftAt = (row: number) => liftIn(cells.value, row);
 /** The lift that comes next by the last step. */
-function nextLift(row: number): string {
-  const last = liftAt(row - 1);
-  const before = liftAt(row - 2) ?? 0;
+function nextLift(row: number, rows: readonly Cells[] = cells.value): string {
+  const last = liftIn(rows, row - 1);
+  const before = liftIn(rows, row - 2) ?? 0;
   return last === undefined || last <= before ? '' : formatNumber(last + (last - before), 'lift', props.system);
 }
-const problemsOf = (row: number) => props.problems.filter((p) => p.row === row);
+function completes(rows: Cells[], row: number, column: Column): void {
+  const cell = rows[row]!;
+  if (column !== 'lift' && cell[column].trim() !== '' && cell.lift.trim() === '') cell.lift = nextLift(row, rows);
+}
+const says = (row: number) => props.problems.filter((p) => p.row === row).map((p) => p.message);
 const isWrong = (row: number, column: Column) => props.problems.some((p) => p.row === row && p.column === column);
 const dim = (row: number) => props.dimBeyond !== undefined && (liftAt(row) ?? 0) > props.dimBeyond + 1e-6;
 const watched = (row: number) => {
@@ -73,184 +77,68 @@ const watched = (row: number) => {
   return lift !== undefined && props.watch.some((w) => Math.abs(w - lift) < 1e-6);
 };
 
-function keepSpare(): void {
-  const last = cells.value.at(-1);
-  if (!last || Object.values(last).some((t) => t.trim() !== '')) cells.value.push(emptyCells());
-}
-function type(row: number, column: Column, text: string): void {
-  const cell = cells.value[row]!;
-  cell[column] = text;
-  if (column !== 'lift' && text.trim() !== '' && cell.lift.trim() === '') cell.lift = nextLift(row);
-  keepSpare();
-}
-
-async function focus(row: number, column: number): Promise<void> {
-  await nextTick();
-  const input = table.value?.querySelectorAll<HTMLInputElement>(`tr[data-row="${row}"] input`)[column];
-  input?.focus();
-  input?.select();
-}
-function onKey(event: KeyboardEvent, row: number, column: number): void {
-  const input = event.target as HTMLInputElement;
-  const command = event.ctrlKey || event.metaKey;
-  const go = (r: number, c: number) => {
-    event.preventDefault();
-    void focus(r, c);
-  };
-  const key = event.key.toLowerCase();
-  if (command && (key === 'z' || key === 'y')) {
-    event.preventDefault();
-    event.stopPropagation();
-    if (event.shiftKey || key === 'y') history.redo();
-    else history.undo();
-  } else if (event.key === 'Enter' || event.key === 'ArrowDown') go(Math.min(row + 1, cells.value.length - 1), column);
-  else if (event.key === 'ArrowUp') go(Math.max(0, row - 1), column);
-  else if (
-    event.key === 'ArrowLeft' &&
-    input.selectionStart === 0 &&
-    input.selectionEnd === (input.value ? 0 : input.selectionEnd)
-  )
-    go(row, Math.max(0, column - 1));
-  else if (event.key === 'ArrowRight' && input.selectionStart === input.value.length)
-    go(row, Math.min(columns.value.length - 1, column + 1));
-  else if (command && event.key === 'Delete') {
-    cells.value.splice(row, 1);
-    keepSpare();
-    go(Math.min(row, cells.value.length - 1), column);
-  }
-}
 /** A block pasted from its lifts on is a table: what stood in the rows below it is another table's. */
-function onPaste(event: ClipboardEvent, row: number, column: number): void {
-  const text = event.clipboardData?.getData('text') ?? '';
-  const block = splitTable(text);
-  if (block.length === 0 || (block.length === 1 && block[0]!.length === 1)) return;
-  event.preventDefault();
+function pasted(block: string[][], { row, column }: Place): Edit<Column>[] | undefined {
   const read = readTable(block);
   const named = block.some((r) => r.some((c) => /^\s*(valve )?lift/i.test(c)));
-  if (named || Object.keys(read.setup).length > 0) return emit('table', read);
+  if (named || Object.keys(read.setup).length > 0) return void emit('table', read);
   // Three columns pasted at the lift are lift, intake and exhaust, also where range columns stand between.
   const wide = Math.max(...block.map((l) => l.length));
-  const names =
-    column === 0 && wide <= 3 ? columns.value.filter((c) => !c.endsWith('Range')) : columns.value.slice(column);
+  const keys = columns.value.map((c) => c.key);
+  const names = column === 0 && wide <= 3 ? keys.filter((c) => !c.endsWith('Range')) : keys.slice(column);
   const figures = (name: Column) => name === 'lift' || name === 'intake' || name === 'exhaust';
-  const next = cells.value.map((c) => ({ ...c }));
-  block.forEach((line, r) => {
-    while (next.length <= row + r) next.push(emptyCells());
-    line.forEach((value, c) => {
-      const name = names[c];
-      if (!name) return;
+  const edits = block.flatMap((line, r) =>
+    line.flatMap((value, c) => {
+      const key = names[c];
+      if (!key) return [];
       const cell = value.trim();
-      next[row + r]![name] = figures(name) && read.style ? withPoint(cell, read.style.sign) : cell;
-    });
-  });
-  const below = next.slice(row + block.length).filter((c) => Object.values(c).some((t) => t.trim() !== ''));
-  const whole = column === 0 && row === 0 && below.length > 0;
-  cells.value.splice(0, cells.value.length, ...(whole ? next.slice(0, block.length) : next));
-  if (whole) emit('replaced', below.length);
-  keepSpare();
+      return [{ row: row + r, key, text: figures(key) && read.style ? withPoint(cell, read.style.sign) : cell }];
+    }),
+  );
+  const below = cells.value
+    .map((cell, r) => ({ cell, r }))
+    .filter(({ cell, r }) => r >= row + block.length && Object.values(cell).some((t) => t.trim() !== ''));
+  if (column !== 0 || row !== 0 || below.length === 0) return edits;
+  emit('replaced', below.length);
+  return [...edits, ...below.flatMap(({ r }) => keys.map((key) => ({ row: r, key, text: '' })))];
 }
 /** Takes back the last change of the cells. */
-defineExpose({ undo: () => history.undo() });
-keepSpare();
+defineExpose({ undo: () => grid.value?.undo() });
 </script>
 
 <template>
-  <table ref="table" class="grid" data-own-keys aria-label="Rows of the sheet">
-    <thead>
-      <tr>
-        <th v-for="c in columns" :key="c" scope="col">
-          {{ TITLES[c] }}
-          <small v-if="c === 'intake' || c === 'exhaust'">{{ unit }}</small>
-        </th>
-      </tr>
-    </thead>
-    <tbody>
-      <template v-for="(cell, row) in cells" :key="row">
-        <tr :data-row="row" :class="{ dim: dim(row), watched: watched(row) }">
-          <td v-for="(c, column) in columns" :key="c" :class="[c, { wrong: isWrong(row, c) }]">
-            <CellInput
-              :value="cell[c]"
-              :placeholder="c === 'lift' ? nextLift(row) : ''"
-              :aria-label="`Row ${row + 1}, ${NAMES[c]}`"
-              :aria-invalid="isWrong(row, c)"
-              @input="type(row, c, ($event.target as HTMLInputElement).value)"
-              @keydown="onKey($event, row, column)"
-              @paste="onPaste($event, row, column)"
-              @focus="($event.target as HTMLInputElement).select()"
-            />
-          </td>
-        </tr>
-        <tr v-for="p in problemsOf(row)" :key="`${row}-${p.column}`" class="says">
-          <td :colspan="columns.length" role="alert">{{ p.message }}</td>
-        </tr>
-      </template>
-    </tbody>
-  </table>
-  <el-button v-if="!comments" link @click="commenting = true">Comment on rows</el-button>
+  <CellGrid
+    ref="grid"
+    v-model="cells"
+    class="sheet-cells"
+    label="Rows of the sheet"
+    :columns="columns"
+    :blank="emptyCells"
+    :completes="completes"
+    :wrong="isWrong"
+    :says="says"
+    :placeholder="(row, key) => (key === 'lift' ? nextLift(row) : '')"
+    :row-class="(row) => ({ dim: dim(row), watched: watched(row) })"
+    :pasted="pasted"
+  >
+    <template #acts>
+      <el-button v-if="!comments" link @click="commenting = true">Comment on rows</el-button>
+    </template>
+  </CellGrid>
 </template>
 
 <style scoped>
-.grid {
-  border-collapse: collapse;
-  width: 100%;
-}
-th {
-  color: var(--slate);
-  font-weight: 400;
-  text-align: right;
-  border-bottom: 1px solid var(--rule-strong);
-  padding: 2px 4px;
-}
-th:last-child {
-  text-align: left;
-}
-th small {
-  margin-left: 4px;
-}
-td {
-  border-bottom: 1px solid var(--rule);
-  padding: 0;
-}
-input {
-  width: 100%;
-  min-width: 46px;
-  border: 0;
-  background: transparent;
-  font: inherit;
-  color: inherit;
-  text-align: right;
-  padding: 4px 5px;
-}
-.missing input,
-.comment input {
-  text-align: left;
-  font: italic 15px var(--serif);
-  color: var(--slate);
-}
-td.lift {
+.sheet-cells :deep(td.lift) {
   width: 84px;
 }
-td.intakeRange,
-td.exhaustRange {
+.sheet-cells :deep(td:is(.intakeRange, .exhaustRange)) {
   width: 52px;
 }
-.watched {
+.sheet-cells :deep(.watched) {
   background: var(--paper-deep);
   font-weight: 600;
 }
-.dim input {
+.sheet-cells :deep(.dim input) {
   color: var(--slate);
-}
-.wrong input {
-  box-shadow: inset 0 -2px var(--loss);
-}
-.says td {
-  color: var(--loss);
-  font-size: 13px;
-  padding: 1px 5px;
-}
-input::placeholder {
-  color: var(--faint);
-  opacity: 0.8;
 }
 </style>

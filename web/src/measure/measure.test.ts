@@ -64,6 +64,7 @@ describe('the table of sections', () => {
     expect(last().map((r) => [r.station, r.shape, r.width])).toEqual([
       ['0', 'round', '40'],
       ['5', 'round', '38'],
+      ['', '', ''],
     ]);
   });
   it('moves down with Enter, and takes a row out with Ctrl and Delete', async () => {

@@ -166,7 +166,7 @@ describe('the editor of a survey', () => {
   });
   it('draws the section at hand, and saves what was corrected', async () => {
     await open();
-    await cell(6, 'width').trigger('focusin');
+    await cell(6, 'width').trigger('focus');
     expect(plain(on.page.find('.seen').text())).toContain('area 1.74 in²');
     await cell(6, 'width').setValue('27.0 mm');
     expect(plain(on.page.find('.seen').text())).toContain('area 1.84 in²');
@@ -199,7 +199,7 @@ describe('the editor of a survey', () => {
   });
   it('takes the shop’s own floor, and the section grows by it', async () => {
     await open();
-    await cell(0, 'width').trigger('focusin');
+    await cell(0, 'width').trigger('focus');
     const grown = () => on.page.find('.grown').attributes('d');
     const before = grown();
     await field('water').setValue('2 mm');
