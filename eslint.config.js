@@ -14,6 +14,8 @@ const FORBIDDEN = {
   tools: ['@alluvium/web', 'vue'],
   e2e: ['@alluvium/web', '@alluvium/demo', '@alluvium/tools', 'vue'],
 };
+/** What Node and a page both have, and a pure function may use. */
+const EVERYWHERE = new Set(['TextDecoder', 'TextEncoder', 'URL', 'structuredClone', 'crypto', 'atob', 'btoa']);
 const across = Object.keys(FORBIDDEN).map((name) => ({
   files: [name === 'e2e' ? 'e2e/**/*.ts' : `${name}/src/**/*.{ts,vue}`],
   ignores: [`${name}/src/**/*.test.ts`],
@@ -53,6 +55,19 @@ export default ts.config(
       'vue/require-default-prop': 'off',
       'vue/multi-word-component-names': 'error',
       eqeqeq: ['error', 'always', { null: 'ignore' }],
+    },
+  },
+  // Core and records run anywhere: they know neither Node nor a page, nor what day it is.
+  {
+    files: ['{core,records}/src/**/*.ts'],
+    ignores: ['**/*.test.ts'],
+    rules: {
+      'no-restricted-globals': [
+        'error',
+        ...[...new Set([...Object.keys(globals.browser), ...Object.keys(globals.node)])]
+          .filter((name) => !EVERYWHERE.has(name))
+          .map((name) => ({ name, message: 'Core and records use nothing of Node or a page.' })),
+      ],
     },
   },
   // Every change goes through web/src/data, which says when it fails; nothing else sends to the server or holds its answers.

@@ -1,6 +1,5 @@
 import { readFile } from 'node:fs/promises';
 import { join } from 'node:path';
-import axe from 'axe-core';
 import { root } from '../server.js';
 import { dropFile, expect, pick, test } from '../test.js';
 
@@ -117,102 +116,4 @@ test('keys, glossary and night theme are one key or press away', async ({ page }
   await expect(page.locator('html')).toHaveAttribute('data-theme', 'night');
   await page.reload();
   await expect(page.locator('html')).toHaveAttribute('data-theme', 'night');
-});
-
-/** Every view, looked at in one go for each theme. */
-const VIEWS = [
-  '/',
-  '/target?build=slate-six',
-  '/target?new=1',
-  '/heads',
-  '/heads?new=1',
-  '/heads/corrow-417?stage=417-received',
-  '/heads/corrow-417?stage=417-received&sheet=417-received-p3',
-  '/arrival/longreach-212?stage=longreach-received',
-  '/arrival/corrow-417-b?pane=findings',
-  '/arrival/ottermoor-230',
-  '/arrival/pellam-p6/defects',
-  '/measure/corrow-417?stage=417-received',
-  '/measure/corrow-417?stage=417-received&pane=sections',
-  '/measure/corrow-417?stage=417-received&pane=shrouding',
-  '/measure/pellam-p6?pane=chamber',
-  '/bench/pellam-p6',
-  '/bench/pellam-p6?pane=checks',
-  '/bench/pellam-p6?pane=eye',
-  '/bench/pellam-p6?pane=instruments',
-  '/bench/session/session-p6-open?pane=plan',
-  '/bench/session/session-p6-open?pane=set-up',
-  '/bench/session/session-p6-open?pane=run',
-  '/bench/session/session-417-pinch?pane=velocity',
-  '/bench/session/session-417-received?pane=sheet',
-  '/compare',
-  '/compare?side=exhaust&show=ratio',
-  '/claims/ottermoor-230',
-  '/claims/pellam-p6?pane=sources&side=exhaust',
-  '/claims/pellam-p6?pane=library',
-  '/claims/pellam-p6?stage=p6-received',
-  '/claims/corrow-522?pane=same&other=corrow-417',
-  '/claims/corrow-522?pane=questions',
-  '/match',
-  '/simulate?build=tarrow-three',
-  '/change/corrow-417?pane=history',
-  '/change/corrow-417?pane=ledger',
-  '/change/corrow-417?pane=loss',
-  '/change/corrow-417?pane=next',
-  '/change/corrow-417?pane=work',
-  '/change/corrow-417?pane=machining',
-  '/change/corrow-417?pane=specimens',
-  '/dyno?build=slate-six',
-  '/dyno?build=slate-six&pane=order&pull=slate-swap-4',
-  '/dyno?build=slate-six&pane=forecasts',
-  '/practice',
-  '/decide?build=slate-six',
-  '/decide?build=slate-six&way=slate-rework',
-  '/decide/report?build=slate-six&pages=workshop',
-  '/guide?chapter=bench',
-  '/settings',
-];
-
-test('no view has a serious accessibility fault, by day or by night', async ({ page }) => {
-  test.setTimeout(240_000);
-  await page.addInitScript(() => localStorage.setItem('alluvium.theme', 'light'));
-  const faults: Record<string, string[]> = {};
-  /** Serious faults of the page as it stands; at night only the colours differ. */
-  const look = (night: boolean) =>
-    page.evaluate(async (colours) => {
-      if (colours) {
-        // No colour is caught on its way to the next.
-        const still = new CSSStyleSheet();
-        still.replaceSync('* { transition: none !important; }');
-        document.adoptedStyleSheets = [...document.adoptedStyleSheets, still];
-        document.documentElement.dataset.theme = 'night';
-      }
-      const run = (window as unknown as { axe: typeof axe }).axe.run;
-      const { violations } = await run(document, {
-        runOnly: colours ? { type: 'rule', values: ['color-contrast'] } : ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa'],
-        resultTypes: ['violations'],
-      });
-      return violations
-        .filter((v) => v.impact === 'serious' || v.impact === 'critical')
-        .map(
-          (v) =>
-            `${v.id}: ${v.nodes
-              .slice(0, 3)
-              .map((n) => n.html.slice(0, 160))
-              .join(' | ')}`,
-        );
-    }, night);
-  for (const path of VIEWS) {
-    await page.goto(path);
-    await page.waitForLoadState('networkidle');
-    await page.locator('main :is(section, article)').first().waitFor();
-    // Evaluated through the debugger, which the page's policy does not bind.
-    await page.evaluate(axe.source);
-    // At night only the colours differ, and they come from one palette: a third of the views, all of them in the proof.
-    const day = await look(false);
-    const night = process.env.EVERY_NIGHT || VIEWS.indexOf(path) % 3 === 0 ? await look(true) : [];
-    const found = [...day, ...night.map((f) => `night, ${f}`)];
-    if (found.length > 0) faults[path] = found;
-  }
-  expect(faults).toEqual({});
 });

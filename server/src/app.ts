@@ -5,6 +5,7 @@ import websocket from '@fastify/websocket';
 import Fastify, { type FastifyInstance } from 'fastify';
 import { createJsonSchemaTransform, validatorCompiler } from 'fastify-type-provider-zod';
 import type { Database } from './db/database.js';
+import { aroundRoutes } from './around.js';
 import { answer, manners, serverManners } from './manners.js';
 import { Problem, fromDatabase } from './problems.js';
 import type { Pictures } from './pictures.js';
@@ -48,6 +49,8 @@ export interface AppOptions {
   readonly tls?: { readonly cert: Buffer; readonly key: Buffer };
   readonly backups?: Backups;
   readonly room?: Room;
+  /** Makes the demo that can be looked around in. */
+  readonly around?: () => Promise<unknown>;
 }
 
 const BODY_LIMIT = 4 * 1024 * 1024;
@@ -64,6 +67,7 @@ export async function createApp({
   tls,
   backups,
   room,
+  around,
 }: AppOptions): Promise<FastifyInstance> {
   const hub = createHub(await openPairings(db, standInsKey));
   const app = Fastify({
@@ -142,6 +146,7 @@ export async function createApp({
     correctionRoutes(api, db);
     headRoutes(api, db);
     shopRoutes(api, db);
+    aroundRoutes(api, around);
     cutRoutes(api, db);
     reportRoutes(api, db);
     dynoRoutes(api, db);

@@ -1,20 +1,22 @@
 import { spawn } from 'node:child_process';
 import { randomBytes } from 'node:crypto';
 import { existsSync } from 'node:fs';
-import { readFile } from 'node:fs/promises';
+import { mkdtemp, readFile, rm } from 'node:fs/promises';
 import { createServer } from 'node:net';
+import { tmpdir } from 'node:os';
 import { dirname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import type { FastifyInstance } from 'fastify';
 import { renderUnicodeCompact } from 'uqr';
-import { createApp } from './app.js';
+import { createApp, type AppOptions } from './app.js';
+import { divert } from './around.js';
 import { openBackups } from './backup/backups.js';
 import { findBackup, verifyBackup } from './backup/read.js';
 import { restoreBackup } from './backup/restore.js';
 import { claim, noteAddress } from './claim.js';
 import { command } from './command.js';
 import type { Database } from './db/database.js';
-import { NewerData, readMigrations } from './db/migrate.js';
+import { NewerData, readMigrations, type Migration } from './db/migrate.js';
 import { NotADatabase } from './db/pglite.js';
 import { makeKeys } from './door/keys.js';
 import { openLibrary, replaceDamaged, type Damaged, type Library } from './library.js';
@@ -87,6 +89,7 @@ async function start(): Promise<void> {
     closing = true;
     await serving?.app.close();
     await serving?.db?.close();
+    await (await around?.catch(() => undefined))?.leave();
     await release();
     process.exit(0);
   };
@@ -98,6 +101,16 @@ async function start(): Promise<void> {
     port = (app.server.address() as { port: number }).port;
   };
 
+  /** The demo to look around in, once somebody asked for it. */
+  let around: Promise<{ app: FastifyInstance; leave: () => Promise<void> }> | undefined;
+  const look = () =>
+    (around ??= openAround(steps, { web, hosts, ...(keys ? { keys } : {}), ...(tls ? { tls } : {}) }).catch(
+      (error: unknown) => {
+        around = undefined;
+        throw error;
+      },
+    ));
+
   async function serve({ db, pictures, room }: Library): Promise<void> {
     const backups = s.backups === undefined ? undefined : openBackups(db, pictures, s.backups);
     const app = await createApp({
@@ -108,12 +121,14 @@ async function start(): Promise<void> {
       hosts,
       standInsKey,
       log: true,
+      around: look,
       ...(backups ? { backups } : {}),
       ...(keys ? { keys } : {}),
       ...(tls ? { tls } : {}),
     });
     serving = { app, db };
     if (demo) await loadDemo(app, db, hosts);
+    divert(app.server, async () => (await look()).app);
     await listen(app);
   }
 
@@ -186,6 +201,25 @@ function standIns(url: string, key: string): void {
   });
   child.on('error', (error) => console.error(`The stand-in instruments did not start: ${error.message}`));
   process.on('exit', () => child.kill());
+}
+
+/** A shop of its own with the demo in it, in a folder that goes with the process. */
+async function openAround(
+  steps: readonly Migration[],
+  options: Omit<AppOptions, 'db' | 'pictures' | 'room'> & { readonly hosts: () => Set<string> },
+): Promise<{ app: FastifyInstance; leave: () => Promise<void> }> {
+  const folder = await mkdtemp(join(tmpdir(), 'alluvium-demo-'));
+  const opened = await openLibrary(folder, steps, undefined);
+  if (!('library' in opened)) throw new Error('The demo could not be opened.');
+  const { library } = opened;
+  const app = await createApp({ ...library, ...options, log: true });
+  await loadDemo(app, library.db, options.hosts);
+  const leave = async () => {
+    await app.close();
+    await library.db.close();
+    await rm(folder, { recursive: true, force: true });
+  };
+  return { app, leave };
 }
 
 /** Brings the demo in by the same door as a user's import, once: into an empty library. */

@@ -1,6 +1,6 @@
 /**
  * `npm run proof`: what takes long and proves much; a seeded part of each is in `npm test`. About an hour on two cores.
- * `npm run proof -- odds | cuts | readers | engines | server` runs one of them.
+ * `npm run proof -- odds | cuts | readers | engines | server | views` runs one of them.
  */
 import { spawnSync } from 'node:child_process';
 import { join } from 'node:path';
@@ -10,6 +10,20 @@ const run = (args, env) =>
   spawnSync(process.execPath, args, { cwd: root, stdio: 'inherit', env: { ...process.env, ...env } }).status === 0;
 const vitest = (files, env) =>
   run([join(root, 'node_modules/vitest/vitest.mjs'), 'run', '--testTimeout', '7200000', ...files], env);
+
+const journeys = (args, env) =>
+  run(
+    [
+      join(root, 'node_modules/@playwright/test/cli.js'),
+      'test',
+      '--config',
+      'e2e/playwright.config.ts',
+      '--reporter',
+      'list',
+      ...args,
+    ],
+    { ...env, CHROMIUM_PATH: chromium() },
+  );
 
 /** What this machine is slower now; the same measure as in the perf run. */
 function machineFactor() {
@@ -24,28 +38,13 @@ const PARTS = {
   readers: () => vitest(['records/src/files/fuzz.test.ts', 'web/src/exchange/workbook.test.ts'], { FUZZ: '10000' }),
   engines: () => vitest(['core/src/simulation/simulation.test.ts'], { ENGINES: '60' }),
   server: () =>
-    run(
-      [
-        join(root, 'node_modules/@playwright/test/cli.js'),
-        'test',
-        '--config',
-        'e2e/playwright.config.ts',
-        '--workers',
-        '1',
-        '--reporter',
-        'list',
-        'hard.spec',
-        'library.spec',
-      ],
-      {
-        EVERY_NIGHT: '1',
-        KILLS: '200',
-        LOAD_SECONDS: '60',
-        SHOP_SECONDS: '600',
-        MACHINE_FACTOR: machineFactor(),
-        CHROMIUM_PATH: chromium(),
-      },
-    ),
+    journeys(['--workers', '1', 'hard.spec'], {
+      KILLS: '200',
+      LOAD_SECONDS: '60',
+      SHOP_SECONDS: '600',
+      MACHINE_FACTOR: machineFactor(),
+    }),
+  views: () => journeys(['views.spec'], { EVERY_VIEW: '1' }),
 };
 
 await main(async () => {

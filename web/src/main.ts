@@ -19,3 +19,8 @@ setTimeout(() => {
   app.mount('#app');
   followChanges(queryClient);
 });
+
+// Once the page has settled: it is for the visit on which nothing answers.
+const UNHURRIED = 5000;
+if (import.meta.env.PROD && 'serviceWorker' in navigator)
+  setTimeout(() => void navigator.serviceWorker.register('/offline.js').catch(() => undefined), UNHURRIED);

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { useEventListener } from '@vueuse/core';
-import { defineAsyncComponent, ref } from 'vue';
+import { computed, defineAsyncComponent, ref, shallowRef, watch } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
 import WorkingPanel from '../parts/WorkingPanel.vue';
 import { useSettings } from '../state/settings.js';
@@ -9,17 +9,23 @@ import { useUndo } from '../data/undo.js';
 import { useExchange } from '../exchange/exchange.js';
 import AwayNote from './AwayNote.vue';
 import CourseLine from './CourseLine.vue';
+import DemoNote from './DemoNote.vue';
 import LineupBar from './LineupBar.vue';
 import SaidLine from './SaidLine.vue';
 import TargetStrip from './TargetStrip.vue';
+import PaperHead from './PaperHead.vue';
+import { termIn } from './glossary.js';
 import { isTyping } from './keys.js';
 import { STEPS, guideAt, stepOf } from './router.js';
+import { tourOf, type Tour } from '../help/tours.js';
 import { useUnreached } from './unreached.js';
 
 const KeyMap = defineAsyncComponent(() => import('./KeyMap.vue'));
 const FindPanel = defineAsyncComponent(() => import('./FindPanel.vue'));
 const GlossaryPanel = defineAsyncComponent(() => import('./GlossaryPanel.vue'));
 const RescuePage = defineAsyncComponent(() => import('../care/RescuePage.vue'));
+const PageTour = defineAsyncComponent(() => import('../help/PageTour.vue'));
+const PageExport = defineAsyncComponent(() => import('../exchange/PageExport.vue'));
 const ImportDialog = defineAsyncComponent(() => import('../exchange/ImportDialog.vue'));
 
 const router = useRouter();
@@ -31,6 +37,10 @@ const unreached = useUnreached(router);
 const { damaged } = useReach();
 const keysOpen = ref(false);
 const findOpen = ref(false);
+const exportOpen = ref(false);
+/** The way round this page, where there is one; and the one being gone. */
+const tour = computed(() => tourOf(String(route.name)));
+const touring = shallowRef<Tour>();
 /** The word the glossary opens at; undefined while it is shut. */
 const glossaryAt = ref<string>();
 
@@ -40,6 +50,7 @@ useEventListener('keydown', (event) => {
     findOpen.value = !findOpen.value;
     return;
   }
+  if ((event.ctrlKey || event.metaKey) && event.key.toLowerCase() === 's') return saveForm(event);
   if (isTyping(event)) {
     // Esc leaves a field, so that the page's keys answer again.
     const field = event.target as HTMLElement;
@@ -52,7 +63,7 @@ useEventListener('keydown', (event) => {
     void (event.shiftKey ? undo.redo() : undo.undo());
   } else if (command || event.altKey) return;
   else if (event.key === '?') keysOpen.value = !keysOpen.value;
-  else if (event.key === 'g') glossaryAt.value = glossaryAt.value === undefined ? '' : undefined;
+  else if (event.key === 'g') glossaryAt.value = glossaryAt.value === undefined ? (over ?? '') : undefined;
   else if (event.key === 'h') void router.push(guideAt(route));
   else if (event.key === 'u') settings.system = settings.system === 'inch' ? 'metric' : 'inch';
   else if (event.key === '[' || event.key === ']') {
@@ -61,6 +72,40 @@ useEventListener('keydown', (event) => {
     if (next) void router.push({ name: next.name });
   }
 });
+
+// A heading or label that holds a word of the glossary opens it there; what can be pressed itself is left alone.
+/** A page that was just opened has drawn itself by then, ms. */
+const SETTLED = 600;
+const NAMES = 'th, dt, h2, h3, label';
+const OWN = 'a, button, input, select, textarea, [role="combobox"], [role="tab"], .el-checkbox, .el-radio';
+let over: string | undefined;
+useEventListener('pointerover', (event) => {
+  const name = (event.target as Element).closest?.(NAMES);
+  over = name?.closest('main') ? termIn(name.textContent) : undefined;
+  if (!name || name.hasAttribute('data-term') === (over !== undefined)) return;
+  name.toggleAttribute('data-term', over !== undefined);
+});
+useEventListener('click', (event) => {
+  const target = event.target as Element;
+  const name = target.closest?.('th, dt');
+  if (!name?.closest('main') || target.closest(OWN) || name.querySelector(OWN)) return;
+  glossaryAt.value = termIn(name.textContent) ?? glossaryAt.value;
+});
+// Saved as everywhere else: the form the cursor is in.
+function saveForm(event: KeyboardEvent): void {
+  event.preventDefault();
+  (event.target as Element | null)?.closest('form')?.requestSubmit();
+}
+
+// A link from the guide begins a tour: `?tour=1`.
+watch(
+  () => route.query.tour,
+  (asked) => {
+    if (!asked) return;
+    void router.replace({ query: { ...route.query, tour: undefined } });
+    setTimeout(() => (touring.value = tour.value), SETTLED);
+  },
+);
 
 // A file dropped anywhere is read as what it is; nothing is written before it is accepted.
 useEventListener('dragover', (event) => {
@@ -77,9 +122,17 @@ useEventListener('drop', (event) => {
 <template>
   <a class="skip" href="#page">To the page</a>
   <div class="frame">
-    <TargetStrip class="frame-strip" @keys="keysOpen = true" @glossary="glossaryAt = ''" @find="findOpen = true" />
+    <TargetStrip
+      class="frame-strip"
+      @keys="keysOpen = true"
+      @glossary="glossaryAt = ''"
+      @find="findOpen = true"
+      @take="exportOpen = true"
+    />
     <CourseLine class="frame-course" />
     <main id="page" tabindex="-1">
+      <PaperHead />
+      <DemoNote />
       <AwayNote />
       <RescuePage v-if="damaged" />
       <p v-else-if="unreached" class="reading" role="alert">
@@ -95,6 +148,8 @@ useEventListener('drop', (event) => {
   <KeyMap v-if="keysOpen" @close="keysOpen = false" />
   <GlossaryPanel v-if="glossaryAt !== undefined" :word="glossaryAt" @close="glossaryAt = undefined" />
   <FindPanel v-if="findOpen" @close="findOpen = false" @keys="keysOpen = true" @glossary="glossaryAt = $event" />
+  <PageTour v-if="touring" :tour="touring" @close="touring = undefined" />
+  <PageExport v-if="exportOpen" @close="exportOpen = false" />
   <ImportDialog v-if="exchange.pending" />
 </template>
 

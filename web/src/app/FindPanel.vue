@@ -3,6 +3,7 @@ import { refDebounced } from '@vueuse/core';
 import { computed, nextTick, ref, useTemplateRef, watch } from 'vue';
 import { useRouter } from 'vue-router';
 import { useActiveBuild } from '../data/build.js';
+import { useLooked } from '../data/looked.js';
 import { useLibrary, useSources } from '../data/queries.js';
 import { useSettings } from '../state/settings.js';
 import { answering, type Found } from './finding.js';
@@ -13,6 +14,7 @@ import { STEPS } from './router.js';
 const emit = defineEmits<{ close: []; glossary: [word: string]; keys: [] }>();
 const router = useRouter();
 const settings = useSettings();
+const looked = useLooked();
 const { active, builds } = useActiveBuild();
 const search = ref('');
 const settled = refDebounced(search, 120);
@@ -31,6 +33,13 @@ const PAGES: readonly (readonly [string, string, Parameters<typeof router.push>[
 const all = computed((): Found[] => {
   const build = active.value ? { build: active.value.build.id } : {};
   return [
+    ...looked.pinned.map(({ id, name }) => ({
+      key: `pinned ${id}`,
+      kind: 'head' as const,
+      text: name,
+      note: 'pinned',
+      go: goTo({ name: 'head', params: { id } }),
+    })),
     ...STEPS.map((s) => ({
       key: `page ${s.name}`,
       kind: 'page' as const,

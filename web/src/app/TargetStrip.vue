@@ -11,7 +11,9 @@ import { useSettings } from '../state/settings.js';
 import { guideAt } from './router.js';
 
 /** The build at hand in one line and what follows from it; every screen is read against it. */
-defineEmits<{ keys: []; glossary: []; find: [] }>();
+defineProps<{ tour?: string | undefined }>();
+defineEmits<{ keys: []; glossary: []; find: []; take: []; tour: [] }>();
+const print = () => window.print();
 const settings = useSettings();
 const { active, builds, loading, error } = useActiveBuild();
 const judging = useJudging();
@@ -139,7 +141,10 @@ const engine = computed(() => {
         <el-button link class="plain" aria-label="More"><Ellipsis :size="17" /></el-button>
         <template #dropdown>
           <el-dropdown-menu>
-            <el-dropdown-item @click="router.push({ name: 'settings' })">Settings</el-dropdown-item>
+            <el-dropdown-item v-if="tour" @click="$emit('tour')">Tour of this page</el-dropdown-item>
+            <el-dropdown-item @click="$emit('take')">Export this page …</el-dropdown-item>
+            <el-dropdown-item @click="print">Print this page</el-dropdown-item>
+            <el-dropdown-item divided @click="router.push({ name: 'settings' })">Settings</el-dropdown-item>
             <el-dropdown-item @click="router.push({ name: 'backups' })">Backups</el-dropdown-item>
             <el-dropdown-item @click="$emit('glossary')">Glossary</el-dropdown-item>
             <el-dropdown-item @click="$emit('keys')">Keys</el-dropdown-item>

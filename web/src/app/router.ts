@@ -1,5 +1,15 @@
 import { createRouter, createWebHistory, type RouteLocationNormalized } from 'vue-router';
 
+/** Pages of one head, whose id stands in their address. */
+export const HEAD_PAGES: ReadonlySet<string> = new Set([
+  'head',
+  'arrival',
+  'defects',
+  'measure',
+  'bench',
+  'claims',
+  'change',
+]);
 /** The steps of the work in their order; a step not built yet is not shown. */
 export const STEPS = [
   { name: 'target', title: 'Target', needsBuild: true },
@@ -101,7 +111,7 @@ export const router = createRouter({
       path: '/decide/report',
       name: 'report',
       component: () => import('../decide/ReportPage.vue'),
-      meta: { title: 'Report', step: 'decide' },
+      meta: { title: 'Report', step: 'decide', ownPaper: true },
     },
     {
       path: '/practice',

@@ -56,7 +56,14 @@ async function remove(): Promise<void> {
 
 <template>
   <form class="finding" data-own-keys @submit.prevent="save" @keydown.esc="$emit('done', undefined)">
-    <TextField v-model="draft.text" type="textarea" label="What is wrong" :problem="problems.text" class="wide" />
+    <TextField
+      v-model="draft.text"
+      type="textarea"
+      label="What is wrong"
+      required
+      :problem="problems.text"
+      class="wide"
+    />
     <ChoiceField
       v-model="draft.severity!"
       label="How bad"

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { latestSeats, type Finding, type Seat, type WholeHead } from '@alluvium/records';
 import { computed, nextTick, useTemplateRef } from 'vue';
+import { vLegible } from '../charts/legible.js';
 
 /**
  * The head seen from its deck, cylinder by cylinder: each seat as it sealed, and a flag where something was found.
@@ -92,6 +93,7 @@ function onKey(event: KeyboardEvent, spot: Spot): void {
 <template>
   <svg
     ref="svg"
+    v-legible
     class="plan"
     data-own-keys
     :viewBox="`-6 0 ${cylinders * PITCH + 12} ${HEIGHT + 12}`"
@@ -156,7 +158,7 @@ function onKey(event: KeyboardEvent, spot: Spot): void {
   stroke: var(--slate);
 }
 .number {
-  font-size: 10px;
+  font-size: max(10px, calc(12px * var(--per-px, 0)));
   text-anchor: middle;
   fill: var(--slate);
 }
@@ -205,7 +207,7 @@ function onKey(event: KeyboardEvent, spot: Spot): void {
   stroke-width: 1;
 }
 .flag text {
-  font-size: 10px;
+  font-size: max(10px, calc(12px * var(--per-px, 0)));
   text-anchor: middle;
   font-weight: 600;
   fill: var(--ink);

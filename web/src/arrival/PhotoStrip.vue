@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { removal, type Attachment } from '@alluvium/records';
 import { ref } from 'vue';
+import PhotoViewer from './PhotoViewer.vue';
 import FilePick from '../parts/FilePick.vue';
 import PressArea from '../parts/PressArea.vue';
 import { addPhoto } from '../data/client.js';
@@ -63,18 +64,11 @@ const remove = (photo: Attachment) =>
       </figcaption>
     </figure>
     <FilePick class="add" multiple :accept="PICTURES" :disabled="busy" @files="take">
-      {{ busy ? 'keeping it …' : '+ photo' }}
+      {{ busy ? 'Saving …' : '+ photo' }}
     </FilePick>
+    <FilePick class="add camera" camera :accept="PICTURES" :disabled="busy" @files="take">Take a photo</FilePick>
     <p v-if="problem" class="loss" role="alert">{{ problem }}</p>
-    <el-dialog
-      v-if="large"
-      :model-value="true"
-      :title="large.name"
-      width="min(1100px, 92vw)"
-      @close="large = undefined"
-    >
-      <img class="large" :src="`/api/attachment/${large.id}/picture`" :alt="large.name" />
-    </el-dialog>
+    <PhotoViewer v-if="large" :photos="photos" :first="large.id" :head-id="headId" @close="large = undefined" />
   </div>
 </template>
 
@@ -96,11 +90,11 @@ figure img {
   object-fit: cover;
   border: 1px solid var(--rule);
 }
-.large {
-  display: block;
-  max-width: 100%;
-  max-height: 74vh;
-  margin: auto;
+/* Only where there is one in the hand. */
+@media not (pointer: coarse) {
+  .camera {
+    display: none !important;
+  }
 }
 .add {
   display: block;

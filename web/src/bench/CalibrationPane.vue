@@ -164,7 +164,7 @@ const remove = (c: Calibration) => change.make([removal('calibration', c.id)], `
     <h2>A new check</h2>
     <form data-own-keys @submit.prevent="form.save()">
       <div class="fields">
-        <TextField v-model="draft.date" label="Date" type="date" :problem="problems.date" />
+        <TextField v-model="draft.date" label="Date" type="date" required :problem="problems.date" />
         <ChoiceField
           v-model="draft.against!"
           label="Against"

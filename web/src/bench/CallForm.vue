@@ -65,7 +65,7 @@ const { draft, problems } = form;
 }
 .fields {
   display: grid;
-  grid-template-columns: repeat(4, 1fr);
+  grid-template-columns: repeat(auto-fit, minmax(max(120px, 22%), 1fr));
   gap: 8px 22px;
   margin: 8px 0;
 }

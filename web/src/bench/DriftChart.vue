@@ -2,6 +2,7 @@
 import { CALIBRATION_BAND } from '@alluvium/core';
 import { scaleLinear, scaleTime } from 'd3-scale';
 import { computed } from 'vue';
+import { vLegible } from '../charts/legible.js';
 
 /** The factor of a bench over time, with the band in which nothing is said. */
 const props = defineProps<{
@@ -26,7 +27,7 @@ const line = computed(() => `M${props.checks.map((c) => `${x.value(at(c.date))},
 </script>
 
 <template>
-  <svg :viewBox="`0 0 ${W} ${H}`" :width="W" role="img" aria-label="Factor of the bench over time">
+  <svg v-legible :viewBox="`0 0 ${W} ${H}`" :width="W" role="img" aria-label="Factor of the bench over time">
     <rect
       :x="LEFT"
       :width="W - 20 - LEFT"
@@ -66,7 +67,7 @@ const line = computed(() => `M${props.checks.map((c) => `${x.value(at(c.date))},
   stroke-width: 2;
 }
 text {
-  font-size: 13px;
+  font-size: max(13px, calc(12px * var(--per-px, 0)));
   fill: var(--slate);
 }
 @media (max-width: 800px) {

@@ -10,6 +10,8 @@ import TabRow from '../parts/TabRow.vue';
 import WaitingNote from '../parts/WaitingNote.vue';
 import WorkedNumber from '../parts/WorkedNumber.vue';
 import { useSettings } from '../state/settings.js';
+import { vLegible } from '../charts/legible.js';
+import WideFrame from '../parts/WideFrame.vue';
 
 /** Calls against what came out, over time: how well an eye judges. */
 const settings = useSettings();
@@ -80,7 +82,13 @@ const label = (w: Working) => `${w.value >= 0 ? '+' : '−'}${(Math.abs(w.value)
         ]"
       />
       <p v-for="p in people" :key="p.who" class="reading">{{ p.who }}: {{ p.words }}</p>
-      <svg :viewBox="`0 0 ${W} ${H}`" class="picture" role="img" aria-label="How far each call was off, over time">
+      <svg
+        v-legible
+        :viewBox="`0 0 ${W} ${H}`"
+        class="picture"
+        role="img"
+        aria-label="How far each call was off, over time"
+      >
         <g v-for="t in y.ticks(5)" :key="t">
           <line x1="60" :x2="W - 20" :y1="y(t)" :y2="y(t)" :class="t === 0 ? 'nought' : 'grid'" />
           <text x="52" :y="y(t) + 4" text-anchor="end">{{ (t * 100).toFixed(0) }} %</text>
@@ -91,7 +99,7 @@ const label = (w: Working) => `${w.value >= 0 ? '+' : '−'}${(Math.abs(w.value)
           <text v-if="dated.has(s.key)" :x="x(s.key)" :y="H - 6" text-anchor="middle">{{ s.call.date?.slice(5) }}</text>
         </g>
       </svg>
-      <div class="scroll">
+      <WideFrame>
         <table class="ruled">
           <thead>
             <tr>
@@ -116,7 +124,7 @@ const label = (w: Working) => `${w.value >= 0 ? '+' : '−'}${(Math.abs(w.value)
             </tr>
           </tbody>
         </table>
-      </div>
+      </WideFrame>
       <p class="no-print">
         <el-button size="small" @click="saveCsv">Save the calls as CSV</el-button>
         <el-button size="small" @click="saveXlsx">Save as XLSX</el-button>
@@ -126,9 +134,6 @@ const label = (w: Working) => `${w.value >= 0 ? '+' : '−'}${(Math.abs(w.value)
 </template>
 
 <style scoped>
-.scroll {
-  overflow-x: auto;
-}
 .eye {
   max-width: 900px;
 }
@@ -156,7 +161,7 @@ const label = (w: Working) => `${w.value >= 0 ? '+' : '−'}${(Math.abs(w.value)
   stroke: var(--exhaust);
 }
 text {
-  font-size: 13px;
+  font-size: max(13px, calc(12px * var(--per-px, 0)));
   fill: var(--slate);
 }
 </style>

@@ -118,7 +118,7 @@ async function keepTemplate(): Promise<void> {
 <template>
   <form class="plan" data-own-keys @submit.prevent="save">
     <div class="fields">
-      <TextField v-model="draft.title" label="Session" :problem="problems.title" />
+      <TextField v-model="draft.title" label="Session" required :problem="problems.title" />
       <TextField v-model="draft.date" label="Date" type="date" :problem="problems.date" />
       <SourceField v-model="draft.sourceId" label="Bench" :sources="sources.data.value ?? []" none="not said" />
       <div>
@@ -284,7 +284,7 @@ async function keepTemplate(): Promise<void> {
 }
 .fields {
   display: grid;
-  grid-template-columns: repeat(4, 1fr);
+  grid-template-columns: repeat(auto-fit, minmax(max(120px, 22%), 1fr));
   gap: 8px 22px;
   margin: 8px 0 12px;
   align-items: start;
@@ -293,7 +293,7 @@ async function keepTemplate(): Promise<void> {
   align-items: end;
 }
 .five {
-  grid-template-columns: repeat(5, 1fr);
+  grid-template-columns: repeat(auto-fit, minmax(max(120px, 17%), 1fr));
 }
 .label {
   display: block;
@@ -334,6 +334,11 @@ async function keepTemplate(): Promise<void> {
   gap: 22px;
   align-items: end;
   margin-top: 18px;
+}
+@media (width < 760px) {
+  .template {
+    grid-template-columns: minmax(0, 1fr);
+  }
 }
 .template .el-button {
   justify-self: start;

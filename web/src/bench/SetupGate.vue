@@ -309,7 +309,7 @@ const reset = () => (draft.value = used.value ? stored.value : blankSetup());
 }
 .questions {
   display: grid;
-  grid-template-columns: repeat(4, 1fr);
+  grid-template-columns: repeat(auto-fit, minmax(max(120px, 22%), 1fr));
   gap: 10px 22px;
   align-items: start;
   margin: 8px 0;

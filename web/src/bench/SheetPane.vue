@@ -17,6 +17,7 @@ import WorkedNumber from '../parts/WorkedNumber.vue';
 import { useJudging } from '../data/judging.js';
 import { useSettings } from '../state/settings.js';
 import OwedList from './OwedList.vue';
+import WideFrame from '../parts/WideFrame.vue';
 
 /** What came of a session: its sheets, how the ports differ, what was corrected by what, every raw reading, what is owed. */
 const props = defineProps<{ whole: WholeSession; head: WholeHead }>();
@@ -133,40 +134,42 @@ const print = () => window.print();
       <p class="note">
         {{ [portName(head.ports, s.sheet.intakePortId), s.sheet.date, ...facts(s.sheet)].filter(Boolean).join(' · ') }}
       </p>
-      <table class="ruled">
-        <thead>
-          <tr>
-            <th>lift</th>
-            <template v-for="side in sides" :key="side">
-              <th class="num">{{ side }}, {{ cfmUnit }} at 28</th>
-              <th class="num">spread</th>
-            </template>
-            <th v-if="sides.length > 1" class="num">E/I</th>
-            <th v-if="s.sheet.swirl.length" class="num">swirl, rpm</th>
-            <th></th>
-          </tr>
-        </thead>
-        <tbody>
-          <tr v-for="r in s.rows" :key="r.lift">
-            <td>{{ format(r.lift, 'lift', settings.system) }}</td>
-            <template v-for="side in sides" :key="side">
-              <td class="num"><WorkedNumber :working="r[side]?.flow ?? null" :book="s.book" terse bare /></td>
-              <td class="num quiet">
-                {{ r[side]?.spread === undefined ? '' : `±${formatNumber(r[side].spread, 'flow', settings.system)}` }}
+      <WideFrame>
+        <table class="ruled">
+          <thead>
+            <tr>
+              <th>lift</th>
+              <template v-for="side in sides" :key="side">
+                <th class="num">{{ side }}, {{ cfmUnit }} at 28</th>
+                <th class="num">spread</th>
+              </template>
+              <th v-if="sides.length > 1" class="num">E/I</th>
+              <th v-if="s.sheet.swirl.length" class="num">swirl, rpm</th>
+              <th></th>
+            </tr>
+          </thead>
+          <tbody>
+            <tr v-for="r in s.rows" :key="r.lift">
+              <td>{{ format(r.lift, 'lift', settings.system) }}</td>
+              <template v-for="side in sides" :key="side">
+                <td class="num"><WorkedNumber :working="r[side]?.flow ?? null" :book="s.book" terse bare /></td>
+                <td class="num quiet">
+                  {{ r[side]?.spread === undefined ? '' : `±${formatNumber(r[side].spread, 'flow', settings.system)}` }}
+                </td>
+              </template>
+              <td v-if="sides.length > 1" class="num">
+                <WorkedNumber :working="r.ratio ?? null" :book="s.book" terse :digits="0" />
               </td>
-            </template>
-            <td v-if="sides.length > 1" class="num">
-              <WorkedNumber :working="r.ratio ?? null" :book="s.book" terse :digits="0" />
-            </td>
-            <td v-if="s.sheet.swirl.length" class="num">
-              {{ r.swirl === undefined ? '' : formatNumber(r.swirl, 'rotation', 'inch', { signed: true }) }}
-            </td>
-            <td class="note">
-              {{ [r.intake?.noisy || r.exhaust?.noisy ? 'noisy' : '', r.missing].filter(Boolean).join('; ') }}
-            </td>
-          </tr>
-        </tbody>
-      </table>
+              <td v-if="s.sheet.swirl.length" class="num">
+                {{ r.swirl === undefined ? '' : formatNumber(r.swirl, 'rotation', 'inch', { signed: true }) }}
+              </td>
+              <td class="note">
+                {{ [r.intake?.noisy || r.exhaust?.noisy ? 'noisy' : '', r.missing].filter(Boolean).join('; ') }}
+              </td>
+            </tr>
+          </tbody>
+        </table>
+      </WideFrame>
       <p v-for="m in s.missing" :key="m.lift.si" class="note">{{ m.lift.typed }}: {{ m.missing }}</p>
       <p v-if="s.turns.length" class="reading">
         The swirl turns round at {{ s.turns.map((l) => format(l, 'lift', settings.system)).join(' and ') }}.
@@ -176,70 +179,76 @@ const print = () => window.print();
 
     <section v-for="p in ports" :key="p.side">
       <h2>Port against port, {{ p.side }}</h2>
-      <table class="ruled spread">
-        <thead>
-          <tr>
-            <th>lift</th>
-            <th class="num">mean, {{ cfmUnit }}</th>
-            <th class="num">port-to-port spread</th>
-            <th class="num">spread</th>
-          </tr>
-        </thead>
-        <tbody>
-          <tr v-for="r in p.rows" :key="r.lift">
-            <td>{{ format(r.lift, 'lift', settings.system) }}</td>
-            <td class="num"><WorkedNumber :working="r.mean" bare /></td>
-            <td class="num"><WorkedNumber :working="r.range" bare /></td>
-            <td class="num"><WorkedNumber :working="r.scatter" bare :digits="2" /></td>
-          </tr>
-        </tbody>
-      </table>
+      <WideFrame>
+        <table class="ruled spread">
+          <thead>
+            <tr>
+              <th>lift</th>
+              <th class="num">mean, {{ cfmUnit }}</th>
+              <th class="num">port-to-port spread</th>
+              <th class="num">spread</th>
+            </tr>
+          </thead>
+          <tbody>
+            <tr v-for="r in p.rows" :key="r.lift">
+              <td>{{ format(r.lift, 'lift', settings.system) }}</td>
+              <td class="num"><WorkedNumber :working="r.mean" bare /></td>
+              <td class="num"><WorkedNumber :working="r.range" bare /></td>
+              <td class="num"><WorkedNumber :working="r.scatter" bare :digits="2" /></td>
+            </tr>
+          </tbody>
+        </table>
+      </WideFrame>
     </section>
 
     <details v-if="readings.length" class="no-print">
       <summary>Every raw reading ({{ readings.length }})</summary>
-      <table class="ruled">
-        <thead>
-          <tr>
-            <th>time</th>
-            <th>port</th>
-            <th>lift</th>
-            <th class="num">read</th>
-            <th>range</th>
-            <th class="num">depression</th>
-            <th class="num">scatter</th>
-            <th class="num">swirl</th>
-            <th></th>
-          </tr>
-        </thead>
-        <tbody>
-          <tr v-for="r in readings" :key="r.id" :class="{ aside: r.state !== 'kept' }">
-            <td>{{ r.at.slice(11, 19) }}</td>
-            <td>{{ r.number }} {{ r.side }}{{ r.pull ? `, pull ${r.pull + 1}` : '' }}</td>
-            <td>{{ liftOf(r) }}</td>
-            <td class="num">{{ r.percent?.typed ?? r.flow?.typed ?? '' }}</td>
-            <td>{{ r.range ?? '' }}</td>
-            <td class="num">{{ r.depression?.typed ?? '' }}</td>
-            <td class="num">
-              {{ r.spread === null ? '' : `${(r.spread * 100).toFixed(2)} % of ${r.samples.length} in ${r.seconds} s` }}
-            </td>
-            <td class="num">{{ r.swirl?.typed ?? '' }}</td>
-            <td class="note">
-              {{
-                [
-                  r.state === 'kept' ? '' : r.state,
-                  r.skipped && `skipped: ${r.skipped}`,
-                  r.noisy ? 'noisy' : '',
-                  r.setup > 0 ? `set-up ${r.setup + 1}` : '',
-                  gapAfter.has(r.id) ? `then a gap of ${Math.round(gapAfter.get(r.id)! / 60)} min` : '',
-                ]
-                  .filter(Boolean)
-                  .join('; ')
-              }}
-            </td>
-          </tr>
-        </tbody>
-      </table>
+      <WideFrame>
+        <table class="ruled">
+          <thead>
+            <tr>
+              <th>time</th>
+              <th>port</th>
+              <th>lift</th>
+              <th class="num">read</th>
+              <th>range</th>
+              <th class="num">depression</th>
+              <th class="num">scatter</th>
+              <th class="num">swirl</th>
+              <th></th>
+            </tr>
+          </thead>
+          <tbody>
+            <tr v-for="r in readings" :key="r.id" :class="{ aside: r.state !== 'kept' }">
+              <td>{{ r.at.slice(11, 19) }}</td>
+              <td>{{ r.number }} {{ r.side }}{{ r.pull ? `, pull ${r.pull + 1}` : '' }}</td>
+              <td>{{ liftOf(r) }}</td>
+              <td class="num">{{ r.percent?.typed ?? r.flow?.typed ?? '' }}</td>
+              <td>{{ r.range ?? '' }}</td>
+              <td class="num">{{ r.depression?.typed ?? '' }}</td>
+              <td class="num">
+                {{
+                  r.spread === null ? '' : `${(r.spread * 100).toFixed(2)} % of ${r.samples.length} in ${r.seconds} s`
+                }}
+              </td>
+              <td class="num">{{ r.swirl?.typed ?? '' }}</td>
+              <td class="note">
+                {{
+                  [
+                    r.state === 'kept' ? '' : r.state,
+                    r.skipped && `skipped: ${r.skipped}`,
+                    r.noisy ? 'noisy' : '',
+                    r.setup > 0 ? `set-up ${r.setup + 1}` : '',
+                    gapAfter.has(r.id) ? `then a gap of ${Math.round(gapAfter.get(r.id)! / 60)} min` : '',
+                  ]
+                    .filter(Boolean)
+                    .join('; ')
+                }}
+              </td>
+            </tr>
+          </tbody>
+        </table>
+      </WideFrame>
     </details>
   </div>
 </template>

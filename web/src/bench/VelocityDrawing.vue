@@ -5,6 +5,7 @@ import { geoPath, geoTransform } from 'd3-geo';
 import { extent } from 'd3-array';
 import { computed, useId } from 'vue';
 import { useSettings } from '../state/settings.js';
+import { vLegible } from '../charts/legible.js';
 
 /** A velocity map as a contour picture, on the section's own outline where one is measured. */
 const props = defineProps<{
@@ -92,6 +93,7 @@ const marks = computed(() =>
 
 <template>
   <svg
+    v-legible
     :viewBox="`${-MARGIN} ${-MARGIN} ${width + 2 * MARGIN} ${height + 2 * MARGIN}`"
     :width="width + 2 * MARGIN"
     role="img"
@@ -126,7 +128,7 @@ const marks = computed(() =>
   stroke-width: 1.6;
 }
 .value {
-  font-size: 13px;
+  font-size: max(13px, calc(12px * var(--per-px, 0)));
   fill: var(--ink);
   paint-order: stroke;
   stroke: var(--paper);

@@ -363,9 +363,14 @@ const impossible = computed(() => read.value && ideal.value && read.value.fastes
   grid-template-columns: minmax(480px, 1.15fr) minmax(0, 1fr);
   gap: 30px;
 }
+@media (width < 760px) {
+  .two {
+    grid-template-columns: minmax(0, 1fr);
+  }
+}
 .fields {
   display: grid;
-  grid-template-columns: repeat(4, 1fr);
+  grid-template-columns: repeat(auto-fit, minmax(max(120px, 22%), 1fr));
   gap: 8px 18px;
 }
 .map-cells :deep(td) {

@@ -98,7 +98,7 @@ const remove = (look: WetFlow) => make(removal('wetflow', look.id), 'The wet-flo
   <div class="wet" data-own-keys>
     <p class="acts">
       <FilePick :accept="PICTURES" :disabled="busy" @files="take">
-        {{ busy ? 'keeping it …' : '+ photo of the wet port' }}
+        {{ busy ? 'Saving …' : '+ photo of the wet port' }}
       </FilePick>
       <ChoiceField
         v-if="looks.length"
@@ -159,6 +159,11 @@ figure {
   grid-template-columns: minmax(0, 620px) 1fr;
   gap: 24px;
   margin: 12px 0;
+}
+@media (width < 760px) {
+  figure {
+    grid-template-columns: minmax(0, 1fr);
+  }
 }
 .picture {
   position: relative;

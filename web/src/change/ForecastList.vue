@@ -7,6 +7,7 @@ import ChoiceField from '../parts/ChoiceField.vue';
 import WorkedNumber from '../parts/WorkedNumber.vue';
 import { useSettings } from '../state/settings.js';
 import { useChangeContext } from './useChangeData.js';
+import WideFrame from '../parts/WideFrame.vue';
 
 /** What was forecast before each cut, and how it came out. What was said stays as it was said. */
 const props = defineProps<{ whole: WholeHead }>();
@@ -50,7 +51,7 @@ const remove = (f: Forecast) => change.make([removal('forecast', f.id)], `Foreca
   <p v-if="rows.length === 0" class="note">
     None yet. Keep one before a cut is made: it is scored once the port is flowed again.
   </p>
-  <div v-else class="scroll">
+  <WideFrame v-else>
     <table class="ruled">
       <thead>
         <tr>
@@ -99,13 +100,10 @@ const remove = (f: Forecast) => change.make([removal('forecast', f.id)], `Foreca
         </tr>
       </tbody>
     </table>
-  </div>
+  </WideFrame>
 </template>
 
 <style scoped>
-.scroll {
-  overflow-x: auto;
-}
 small {
   display: block;
 }

@@ -23,6 +23,7 @@ import WaitingNote from '../parts/WaitingNote.vue';
 import WorkedNumber from '../parts/WorkedNumber.vue';
 import { useSettings } from '../state/settings.js';
 import { useStageTorque } from './useStageTorque.js';
+import WideFrame from '../parts/WideFrame.vue';
 
 /** What each stage cost and gave, added up; and what such cuts usually buy in this shop. */
 const props = defineProps<{ whole: WholeHead; rows: readonly LedgerRow[] }>();
@@ -114,7 +115,7 @@ const money = (v: number) => format(v, 'money', settings.system);
         Run each stage in the engine
       </el-button>
     </p>
-    <div class="scroll">
+    <WideFrame>
       <table class="ruled">
         <thead>
           <tr>
@@ -193,7 +194,7 @@ const money = (v: number) => format(v, 'money', settings.system);
           </tr>
         </tbody>
       </table>
-    </div>
+    </WideFrame>
     <p class="note">
       Gains are of the mean flow over {{ active?.target?.intakeCam ? 'this cam' : 'a usual cam' }}; grey ones are not
       told apart from two set-ups of one port. Power and torque are the intake’s best flow by the peak-flow rule at the
@@ -209,7 +210,7 @@ const money = (v: number) => format(v, 'money', settings.system);
     <p v-else-if="kinds.length === 0" class="note">
       No cut of this shop stands by itself yet, flowed before and after in one way.
     </p>
-    <div v-else class="scroll">
+    <WideFrame v-else>
       <table class="ruled">
         <thead>
           <tr>
@@ -242,7 +243,7 @@ const money = (v: number) => format(v, 'money', settings.system);
           </tr>
         </tbody>
       </table>
-    </div>
+    </WideFrame>
   </div>
 </template>
 
@@ -255,9 +256,6 @@ const money = (v: number) => format(v, 'money', settings.system);
 }
 .rate {
   width: 220px;
-}
-.scroll {
-  overflow-x: auto;
 }
 td small {
   display: block;

@@ -40,7 +40,13 @@ async function save(): Promise<void> {
 
 <template>
   <form class="stage" data-own-keys @submit.prevent="save" @keydown.esc="emit('done', undefined)">
-    <TextField v-model="draft.name" label="Name of the stage" placeholder="bowl blend" :problem="problems.name" />
+    <TextField
+      v-model="draft.name"
+      label="Name of the stage"
+      required
+      placeholder="bowl blend"
+      :problem="problems.name"
+    />
     <TextField
       :model-value="draft.date"
       type="date"

@@ -10,6 +10,7 @@ import { useUndo } from '../data/undo.js';
 import ChoiceField from '../parts/ChoiceField.vue';
 import WaitingNote from '../parts/WaitingNote.vue';
 import { useSettings } from '../state/settings.js';
+import WideFrame from '../parts/WideFrame.vue';
 
 /** Every claim of every head, by source: the audit, a page at a time on the screen and on paper, whole as CSV. */
 const settings = useSettings();
@@ -76,34 +77,36 @@ function tally(name: string): string {
           {{ name }}
           <span class="note">{{ tally(name) }}</span>
         </h2>
-        <table class="ruled">
-          <thead>
-            <tr>
-              <th>head</th>
-              <th>what</th>
-              <th>verdict</th>
-              <th>in words</th>
-            </tr>
-          </thead>
-          <tbody>
-            <tr v-for="r in list" :key="r.key">
-              <td>
-                <RouterLink
-                  :to="{
-                    name: 'claims',
-                    params: { id: r.headId },
-                    query: { stage: r.stageId, ...(r.side === 'exhaust' ? { side: r.side } : {}) },
-                  }"
-                >
-                  {{ r.head }}
-                </RouterLink>
-              </td>
-              <td>{{ [r.side, r.what].filter(Boolean).join(' ') }}</td>
-              <td :class="{ loss: isGrave(r.verdict) || r.doubtful }">{{ r.verdict }}</td>
-              <td class="note">{{ r.words }}</td>
-            </tr>
-          </tbody>
-        </table>
+        <WideFrame>
+          <table class="ruled">
+            <thead>
+              <tr>
+                <th>head</th>
+                <th>what</th>
+                <th>verdict</th>
+                <th>in words</th>
+              </tr>
+            </thead>
+            <tbody>
+              <tr v-for="r in list" :key="r.key">
+                <td>
+                  <RouterLink
+                    :to="{
+                      name: 'claims',
+                      params: { id: r.headId },
+                      query: { stage: r.stageId, ...(r.side === 'exhaust' ? { side: r.side } : {}) },
+                    }"
+                  >
+                    {{ r.head }}
+                  </RouterLink>
+                </td>
+                <td>{{ [r.side, r.what].filter(Boolean).join(' ') }}</td>
+                <td :class="{ loss: isGrave(r.verdict) || r.doubtful }">{{ r.verdict }}</td>
+                <td class="note">{{ r.words }}</td>
+              </tr>
+            </tbody>
+          </table>
+        </WideFrame>
       </section>
       <el-pagination
         v-if="audit.total > audit.size"

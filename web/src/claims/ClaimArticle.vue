@@ -18,6 +18,7 @@ import WorkedNumber from '../parts/WorkedNumber.vue';
 import { useSettings } from '../state/settings.js';
 import CoefficientChart from './CoefficientChart.vue';
 import PairChart from './PairChart.vue';
+import WideFrame from '../parts/WideFrame.vue';
 
 /** One claimed table of flow: the verdict in words, why it may or may not be compared, both pictures, every point. */
 const props = defineProps<{
@@ -127,42 +128,44 @@ const seen = (band: BandView | undefined): string =>
         :side="claim.side"
       />
     </div>
-    <table class="ruled">
-      <thead>
-        <tr>
-          <th>lift</th>
-          <th class="num">claimed, {{ unit }} at 28</th>
-          <th class="num">measured</th>
-          <th class="num">difference</th>
-          <th class="num">error, %</th>
-          <th class="num">Uncertainty (±)</th>
-          <th v-if="reads" class="num">read through its source</th>
-          <th class="num">on minimum area</th>
-          <th class="num">of heads seen, below</th>
-          <th class="num">speed at the {{ place?.name ?? 'pinch' }}</th>
-          <th>verdict</th>
-        </tr>
-      </thead>
-      <tbody>
-        <tr v-for="(p, i) in claim.points" :key="p.lift">
-          <td>{{ formatNumber(p.lift, 'lift', settings.system) }}</td>
-          <td class="num"><WorkedNumber :working="p.flow" :book="book" terse bare /></td>
-          <td class="num">
-            {{ p.measured === undefined ? '–' : formatNumber(p.measured, 'flow', settings.system) }}
-          </td>
-          <td class="num"><WorkedNumber :working="less(p)" bare signed :digits="0" /></td>
-          <td class="num"><WorkedNumber :working="p.error ?? null" :digits="1" signed /></td>
-          <td class="num"><WorkedNumber :working="p.uncertainty" :digits="1" /></td>
-          <td v-if="reads" class="num"><WorkedNumber :working="p.through?.error ?? null" :digits="1" signed /></td>
-          <td class="num">
-            <WorkedNumber :working="claim.claimed[i]?.coefficients.minimum ?? null" :book="book" terse :digits="3" />
-          </td>
-          <td class="num">{{ seen(p.band) }}</td>
-          <td class="num"><WorkedNumber :working="p.speed ?? null" /></td>
-          <td :class="{ loss: isGrave(p.verdict) }">{{ p.verdict }}</td>
-        </tr>
-      </tbody>
-    </table>
+    <WideFrame>
+      <table class="ruled">
+        <thead>
+          <tr>
+            <th>lift</th>
+            <th class="num">claimed, {{ unit }} at 28</th>
+            <th class="num">measured</th>
+            <th class="num">difference</th>
+            <th class="num">error, %</th>
+            <th class="num">Uncertainty (±)</th>
+            <th v-if="reads" class="num">read through its source</th>
+            <th class="num">on minimum area</th>
+            <th class="num">of heads seen, below</th>
+            <th class="num">speed at the {{ place?.name ?? 'pinch' }}</th>
+            <th>verdict</th>
+          </tr>
+        </thead>
+        <tbody>
+          <tr v-for="(p, i) in claim.points" :key="p.lift">
+            <td>{{ formatNumber(p.lift, 'lift', settings.system) }}</td>
+            <td class="num"><WorkedNumber :working="p.flow" :book="book" terse bare /></td>
+            <td class="num">
+              {{ p.measured === undefined ? '–' : formatNumber(p.measured, 'flow', settings.system) }}
+            </td>
+            <td class="num"><WorkedNumber :working="less(p)" bare signed :digits="0" /></td>
+            <td class="num"><WorkedNumber :working="p.error ?? null" :digits="1" signed /></td>
+            <td class="num"><WorkedNumber :working="p.uncertainty" :digits="1" /></td>
+            <td v-if="reads" class="num"><WorkedNumber :working="p.through?.error ?? null" :digits="1" signed /></td>
+            <td class="num">
+              <WorkedNumber :working="claim.claimed[i]?.coefficients.minimum ?? null" :book="book" terse :digits="3" />
+            </td>
+            <td class="num">{{ seen(p.band) }}</td>
+            <td class="num"><WorkedNumber :working="p.speed ?? null" /></td>
+            <td :class="{ loss: isGrave(p.verdict) }">{{ p.verdict }}</td>
+          </tr>
+        </tbody>
+      </table>
+    </WideFrame>
   </article>
 </template>
 
@@ -200,6 +203,11 @@ h2 .note {
   display: grid;
   grid-template-columns: 1fr 1fr;
   gap: 10px;
+}
+@media (width < 760px) {
+  .two {
+    grid-template-columns: minmax(0, 1fr);
+  }
 }
 .two :deep(svg) {
   max-width: 100%;

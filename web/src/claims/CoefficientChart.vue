@@ -4,6 +4,7 @@ import { bisector, max } from 'd3-array';
 import { scaleLinear } from 'd3-scale';
 import { area, line } from 'd3-shape';
 import { computed } from 'vue';
+import { vLegible } from '../charts/legible.js';
 
 /**
  * Coefficients against L/D: on the minimum area with what no valve passes shaded, and a line above which the tightest
@@ -75,7 +76,7 @@ const dots = computed(() =>
 
 <template>
   <div>
-    <svg :viewBox="`0 0 ${W} ${H}`" :width="W" role="img" aria-label="Coefficients on the minimum area">
+    <svg v-legible :viewBox="`0 0 ${W} ${H}`" :width="W" role="img" aria-label="Coefficients on the minimum area">
       <path :d="impossible" class="impossible" />
       <text :x="LEFT + 8" :y="yMin(1) - 6" class="word loss">no valve can</text>
       <text v-if="limited" :x="W - 22" :y="yMin(1) + 16" text-anchor="end" class="word">
@@ -96,6 +97,7 @@ const dots = computed(() =>
       />
     </svg>
     <svg
+      v-legible
       :viewBox="`0 0 ${W} ${H}`"
       :width="W"
       role="img"
@@ -162,11 +164,11 @@ svg {
   stroke-width: 1.8;
 }
 text {
-  font-size: 13px;
+  font-size: max(13px, calc(12px * var(--per-px, 0)));
   fill: var(--slate);
 }
 .word {
-  font: italic 14px var(--serif);
+  font: italic max(14px, calc(13px * var(--per-px, 0))) var(--serif);
 }
 .word.loss {
   fill: var(--loss);

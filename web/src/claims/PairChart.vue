@@ -5,6 +5,7 @@ import { scaleLinear } from 'd3-scale';
 import { computed } from 'vue';
 import { unitTicks } from '../charts/ticks.js';
 import { useSettings } from '../state/settings.js';
+import { vLegible } from '../charts/legible.js';
 
 /** Claimed and measured as paired marks per lift: a diamond, a dot, and the stalk between them. */
 const props = defineProps<{
@@ -37,7 +38,7 @@ const grave = (p: ClaimedPoint) => p.verdict === 'impossible' || p.verdict === '
 </script>
 
 <template>
-  <svg :viewBox="`0 0 ${W} ${H}`" :width="W" role="img" aria-label="Claimed and measured flow per lift">
+  <svg v-legible :viewBox="`0 0 ${W} ${H}`" :width="W" role="img" aria-label="Claimed and measured flow per lift">
     <g v-for="t in yTicks" :key="t.text">
       <line :x1="LEFT" :x2="W - 10" :y1="t.at" :y2="t.at" class="grid" />
       <text :x="LEFT - 7" :y="t.at + 4" text-anchor="end">{{ t.text }}</text>
@@ -79,10 +80,10 @@ line.grave {
   stroke: var(--loss);
 }
 text {
-  font-size: 13px;
+  font-size: max(13px, calc(12px * var(--per-px, 0)));
   fill: var(--slate);
 }
 .key {
-  font: italic 14px var(--serif);
+  font: italic max(14px, calc(13px * var(--per-px, 0))) var(--serif);
 }
 </style>

@@ -4,6 +4,7 @@ import type { Publications } from '@alluvium/records';
 import { computed } from 'vue';
 import WorkedNumber from '../parts/WorkedNumber.vue';
 import { useSettings } from '../state/settings.js';
+import WideFrame from '../parts/WideFrame.vue';
 
 /** What several sources say of one head at one stage, lift by lift, and how far they lie apart. */
 const props = defineProps<{ published: Publications }>();
@@ -18,25 +19,29 @@ const apart = computed(() => props.published.tables.filter((t) => t.apart !== ''
 <template>
   <section class="published">
     <h2>Side by side, {{ published.side }}</h2>
-    <table v-if="published.rows.length" class="ruled">
-      <thead>
-        <tr>
-          <th>lift</th>
-          <th v-for="t in laid" :key="t.sheet.id" class="num" :title="t.sheet.title">{{ t.source }}</th>
-          <th class="num">apart, %</th>
-        </tr>
-      </thead>
-      <tbody>
-        <tr v-for="r in published.rows" :key="r.lift">
-          <td>{{ formatNumber(r.lift, 'lift', settings.system) }}</td>
-          <td v-for="(q, i) in r.flows" :key="laid[i]!.sheet.id" class="num">
-            {{ q === undefined ? '–' : formatNumber(q, 'flow', settings.system) }}
-            <span v-if="i > 0" class="share"><WorkedNumber :working="share(q, r.flows[0])" signed :digits="1" /></span>
-          </td>
-          <td class="num"><WorkedNumber :working="r.spread ?? null" :digits="1" /></td>
-        </tr>
-      </tbody>
-    </table>
+    <WideFrame v-if="published.rows.length">
+      <table class="ruled">
+        <thead>
+          <tr>
+            <th>lift</th>
+            <th v-for="t in laid" :key="t.sheet.id" class="num" :title="t.sheet.title">{{ t.source }}</th>
+            <th class="num">apart, %</th>
+          </tr>
+        </thead>
+        <tbody>
+          <tr v-for="r in published.rows" :key="r.lift">
+            <td>{{ formatNumber(r.lift, 'lift', settings.system) }}</td>
+            <td v-for="(q, i) in r.flows" :key="laid[i]!.sheet.id" class="num">
+              {{ q === undefined ? '–' : formatNumber(q, 'flow', settings.system) }}
+              <span v-if="i > 0" class="share">
+                <WorkedNumber :working="share(q, r.flows[0])" signed :digits="1" />
+              </span>
+            </td>
+            <td class="num"><WorkedNumber :working="r.spread ?? null" :digits="1" /></td>
+          </tr>
+        </tbody>
+      </table>
+    </WideFrame>
     <p v-for="t in apart" :key="t.sheet.id" class="note">
       {{ t.source }}, “{{ t.sheet.title }}”, is left out. {{ t.apart }}
     </p>

@@ -76,7 +76,13 @@ async function remove(): Promise<void> {
 
 <template>
   <form class="question" data-own-keys @submit.prevent="save" @keydown.esc="$emit('done')">
-    <TextField v-model="draft.text" label="The claim or rumour, in one line" :problem="problems.text" class="wide" />
+    <TextField
+      v-model="draft.text"
+      label="The claim or rumour, in one line"
+      required
+      :problem="problems.text"
+      class="wide"
+    />
     <HeadPicker v-model="about" label="About" :others="[['', 'no head in particular']]" />
     <SourceField v-model="draft.sourceId" label="Said by" :sources="claims.sources.value" none="unknown" />
     <ChoiceField
@@ -128,6 +134,11 @@ async function remove(): Promise<void> {
   padding: 4px 0 8px 14px;
   margin: 8px 0;
 }
+@media (width < 760px) {
+  .question {
+    grid-template-columns: minmax(0, 1fr);
+  }
+}
 .wide {
   grid-column: 1 / -1;
 }
@@ -135,6 +146,11 @@ async function remove(): Promise<void> {
   display: grid;
   grid-template-columns: 200px 1fr;
   gap: 20px;
+}
+@media (width < 760px) {
+  .pick {
+    grid-template-columns: minmax(0, 1fr);
+  }
 }
 .label {
   color: var(--slate);

@@ -216,7 +216,7 @@ async function giveUp(): Promise<void> {
       <div class="left">
         <p class="bar">
           <FilePick :accept="PICTURES" :disabled="busy" @files="take($event[0])">
-            {{ busy ? 'keeping it …' : kept.picture ? 'another picture …' : 'picture …' }}
+            {{ busy ? 'Saving …' : kept.picture ? 'another picture …' : 'picture …' }}
           </FilePick>
           <el-button link :disabled="past.length === 0" @click="back">Undo</el-button>
         </p>
@@ -309,6 +309,11 @@ async function giveUp(): Promise<void> {
   display: grid;
   grid-template-columns: 1fr 270px;
   gap: 22px;
+}
+@media (width < 760px) {
+  .chart {
+    grid-template-columns: minmax(0, 1fr);
+  }
 }
 .left {
   min-width: 0;

@@ -72,7 +72,7 @@ async function save(): Promise<void> {
 <style scoped>
 .report {
   display: grid;
-  grid-template-columns: repeat(4, 1fr);
+  grid-template-columns: repeat(auto-fit, minmax(max(120px, 22%), 1fr));
   gap: 6px 20px;
   max-width: 900px;
   border-left: 3px solid var(--intake);

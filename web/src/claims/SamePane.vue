@@ -10,6 +10,7 @@ import ChoiceField from '../parts/ChoiceField.vue';
 import WorkedNumber from '../parts/WorkedNumber.vue';
 import { useSettings } from '../state/settings.js';
 import type { Claims } from './useClaims.js';
+import WideFrame from '../parts/WideFrame.vue';
 
 /** Two heads, two stages or two ports: are they the same? Each difference against what measuring twice would give. */
 const props = defineProps<{ claims: Claims; whole: WholeHead; stage: Stage }>();
@@ -139,24 +140,26 @@ const drawn = computed(() =>
       <p class="reading">{{ result.words }}</p>
       <p v-for="t in result.leftOut" :key="t" class="note">{{ t }}</p>
       <div class="two">
-        <table v-if="likenesses.length" class="ruled">
-          <thead>
-            <tr>
-              <th>what</th>
-              <th class="num">{{ short.a }}</th>
-              <th class="num">{{ short.b }}</th>
-              <th class="num">multiple of repeatability</th>
-            </tr>
-          </thead>
-          <tbody>
-            <tr v-for="l in likenesses" :key="l.what" :class="{ counts: l.counts }">
-              <td>{{ l.what }}</td>
-              <td class="num">{{ format(l.a, l.kind, settings.system) }}</td>
-              <td class="num">{{ format(l.b, l.kind, settings.system) }}</td>
-              <td class="num"><WorkedNumber :working="l.times" :digits="1" bare /></td>
-            </tr>
-          </tbody>
-        </table>
+        <WideFrame v-if="likenesses.length">
+          <table class="ruled">
+            <thead>
+              <tr>
+                <th>what</th>
+                <th class="num">{{ short.a }}</th>
+                <th class="num">{{ short.b }}</th>
+                <th class="num">multiple of repeatability</th>
+              </tr>
+            </thead>
+            <tbody>
+              <tr v-for="l in likenesses" :key="l.what" :class="{ counts: l.counts }">
+                <td>{{ l.what }}</td>
+                <td class="num">{{ format(l.a, l.kind, settings.system) }}</td>
+                <td class="num">{{ format(l.b, l.kind, settings.system) }}</td>
+                <td class="num"><WorkedNumber :working="l.times" :digits="1" bare /></td>
+              </tr>
+            </tbody>
+          </table>
+        </WideFrame>
         <div class="curves">
           <FlowChart
             v-for="s in drawn"

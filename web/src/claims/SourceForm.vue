@@ -74,7 +74,7 @@ async function remove(): Promise<void> {
 
 <template>
   <form class="source" data-own-keys @submit.prevent="save" @keydown.esc="$emit('done')">
-    <TextField v-model="draft.name" label="Name of the source" :problem="problems.name" />
+    <TextField v-model="draft.name" label="Name of the source" required :problem="problems.name" />
     <ChoiceField
       v-model="draft.kind!"
       label="What it is"
@@ -149,7 +149,7 @@ async function remove(): Promise<void> {
 <style scoped>
 .source {
   display: grid;
-  grid-template-columns: repeat(4, 1fr);
+  grid-template-columns: repeat(auto-fit, minmax(max(120px, 22%), 1fr));
   gap: 6px 20px;
   border-left: 3px solid var(--intake);
   padding: 4px 0 8px 14px;

@@ -20,6 +20,8 @@ import WorkedNumber from '../parts/WorkedNumber.vue';
 import { useSettings } from '../state/settings.js';
 import SourceForm from './SourceForm.vue';
 import type { Claims } from './useClaims.js';
+import { vLegible } from '../charts/legible.js';
+import WideFrame from '../parts/WideFrame.vue';
 
 /** The sources, what each states of its tests, and how far each reads from our bench by heads that several tested. */
 const props = defineProps<{ claims: Claims; side: Side }>();
@@ -124,6 +126,7 @@ const giveOrTake = (flow: number): string =>
         {{ untied.length ? `Nothing ties ${untied.map((u) => name(u.id)).join(', ')} to the bench.` : '' }}
       </p>
       <svg
+        v-legible
         :viewBox="`0 0 620 ${tied.length * 30 + 34}`"
         width="620"
         role="img"
@@ -146,36 +149,38 @@ const giveOrTake = (flow: number): string =>
           {{ `${t > 0 ? '+' : ''}${(t * 100).toFixed(0)} %` }}
         </text>
       </svg>
-      <table class="ruled">
-        <thead>
-          <tr>
-            <th>source</th>
-            <th class="num">reads</th>
-            <th class="num">Uncertainty (±)</th>
-            <th class="num">heads</th>
-            <th class="num">shared</th>
-            <th class="num">sheets compared</th>
-          </tr>
-        </thead>
-        <tbody>
-          <tr v-for="r in rows" :key="r.id">
-            <td>
-              <el-button link @click="open = r.id">{{ name(r.id) }}</el-button>
-            </td>
-            <td class="num">
-              {{ r.tied ? format(r.percent, 'percent', settings.system, { signed: true }) : 'not tied' }}
-            </td>
-            <td class="num">
-              {{
-                r.tied && r.plus !== undefined && r.id !== own ? `±${format(r.plus, 'percent', settings.system)}` : ''
-              }}
-            </td>
-            <td class="num">{{ r.heads }}</td>
-            <td class="num">{{ r.sharedHeads }}</td>
-            <td class="num">{{ r.shared }}</td>
-          </tr>
-        </tbody>
-      </table>
+      <WideFrame>
+        <table class="ruled">
+          <thead>
+            <tr>
+              <th>source</th>
+              <th class="num">reads</th>
+              <th class="num">Uncertainty (±)</th>
+              <th class="num">heads</th>
+              <th class="num">shared</th>
+              <th class="num">sheets compared</th>
+            </tr>
+          </thead>
+          <tbody>
+            <tr v-for="r in rows" :key="r.id">
+              <td>
+                <el-button link @click="open = r.id">{{ name(r.id) }}</el-button>
+              </td>
+              <td class="num">
+                {{ r.tied ? format(r.percent, 'percent', settings.system, { signed: true }) : 'not tied' }}
+              </td>
+              <td class="num">
+                {{
+                  r.tied && r.plus !== undefined && r.id !== own ? `±${format(r.plus, 'percent', settings.system)}` : ''
+                }}
+              </td>
+              <td class="num">{{ r.heads }}</td>
+              <td class="num">{{ r.sharedHeads }}</td>
+              <td class="num">{{ r.shared }}</td>
+            </tr>
+          </tbody>
+        </table>
+      </WideFrame>
       <p v-if="silent.length" class="note">
         Nothing on this side of
         <template v-for="(s, i) in silent" :key="s.id">
@@ -213,36 +218,41 @@ const giveOrTake = (flow: number): string =>
           {{ giveOrTake(read.value) }}
         </p>
       </div>
-      <table v-if="catalogue.length" class="ruled">
-        <thead>
-          <tr>
-            <th>its tables</th>
-            <th class="num">peak, as it says</th>
-            <th class="num">at lift</th>
-            <th class="num">on our bench</th>
-            <th class="num">Uncertainty (±)</th>
-          </tr>
-        </thead>
-        <tbody>
-          <tr v-for="t in catalogue" :key="t.sheetId">
-            <td>
-              <RouterLink :to="{ name: 'claims', params: { id: t.headId }, query: { stage: t.stageId } }">
-                {{ t.name }}
-              </RouterLink>
-            </td>
-            <td class="num">{{ format(t.peak.flow, 'flow', settings.system) }}</td>
-            <td class="num">{{ format(t.peak.lift, 'lift', settings.system) }}</td>
-            <td class="num"><WorkedNumber :working="t.here" /></td>
-            <td class="num">{{ giveOrTake(t.here.value) }}</td>
-          </tr>
-        </tbody>
-      </table>
+      <WideFrame v-if="catalogue.length">
+        <table class="ruled">
+          <thead>
+            <tr>
+              <th>its tables</th>
+              <th class="num">peak, as it says</th>
+              <th class="num">at lift</th>
+              <th class="num">on our bench</th>
+              <th class="num">Uncertainty (±)</th>
+            </tr>
+          </thead>
+          <tbody>
+            <tr v-for="t in catalogue" :key="t.sheetId">
+              <td>
+                <RouterLink :to="{ name: 'claims', params: { id: t.headId }, query: { stage: t.stageId } }">
+                  {{ t.name }}
+                </RouterLink>
+              </td>
+              <td class="num">{{ format(t.peak.flow, 'flow', settings.system) }}</td>
+              <td class="num">{{ format(t.peak.lift, 'lift', settings.system) }}</td>
+              <td class="num"><WorkedNumber :working="t.here" /></td>
+              <td class="num">{{ giveOrTake(t.here.value) }}</td>
+            </tr>
+          </tbody>
+        </table>
+      </WideFrame>
       <p v-if="more > 0" class="note">And {{ more }} more tables of this source.</p>
     </template>
   </div>
 </template>
 
 <style scoped>
+svg {
+  max-width: 100%;
+}
 .sources {
   max-width: 760px;
 }
@@ -268,7 +278,7 @@ const giveOrTake = (flow: number): string =>
   stroke-width: 2;
 }
 text {
-  font-size: 13px;
+  font-size: max(13px, calc(12px * var(--per-px, 0)));
   fill: var(--slate);
 }
 .who {
@@ -282,5 +292,10 @@ h2 {
   grid-template-columns: 200px 160px 1fr;
   gap: 20px;
   align-items: end;
+}
+@media (width < 760px) {
+  .fields {
+    grid-template-columns: minmax(0, 1fr);
+  }
 }
 </style>

@@ -2,6 +2,7 @@ import { NOUNS, addition, fingerprint, replacement, type Noun, type RecordOf, ty
 import { computed, ref, shallowRef, watch, type Ref } from 'vue';
 import { draftKey, dropDraft, keepDraft } from './drafts.js';
 import { newId } from './ids.js';
+import { lacking } from './required.js';
 import { useChange } from './useChange.js';
 import { useUndo } from './undo.js';
 
@@ -28,6 +29,8 @@ export interface RecordForm<N extends Noun> {
   readonly restored: Ref<boolean>;
   readonly conflict: Ref<Conflict<N> | undefined>;
   readonly save: () => Promise<RecordOf<N> | undefined>;
+  /** What the schema wants and nobody gave yet, by the words of its fields. */
+  readonly lacks: Readonly<Ref<readonly string[]>>;
   /** Throws away what is not saved; it can be undone. `and` is told of both, whether what was lost is put back. */
   readonly discard: (and?: (putBack: boolean) => void) => void;
   /** Puts one field of the draft. */
@@ -222,6 +225,7 @@ export function useRecordForm<N extends Noun>(
     saving: change.busy,
     restored,
     conflict,
+    lacks: computed(() => lacking(noun, resolve(draft.value).draft)),
     save,
     discard,
     typing,

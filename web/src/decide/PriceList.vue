@@ -9,6 +9,7 @@ import QuantityField from '../parts/QuantityField.vue';
 import ChoiceField from '../parts/ChoiceField.vue';
 import WaitingNote from '../parts/WaitingNote.vue';
 import { blankLine, inOrder, setsOf } from './lines.js';
+import WideFrame from '../parts/WideFrame.vue';
 
 /** The shop's price list: what it usually charges or pays, and the sets by which several lines are taken at once. */
 const props = defineProps<{ build: Build }>();
@@ -56,7 +57,7 @@ const drop = (p: ListPrice) =>
       <p v-if="list.length === 0" class="reading">
         Nothing stands here yet. Add a line, or keep the lines of a way as a set in its form.
       </p>
-      <div class="scroll">
+      <WideFrame>
         <div v-for="p in list" :key="p.id" class="line">
           <ChoiceField
             :model-value="p.line.kind"
@@ -98,7 +99,7 @@ const drop = (p: ListPrice) =>
           </div>
           <el-button link :aria-label="`Remove ${p.line.text || p.line.kind}`" @click="drop(p)">Remove</el-button>
         </div>
-      </div>
+      </WideFrame>
     </template>
   </el-dialog>
 </template>

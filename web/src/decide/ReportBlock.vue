@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import type { Block } from '@alluvium/records';
+import WideFrame from '../parts/WideFrame.vue';
 
 /** One block of a report on the page. */
 defineProps<{ block: Block }>();
@@ -13,9 +14,9 @@ defineProps<{ block: Block }>();
   <figure v-else-if="block.kind === 'picture'" class="picture">
     <figcaption class="note">{{ block.title }}</figcaption>
     <!-- eslint-disable-next-line vue/no-v-html -- drawn by the report itself, which escapes every name -->
-    <div v-html="block.svg" />
+    <WideFrame :label="block.title"><div v-html="block.svg" /></WideFrame>
   </figure>
-  <div v-else class="scroll">
+  <WideFrame v-else>
     <table class="ruled">
       <thead>
         <tr>
@@ -28,7 +29,7 @@ defineProps<{ block: Block }>();
         </tr>
       </tbody>
     </table>
-  </div>
+  </WideFrame>
 </template>
 
 <style scoped>
@@ -45,16 +46,10 @@ defineProps<{ block: Block }>();
   margin: 4px 0;
   max-width: 640px;
 }
-.picture > div {
-  overflow-x: auto;
-}
 .picture :deep(svg) {
   min-width: 460px;
   width: 100%;
   height: auto;
-}
-.scroll {
-  overflow-x: auto;
 }
 ul {
   margin: 2px 0;

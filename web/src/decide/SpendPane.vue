@@ -10,6 +10,7 @@ import QuantityField from '../parts/QuantityField.vue';
 import WaitingNote from '../parts/WaitingNote.vue';
 import WorkedNumber from '../parts/WorkedNumber.vue';
 import { useSettings } from '../state/settings.js';
+import WideFrame from '../parts/WideFrame.vue';
 
 /** What the next money buys best, starting from one of the ways. */
 const props = defineProps<{ active: ActiveBuild; ways: readonly WayRead[]; first: string }>();
@@ -67,7 +68,7 @@ const power = (w: number) => settings.say.of(w, 'power', { digits: 0, signed: tr
       Nothing more can be said: no forecast is kept of its next cut, no other way makes more, and more lift brings it
       nothing.
     </p>
-    <div v-else class="scroll">
+    <WideFrame v-else>
       <table class="ruled">
         <thead>
           <tr>
@@ -92,7 +93,7 @@ const power = (w: number) => settings.say.of(w, 'power', { digits: 0, signed: tr
           </tr>
         </tbody>
       </table>
-    </div>
+    </WideFrame>
     <p class="note">
       Power by the peak-flow rule. A forecast is of the mean flow over the cam; the flow that counts is taken to go with
       it.
@@ -105,9 +106,6 @@ const power = (w: number) => settings.say.of(w, 'power', { digits: 0, signed: tr
   display: grid;
   grid-template-columns: 2fr 1fr;
   gap: 6px 20px;
-}
-.scroll {
-  overflow-x: auto;
 }
 small {
   display: block;

@@ -104,7 +104,13 @@ const linesTo = (lines: CostLineRecord[]) => (draft.value.lines = lines);
 
 <template>
   <form class="way" data-own-keys @submit.prevent="form.save()">
-    <TextField v-model="draft.name" label="Name of this way" placeholder="Rework the 417" :problem="problems.name" />
+    <TextField
+      v-model="draft.name"
+      label="Name of this way"
+      required
+      placeholder="Rework the 417"
+      :problem="problems.name"
+    />
     <ChoiceField v-model="draft.kind!" label="Kind" :options="WAY_KINDS.map((k) => [k, k] as const)" />
     <div class="field">
       <span class="label">Head</span>

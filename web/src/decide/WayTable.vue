@@ -13,6 +13,7 @@ import {
 import { computed } from 'vue';
 import WorkedNumber from '../parts/WorkedNumber.vue';
 import { useSettings } from '../state/settings.js';
+import WideFrame from '../parts/WideFrame.vue';
 
 /** The ways side by side: price, power, what money buys, odds, fit, and how often each comes first. */
 const props = defineProps<{ ways: readonly WayRead[]; ranked: Ranked; build: Build; modelValue: string }>();
@@ -37,7 +38,7 @@ const late = (w: WayRead) => {
 </script>
 
 <template>
-  <div class="scroll">
+  <WideFrame>
     <table class="ruled">
       <thead>
         <tr>
@@ -133,13 +134,10 @@ const late = (w: WayRead) => {
         </tr>
       </tbody>
     </table>
-  </div>
+  </WideFrame>
 </template>
 
 <style scoped>
-.scroll {
-  overflow-x: auto;
-}
 small {
   display: block;
 }

@@ -43,6 +43,7 @@ import TrustPane from './TrustPane.vue';
 import WhyPane from './WhyPane.vue';
 import { COMMON, estimatesOf, useDyno } from './useDyno.js';
 import { usePullCurve } from './usePullCurve.js';
+import WideFrame from '../parts/WideFrame.vue';
 
 /** What the engine made on the dyno, beside what was forecast of it, and what that teaches. */
 const route = useRoute();
@@ -197,7 +198,7 @@ const print = () => window.print();
         <p v-if="read.pull.dyno === 'chassis dyno'" class="note">
           Power at the wheels is another quantity than power at the crank: it is held against nothing here.
         </p>
-        <div class="scroll">
+        <WideFrame>
           <table class="ruled">
             <tbody>
               <tr v-if="common && typeof common !== 'string'">
@@ -227,7 +228,7 @@ const print = () => window.print();
               </tr>
             </tbody>
           </table>
-        </div>
+        </WideFrame>
         <PullSheet :read="read" part="rows" />
         <p v-if="!read.evaluation" class="note no-print">
           Say which head was on the engine: then what was forecast of it stands here beside the pull.
@@ -249,9 +250,6 @@ const print = () => window.print();
 </template>
 
 <style scoped>
-.scroll {
-  overflow-x: auto;
-}
 header {
   display: flex;
   flex-wrap: wrap;

@@ -9,6 +9,7 @@ import { useChange } from '../data/useChange.js';
 import WaitingNote from '../parts/WaitingNote.vue';
 import WorkedNumber from '../parts/WorkedNumber.vue';
 import { useSettings } from '../state/settings.js';
+import WideFrame from '../parts/WideFrame.vue';
 
 /** The shop's own power per flow, from every pull of its engines, by use and fuel; used in verdicts once it is taken. */
 const settings = useSettings();
@@ -53,7 +54,7 @@ const back = (l: LearntBy) =>
     </h2>
     <WaitingNote v-if="!query.data.value" :loading="loading" :error="error" />
     <p v-else-if="found.length === 0" class="reading">No pull of an engine dyno with a flowed head yet.</p>
-    <div v-else class="scroll">
+    <WideFrame v-else>
       <table class="ruled">
         <thead>
           <tr>
@@ -90,7 +91,7 @@ const back = (l: LearntBy) =>
           </tr>
         </tbody>
       </table>
-    </div>
+    </WideFrame>
     <p class="note">
       The usual factor counts for two engines until the shop has pulled more. An engine with its head counts once,
       however often it was pulled. A chassis dyno teaches none of it.
@@ -99,9 +100,6 @@ const back = (l: LearntBy) =>
 </template>
 
 <style scoped>
-.scroll {
-  overflow-x: auto;
-}
 small {
   display: block;
   color: var(--slate);

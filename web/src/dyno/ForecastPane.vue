@@ -10,6 +10,7 @@ import PowerChart from './PowerChart.vue';
 import PullSheet from './PullSheet.vue';
 import { COMMON, estimatesOf, type PullRead } from './useDyno.js';
 import { pointsOf, tiedOf, type usePullCurve } from './usePullCurve.js';
+import WideFrame from '../parts/WideFrame.vue';
 
 /** Each estimate beside the pull: the rules at one speed, the simulation over all of them, and where the pull left its range. */
 const props = defineProps<{
@@ -103,13 +104,13 @@ const share = (v: number) => settings.say.of(v, 'percent', { digits: 1 });
       :forecast="simulated"
     />
     <p v-if="outside" class="reading">{{ outside }}</p>
-    <div class="scroll">
+    <WideFrame>
       <table class="ruled">
         <tbody>
           <EstimateRows :read="read" />
         </tbody>
       </table>
-    </div>
+    </WideFrame>
     <p v-if="!read.evaluation" class="note">
       Say which head was on the engine: then what was forecast of it stands here beside the pull.
     </p>
@@ -152,9 +153,6 @@ const share = (v: number) => settings.say.of(v, 'percent', { digits: 1 });
 </template>
 
 <style scoped>
-.scroll {
-  overflow-x: auto;
-}
 .tools {
   display: flex;
   flex-wrap: wrap;

@@ -7,6 +7,7 @@ import { useSettings } from '../state/settings.js';
 import SwapPlan from './SwapPlan.vue';
 import type { PullRead } from './useDyno.js';
 import type { usePullCurve } from './usePullCurve.js';
+import WideFrame from '../parts/WideFrame.vue';
 
 /** Pulls in their order: heat soak, swaps and whether they count; what else changed between two; a swap planned. */
 const props = defineProps<{
@@ -93,7 +94,7 @@ async function askCams(): Promise<void> {
         @update:model-value="otherId = $event"
       />
       <p class="reading">{{ fairness.words }}</p>
-      <div v-if="changed.length" class="scroll">
+      <WideFrame v-if="changed.length">
         <table class="ruled">
           <thead>
             <tr>
@@ -110,7 +111,7 @@ async function askCams(): Promise<void> {
             </tr>
           </tbody>
         </table>
-      </div>
+      </WideFrame>
       <p class="note">{{ between(other.pull, read.pull) }}. No cam is told finer than 3°.</p>
       <p v-if="other.whole && read.whole && other.whole !== read.whole" class="no-print">
         <el-button v-if="sim.busy.value" size="small" @click="sim.stop()">Stop</el-button>
@@ -126,9 +127,6 @@ async function askCams(): Promise<void> {
 </template>
 
 <style scoped>
-.scroll {
-  overflow-x: auto;
-}
 .run {
   margin: 4px 0;
   padding-left: 22px;

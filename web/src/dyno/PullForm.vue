@@ -33,6 +33,7 @@ import HeadPicker from '../parts/HeadPicker.vue';
 import QuantityField from '../parts/QuantityField.vue';
 import TextField from '../parts/TextField.vue';
 import { useSettings } from '../state/settings.js';
+import WideFrame from '../parts/WideFrame.vue';
 
 /** One pull: what was on the engine, the air of the day, and the table as the dyno printed it. */
 const props = defineProps<{
@@ -197,7 +198,7 @@ const rows = computed(() => draft.value.rows ?? []);
 
 <template>
   <form class="pull" data-own-keys @submit.prevent="form.save()">
-    <TextField v-model="draft.title" label="Name of the pull" :problem="problems.title" />
+    <TextField v-model="draft.title" label="Name of the pull" required :problem="problems.title" />
     <TextField
       :model-value="draft.date"
       type="date"
@@ -282,7 +283,7 @@ const rows = computed(() => draft.value.rows ?? []);
     </ul>
     <details v-if="table?.columns.length" class="wide" :open="table.rows.length === 0 || laid.length > 0">
       <summary>Its columns</summary>
-      <div class="scroll">
+      <WideFrame>
         <table class="ruled">
           <thead>
             <tr>
@@ -312,7 +313,7 @@ const rows = computed(() => draft.value.rows ?? []);
             </tr>
           </tbody>
         </table>
-      </div>
+      </WideFrame>
       <el-button v-if="laid.length && table.rows.length" size="small" @click="remember">
         Read files with these headings this way
       </el-button>
@@ -355,9 +356,6 @@ const rows = computed(() => draft.value.rows ?? []);
 summary {
   cursor: pointer;
   color: var(--slate);
-}
-.scroll {
-  overflow-x: auto;
 }
 .says {
   padding-left: 18px;

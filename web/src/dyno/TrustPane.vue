@@ -27,6 +27,7 @@ import WaitingNote from '../parts/WaitingNote.vue';
 import WorkedNumber from '../parts/WorkedNumber.vue';
 import { useSettings } from '../state/settings.js';
 import type { PullRead } from './useDyno.js';
+import WideFrame from '../parts/WideFrame.vue';
 
 /** Forecasts of power kept before the pull and scored after it: which estimate, and whose word, may be trusted. */
 const props = defineProps<{
@@ -137,7 +138,7 @@ const saveCsv = () =>
       <p v-if="trust.length === 0" class="reading">
         No forecast was answered by a pull yet. Keep one before the engine runs: it is refused afterwards.
       </p>
-      <div v-if="own.length" class="scroll">
+      <WideFrame v-if="own.length">
         <table class="ruled">
           <thead>
             <tr>
@@ -175,7 +176,7 @@ const saveCsv = () =>
             </tr>
           </tbody>
         </table>
-      </div>
+      </WideFrame>
       <p v-if="scored.length" class="no-print"><el-button size="small" @click="saveCsv">Save as CSV</el-button></p>
       <template v-if="calibration">
         <h3>Calibration</h3>
@@ -207,9 +208,6 @@ const saveCsv = () =>
 </template>
 
 <style scoped>
-.scroll {
-  overflow-x: auto;
-}
 .own {
   display: grid;
   grid-template-columns: repeat(auto-fit, minmax(150px, 1fr));

@@ -60,7 +60,7 @@ async function save(): Promise<void> {
 
 <template>
   <form class="fields" @submit.prevent="save">
-    <TextField v-model="draft.name" label="Name" :problem="problems.name" />
+    <TextField v-model="draft.name" label="Name" :problem="problems.name" required />
     <TextField v-model="draft.maker" label="Maker" :problem="problems.maker" />
     <TextField v-model="draft.catalogueNumber" label="Number" :problem="problems.catalogueNumber" />
     <ChoiceField v-model="draft.kind!" label="Kind" :options="pick(HEAD_KINDS)" />

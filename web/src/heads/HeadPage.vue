@@ -48,11 +48,11 @@ const whole = computed(() => query.data.value);
 const settings = useSettings();
 const looked = useLooked();
 watch(
-  () => whole.value?.head.id,
-  (id) => {
-    if (!id) return;
+  () => [whole.value?.head.id, whole.value?.head.name] as const,
+  ([id, name]) => {
+    if (!id || !name) return;
     settings.headId = id;
-    looked.look(id);
+    looked.look(id, name);
   },
   { immediate: true },
 );
@@ -189,6 +189,9 @@ async function remove(): Promise<void> {
         </RouterLink>
         <RouterLink v-if="active" :to="{ name: 'compare', query: { build: active.build.id } }">Compare</RouterLink>
         <RouterLink v-if="active" :to="{ name: 'match', query: { build: active.build.id } }">Match</RouterLink>
+        <el-button link :aria-pressed="looked.isPinned(whole.head.id)" @click="looked.pin(whole.head.id)">
+          {{ looked.isPinned(whole.head.id) ? 'Unpin' : 'Pin' }}
+        </el-button>
         <el-button link :aria-expanded="editing" @click="editing = !editing">Edit</el-button>
         <el-button link @click="archive">{{ whole.head.archived ? 'Take from the archive' : 'Archive' }}</el-button>
         <el-button link @click="remove">Remove</el-button>

@@ -17,6 +17,7 @@ import { useUndo } from '../data/undo.js';
 import NewHead from './NewHead.vue';
 import SeveralHeads from './SeveralHeads.vue';
 import { SIZE, useHeadSearch } from './useHeadSearch.js';
+import WideFrame from '../parts/WideFrame.vue';
 
 const settings = useSettings();
 const exchange = useExchange();
@@ -108,71 +109,73 @@ async function saveAll(photos: 'yes' | 'no'): Promise<void> {
     </div>
     <NewHead v-if="adding" @close="adding = false" />
     <SeveralHeads v-if="picked.length" :heads="picked" @done="chosen = new Set()" />
-    <table v-if="rows.length" class="ruled list">
-      <thead>
-        <tr>
-          <th class="tick">
-            <el-checkbox
-              :model-value="picked.length === rows.length"
-              :indeterminate="picked.length > 0 && picked.length < rows.length"
-              aria-label="Choose all on this page"
-              @change="chosen = new Set($event ? rows.map((r) => r.head.id) : [])"
-            />
-          </th>
-          <th>head</th>
-          <th>stage</th>
-          <th>intake, exhaust</th>
-          <th v-for="l in watchLifts" :key="l.typed" class="num">{{ settings.say.of(l.si, 'lift') }}</th>
-          <th class="num">peak</th>
-          <th class="num">E/I</th>
-          <th class="num">valves</th>
-          <th class="num">price</th>
-        </tr>
-      </thead>
-      <tbody>
-        <tr v-for="r in rows" :key="r.head.id">
-          <td class="tick">
-            <el-checkbox
-              :model-value="chosen.has(r.head.id)"
-              :aria-label="`Choose ${r.head.name}`"
-              @change="choose(r.head.id, Boolean($event))"
-            />
-          </td>
-          <td>
-            <RouterLink :to="{ name: 'head', params: { id: r.head.id } }" class="title">{{ r.head.name }}</RouterLink>
-            <small>
-              {{
-                [r.head.maker, r.head.catalogueNumber !== r.head.name ? r.head.catalogueNumber : '']
-                  .filter(Boolean)
-                  .join(' ') || r.head.kind
-              }}
-            </small>
-          </td>
-          <td>
-            {{ r.latestStage?.name ?? '–' }}
-            <small>{{ r.sheets }} {{ r.sheets === 1 ? 'sheet' : 'sheets' }}</small>
-          </td>
-          <td>
-            <SparkLine
-              :intake="r.result?.intake.curve"
-              :exhaust="r.result?.exhaust.curve"
-              :top-flow="tops.flow"
-              :top-lift="tops.lift"
-            />
-          </td>
-          <td v-for="l in watchLifts" :key="l.typed" class="num">{{ cfm(r.result?.intake.curve?.at(l.si)) }}</td>
-          <td class="num">
-            {{ cfm(r.result?.intake.peak?.flow) }}
-            <small v-if="r.result?.intake.peak">{{ settings.say.of(r.result.intake.peak.lift, 'lift') }}</small>
-          </td>
-          <td class="num">
-            {{ r.result?.peakRatio ? settings.say.of(r.result.peakRatio.value, 'percent', { digits: 0 }) : '–' }}
-          </td>
-          <td class="num">{{ size(r.valves.intake) }} / {{ size(r.valves.exhaust) }}</td>
-          <td class="num">{{ r.head.price?.typed ?? '–' }}</td>
-        </tr>
-      </tbody>
-    </table>
+    <WideFrame v-if="rows.length">
+      <table class="ruled list">
+        <thead>
+          <tr>
+            <th class="tick">
+              <el-checkbox
+                :model-value="picked.length === rows.length"
+                :indeterminate="picked.length > 0 && picked.length < rows.length"
+                aria-label="Choose all on this page"
+                @change="chosen = new Set($event ? rows.map((r) => r.head.id) : [])"
+              />
+            </th>
+            <th>head</th>
+            <th>stage</th>
+            <th>intake, exhaust</th>
+            <th v-for="l in watchLifts" :key="l.typed" class="num">{{ settings.say.of(l.si, 'lift') }}</th>
+            <th class="num">peak</th>
+            <th class="num">E/I</th>
+            <th class="num">valves</th>
+            <th class="num">price</th>
+          </tr>
+        </thead>
+        <tbody>
+          <tr v-for="r in rows" :key="r.head.id">
+            <td class="tick">
+              <el-checkbox
+                :model-value="chosen.has(r.head.id)"
+                :aria-label="`Choose ${r.head.name}`"
+                @change="choose(r.head.id, Boolean($event))"
+              />
+            </td>
+            <td>
+              <RouterLink :to="{ name: 'head', params: { id: r.head.id } }" class="title">{{ r.head.name }}</RouterLink>
+              <small>
+                {{
+                  [r.head.maker, r.head.catalogueNumber !== r.head.name ? r.head.catalogueNumber : '']
+                    .filter(Boolean)
+                    .join(' ') || r.head.kind
+                }}
+              </small>
+            </td>
+            <td>
+              {{ r.latestStage?.name ?? '–' }}
+              <small>{{ r.sheets }} {{ r.sheets === 1 ? 'sheet' : 'sheets' }}</small>
+            </td>
+            <td>
+              <SparkLine
+                :intake="r.result?.intake.curve"
+                :exhaust="r.result?.exhaust.curve"
+                :top-flow="tops.flow"
+                :top-lift="tops.lift"
+              />
+            </td>
+            <td v-for="l in watchLifts" :key="l.typed" class="num">{{ cfm(r.result?.intake.curve?.at(l.si)) }}</td>
+            <td class="num">
+              {{ cfm(r.result?.intake.peak?.flow) }}
+              <small v-if="r.result?.intake.peak">{{ settings.say.of(r.result.intake.peak.lift, 'lift') }}</small>
+            </td>
+            <td class="num">
+              {{ r.result?.peakRatio ? settings.say.of(r.result.peakRatio.value, 'percent', { digits: 0 }) : '–' }}
+            </td>
+            <td class="num">{{ size(r.valves.intake) }} / {{ size(r.valves.exhaust) }}</td>
+            <td class="num">{{ r.head.price?.typed ?? '–' }}</td>
+          </tr>
+        </tbody>
+      </table>
+    </WideFrame>
     <WaitingNote
       v-else-if="!query.isSuccess.value"
       :loading="query.isPending.value"

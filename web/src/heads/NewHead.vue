@@ -78,7 +78,7 @@ async function save(): Promise<void> {
   <form class="new-head" @submit.prevent="save" @keydown.esc="emit('close')">
     <h2>A new head</h2>
     <div class="fields">
-      <TextField v-model="draft.name" label="Name" :problem="problems.name" />
+      <TextField v-model="draft.name" label="Name" :problem="problems.name" required />
       <TextField v-model="draft.maker" label="Maker" :problem="problems.maker" />
       <ChoiceField v-model="draft.kind" label="Kind" :options="pick(HEAD_KINDS)" />
       <ChoiceField v-model="draft.material" label="Material" :options="pick(MATERIALS)" />

@@ -303,7 +303,7 @@ const camLift = computed(() => active.value?.build.cam?.intakeLift.si);
 <style scoped>
 .sheet {
   display: grid;
-  grid-template-columns: minmax(380px, 5fr) 5fr;
+  grid-template-columns: minmax(380px, 5fr) minmax(0, 5fr);
   gap: 30px;
   align-items: start;
 }
@@ -328,7 +328,7 @@ h2 {
 .note {
   margin: 0;
 }
-@media (max-width: 900px) {
+@media (width < 1060px) {
   .sheet {
     grid-template-columns: minmax(0, 1fr);
   }

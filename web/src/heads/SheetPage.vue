@@ -36,7 +36,7 @@ async function take([file]: File[]): Promise<void> {
     <p class="pick">
       <ChoiceField v-if="all.length" v-model="pageId" label="Picture of the page" :options="options" />
       <FilePick :accept="PICTURES" :disabled="change.busy.value" @files="take">
-        {{ change.busy.value ? 'keeping it …' : '+ picture of the page' }}
+        {{ change.busy.value ? 'Saving …' : '+ picture of the page' }}
       </FilePick>
       <el-button v-if="page" link :aria-pressed="wide" @click="wide = !wide">
         {{ wide ? 'whole page' : 'larger' }}

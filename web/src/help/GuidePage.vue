@@ -1,11 +1,14 @@
 <script setup lang="ts">
 import { computed, nextTick, ref, useTemplateRef, watch } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
+import { useSettings } from '../state/settings.js';
+import { TOURS } from './tours.js';
 import { CHAPTERS, htmlOf } from './guide.js';
 
 /** The user guide, searched as one types; it opens at the chapter of the page one came from. */
 const route = useRoute();
 const router = useRouter();
+const settings = useSettings();
 const search = ref('');
 const found = computed(() => {
   const words = search.value.toLowerCase().split(/\s+/).filter(Boolean);
@@ -19,6 +22,13 @@ const lines = computed(() => {
   if (!word || !chapter.value) return 0;
   return chapter.value.text.split('\n').filter((l) => l.toLowerCase().includes(word)).length;
 });
+/** Ways round a page, begun on the page itself. */
+const tours = computed(() =>
+  TOURS.filter((t) => t.page !== 'head' || settings.headId).map((t) => ({
+    ...t,
+    to: { name: t.page, params: t.page === 'head' ? { id: settings.headId } : {}, query: { tour: '1' } },
+  })),
+);
 const text = useTemplateRef<HTMLElement>('text');
 watch(chapter, () => nextTick(() => text.value?.closest('main')?.scrollTo?.({ top: 0 })));
 /** A link within the guide opens its chapter. */
@@ -46,6 +56,12 @@ function follow(event: MouseEvent): void {
           </RouterLink>
         </li>
       </ul>
+      <h2>Tours</h2>
+      <ul>
+        <li v-for="t in tours" :key="t.page">
+          <RouterLink :to="t.to">{{ t.title }}</RouterLink>
+        </li>
+      </ul>
       <p v-if="found.length === 0" class="note" role="status">No matches</p>
     </nav>
     <article v-if="chapter" ref="text" @click="follow">
@@ -59,6 +75,10 @@ function follow(event: MouseEvent): void {
 </template>
 
 <style scoped>
+nav h2 {
+  margin: 14px 0 0;
+  font-size: 15px;
+}
 .guide {
   display: grid;
   grid-template-columns: 190px minmax(0, 68ch);

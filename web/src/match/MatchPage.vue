@@ -26,6 +26,7 @@ import AssumptionsDialog from './AssumptionsDialog.vue';
 import KeptVerdicts from './KeptVerdicts.vue';
 import LadderChart from './LadderChart.vue';
 import SettleList from './SettleList.vue';
+import WideFrame from '../parts/WideFrame.vue';
 
 /** Each head against the target: which one carries the engine, how sure that is, and what would change it. */
 const settings = useSettings();
@@ -134,57 +135,59 @@ const more = (h: CompareHead) => h.verdict.open.length + h.verdict.flips.length 
           </h2>
           <LadderChart :heads="shown" :speed="speed" />
           <h2>Power estimates, by method</h2>
-          <table class="ruled">
-            <thead>
-              <tr>
-                <th>power each could carry</th>
-                <th v-for="h in shown" :key="h.id" class="num">{{ h.letter }}</th>
-              </tr>
-            </thead>
-            <tbody>
-              <tr v-for="s in schools" :key="s.id">
-                <td>
-                  {{ s.title }}
-                  <span class="note assumes">{{ s.notHere ?? s.assumes }}</span>
-                </td>
-                <td v-for="(p, i) in s.powers" :key="i" class="num" :class="{ loss: p && p.value < wanted * 0.995 }">
-                  <WorkedNumber :working="p" :book="shown[i]!.verdict.book" bare />
-                </td>
-              </tr>
-              <tr v-if="simulated.some(Boolean)">
-                <td>
-                  the simulation, at the speed wanted
-                  <span class="note assumes">decides the verdict of a head it was run with</span>
-                </td>
-                <td
-                  v-for="(e, i) in simulated"
-                  :key="i"
-                  class="num"
-                  :class="{ loss: e && e.power < active.core.power * 0.995 }"
-                >
-                  <template v-if="e">
-                    {{ settings.say.of(e.power, 'power', { digits: 0 }) }}
-                    <span class="note">± {{ settings.say.of(e.u, 'power', { digits: 0 }) }}</span>
-                  </template>
-                  <RouterLink v-else class="no-print" :to="{ name: 'simulate', query: { build: active.build.id } }">
-                    run it
-                  </RouterLink>
-                </td>
-              </tr>
-              <tr v-for="[name, workings, digits] in figures" :key="name">
-                <td>{{ name }}</td>
-                <td v-for="(w, i) in workings" :key="i" class="num">
-                  <WorkedNumber
-                    :working="w"
-                    :digits="digits"
-                    :signed="w?.method.id === 'against-window'"
-                    :book="digits === 0 ? undefined : shown[i]!.verdict.book"
-                    bare
-                  />
-                </td>
-              </tr>
-            </tbody>
-          </table>
+          <WideFrame>
+            <table class="ruled">
+              <thead>
+                <tr>
+                  <th>power each could carry</th>
+                  <th v-for="h in shown" :key="h.id" class="num">{{ h.letter }}</th>
+                </tr>
+              </thead>
+              <tbody>
+                <tr v-for="s in schools" :key="s.id">
+                  <td>
+                    {{ s.title }}
+                    <span class="note assumes">{{ s.notHere ?? s.assumes }}</span>
+                  </td>
+                  <td v-for="(p, i) in s.powers" :key="i" class="num" :class="{ loss: p && p.value < wanted * 0.995 }">
+                    <WorkedNumber :working="p" :book="shown[i]!.verdict.book" bare />
+                  </td>
+                </tr>
+                <tr v-if="simulated.some(Boolean)">
+                  <td>
+                    the simulation, at the speed wanted
+                    <span class="note assumes">decides the verdict of a head it was run with</span>
+                  </td>
+                  <td
+                    v-for="(e, i) in simulated"
+                    :key="i"
+                    class="num"
+                    :class="{ loss: e && e.power < active.core.power * 0.995 }"
+                  >
+                    <template v-if="e">
+                      {{ settings.say.of(e.power, 'power', { digits: 0 }) }}
+                      <span class="note">± {{ settings.say.of(e.u, 'power', { digits: 0 }) }}</span>
+                    </template>
+                    <RouterLink v-else class="no-print" :to="{ name: 'simulate', query: { build: active.build.id } }">
+                      run it
+                    </RouterLink>
+                  </td>
+                </tr>
+                <tr v-for="[name, workings, digits] in figures" :key="name">
+                  <td>{{ name }}</td>
+                  <td v-for="(w, i) in workings" :key="i" class="num">
+                    <WorkedNumber
+                      :working="w"
+                      :digits="digits"
+                      :signed="w?.method.id === 'against-window'"
+                      :book="digits === 0 ? undefined : shown[i]!.verdict.book"
+                      bare
+                    />
+                  </td>
+                </tr>
+              </tbody>
+            </table>
+          </WideFrame>
           <p v-if="apart" class="note">{{ apart }}</p>
           <template v-if="pairs.length">
             <h2>

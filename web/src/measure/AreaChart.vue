@@ -7,6 +7,7 @@ import { computed, useTemplateRef } from 'vue';
 import { markOf } from '../charts/marks.js';
 import { spreadLabels, unitTicks } from '../charts/ticks.js';
 import { useSettings } from '../state/settings.js';
+import { vLegible } from '../charts/legible.js';
 
 /** Area along the port against other heads or stages; shaded, as far as the metal allows; beneath, the rate of change. */
 const props = defineProps<{
@@ -96,7 +97,14 @@ const rate = computed(() => {
 
 <template>
   <div ref="box">
-    <svg :viewBox="`0 0 ${width} ${height}`" :height="height" width="100%" role="img" aria-label="Area along the port">
+    <svg
+      v-legible
+      :viewBox="`0 0 ${width} ${height}`"
+      :height="height"
+      width="100%"
+      role="img"
+      aria-label="Area along the port"
+    >
       <g v-for="t in yTicks" :key="t">
         <line class="grid" :x1="LEFT" :x2="width - RIGHT" :y1="y(t)" :y2="y(t)" />
         <text class="tick" :x="LEFT - 6" :y="y(t) + 4">{{ say(t) }}</text>
@@ -145,7 +153,7 @@ svg {
   stroke: var(--rule);
 }
 .tick {
-  font-size: 13px;
+  font-size: max(13px, calc(12px * var(--per-px, 0)));
   fill: var(--slate);
   text-anchor: end;
 }
@@ -184,7 +192,7 @@ svg {
   opacity: 0.55;
 }
 .note-text {
-  font: italic 11.5px var(--serif);
+  font: italic 13px var(--serif);
   fill: var(--slate);
 }
 </style>

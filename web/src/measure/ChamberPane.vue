@@ -31,6 +31,7 @@ import { tried } from '../parts/tried.js';
 import WorkedNumber from '../parts/WorkedNumber.vue';
 import { useJudging } from '../data/judging.js';
 import { useActiveBuild } from '../data/build.js';
+import WideFrame from '../parts/WideFrame.vue';
 
 /** Chamber and compression from all its parts, against the bore, and how much to mill for what is wanted. */
 const props = defineProps<{ whole: WholeHead; stage: Stage }>();
@@ -162,26 +163,28 @@ const FIELDS = [
         :notes="(item) => (!foundHere(item) && size(item) !== undefined ? 'handed down or stated' : '')"
       />
       <h2>What follows{{ active ? ` on ${active.build.name}` : '' }}</h2>
-      <table class="ruled">
-        <tbody>
-          <tr>
-            <td>compression ratio</td>
-            <td class="num"><WorkedNumber :working="compression" :book="book" /></td>
-          </tr>
-          <tr v-for="o in overhangs" :key="o.name">
-            <td>chamber over the edge of a {{ o.name }} bore</td>
-            <td class="num" :class="{ loss: o.working.value > 0 }">
-              <WorkedNumber :working="o.working" :book="book" signed />
-            </td>
-          </tr>
-          <tr v-if="claimed">
-            <td>chamber found less claimed</td>
-            <td class="num" :class="{ loss: claimed.matters }">
-              <WorkedNumber :working="claimed.difference" signed />
-            </td>
-          </tr>
-        </tbody>
-      </table>
+      <WideFrame>
+        <table class="ruled">
+          <tbody>
+            <tr>
+              <td>compression ratio</td>
+              <td class="num"><WorkedNumber :working="compression" :book="book" /></td>
+            </tr>
+            <tr v-for="o in overhangs" :key="o.name">
+              <td>chamber over the edge of a {{ o.name }} bore</td>
+              <td class="num" :class="{ loss: o.working.value > 0 }">
+                <WorkedNumber :working="o.working" :book="book" signed />
+              </td>
+            </tr>
+            <tr v-if="claimed">
+              <td>chamber found less claimed</td>
+              <td class="num" :class="{ loss: claimed.matters }">
+                <WorkedNumber :working="claimed.difference" signed />
+              </td>
+            </tr>
+          </tbody>
+        </table>
+      </WideFrame>
       <p v-if="overhangs.some((o) => o.working.value > 0)" class="caution">
         The chamber hangs over the bore: its edge glows and holes the gasket. Relieve the edge or choose another gasket.
       </p>
@@ -199,34 +202,36 @@ const FIELDS = [
         />
       </div>
       <p v-if="face.problem || wanted.problem" class="loss" role="alert">{{ face.problem ?? wanted.problem }}</p>
-      <table class="ruled">
-        <tbody>
-          <tr v-if="face.working">
-            <td>face area the cut sees</td>
-            <td class="num"><WorkedNumber :working="face.working" /></td>
-          </tr>
-          <tr v-if="wanted.working">
-            <td>chamber wanted</td>
-            <td class="num"><WorkedNumber :working="wanted.working" :book="book" /></td>
-          </tr>
-          <tr>
-            <td><b>to mill off</b></td>
-            <td class="num">
-              <b><WorkedNumber :working="milling" :book="book" :digits="3" /></b>
-            </td>
-          </tr>
-          <tr v-for="c in cut" :key="c.side">
-            <td>top cut left, {{ c.side }}</td>
-            <td class="num" :class="{ loss: (c.working?.value ?? 1) <= 0 }">
-              <WorkedNumber :working="c.working" :book="book" :digits="3" />
-            </td>
-          </tr>
-          <tr v-if="after">
-            <td>compression then</td>
-            <td class="num"><WorkedNumber :working="after" :book="book" /></td>
-          </tr>
-        </tbody>
-      </table>
+      <WideFrame>
+        <table class="ruled">
+          <tbody>
+            <tr v-if="face.working">
+              <td>face area the cut sees</td>
+              <td class="num"><WorkedNumber :working="face.working" /></td>
+            </tr>
+            <tr v-if="wanted.working">
+              <td>chamber wanted</td>
+              <td class="num"><WorkedNumber :working="wanted.working" :book="book" /></td>
+            </tr>
+            <tr>
+              <td><b>to mill off</b></td>
+              <td class="num">
+                <b><WorkedNumber :working="milling" :book="book" :digits="3" /></b>
+              </td>
+            </tr>
+            <tr v-for="c in cut" :key="c.side">
+              <td>top cut left, {{ c.side }}</td>
+              <td class="num" :class="{ loss: (c.working?.value ?? 1) <= 0 }">
+                <WorkedNumber :working="c.working" :book="book" :digits="3" />
+              </td>
+            </tr>
+            <tr v-if="after">
+              <td>compression then</td>
+              <td class="num"><WorkedNumber :working="after" :book="book" /></td>
+            </tr>
+          </tbody>
+        </table>
+      </WideFrame>
       <p v-if="milling && milling.value < 0" class="caution">
         The chamber is smaller than wanted already: it must be opened, not milled.
       </p>
@@ -246,9 +251,14 @@ const FIELDS = [
   grid-template-columns: 1fr 1fr;
   gap: 44px;
 }
+@media (width < 760px) {
+  .chamber {
+    grid-template-columns: minmax(0, 1fr);
+  }
+}
 .plan {
   display: grid;
-  grid-template-columns: repeat(3, 1fr);
+  grid-template-columns: repeat(auto-fit, minmax(max(120px, 30%), 1fr));
   gap: 8px 22px;
   margin: 8px 0 12px;
 }

@@ -5,6 +5,7 @@ import { computed } from 'vue';
 import PlaceCell from '../parts/PlaceCell.vue';
 import WorkedNumber from '../parts/WorkedNumber.vue';
 import { useSettings } from '../state/settings.js';
+import WideFrame from '../parts/WideFrame.vue';
 
 /** The gap from the valve's edge to the wall, measured lift by lift; and the shrouding it means, where nobody measured the valve's offsets. */
 const props = defineProps<{ whole: WholeHead; stage: Stage; side: Side; bore: number | undefined }>();
@@ -44,37 +45,39 @@ const own = (lift: number) =>
 <template>
   <section>
     <h2>Gap to the wall, measured</h2>
-    <table class="ruled" aria-label="Gap to the wall, by lift">
-      <thead>
-        <tr>
-          <th>lift</th>
-          <th>gap, edge to wall</th>
-          <th class="num">curtain crowded</th>
-        </tr>
-      </thead>
-      <tbody>
-        <tr v-for="r in rows" :key="r.lift.typed">
-          <td>{{ settings.say.of(r.lift.si, 'lift') }}</td>
-          <td>
-            <PlaceCell
-              :key="`${side}${r.lift.typed}${stage.id}`"
-              :stage-id="stage.id"
-              item="edge to wall"
-              :side="side"
-              :port-id="null"
-              :valve="null"
-              :lift="r.lift"
-              :label="`Gap to the wall at ${r.lift.typed}, ${side}`"
-              :measure="own(r.lift.si)"
-            />
-          </td>
-          <td class="num">
-            <WorkedNumber :working="r.crowded ?? null" :digits="0" />
-            <span v-if="r.problem" class="loss">{{ r.problem }}</span>
-          </td>
-        </tr>
-      </tbody>
-    </table>
+    <WideFrame>
+      <table class="ruled" aria-label="Gap to the wall, by lift">
+        <thead>
+          <tr>
+            <th>lift</th>
+            <th>gap, edge to wall</th>
+            <th class="num">curtain crowded</th>
+          </tr>
+        </thead>
+        <tbody>
+          <tr v-for="r in rows" :key="r.lift.typed">
+            <td>{{ settings.say.of(r.lift.si, 'lift') }}</td>
+            <td>
+              <PlaceCell
+                :key="`${side}${r.lift.typed}${stage.id}`"
+                :stage-id="stage.id"
+                item="edge to wall"
+                :side="side"
+                :port-id="null"
+                :valve="null"
+                :lift="r.lift"
+                :label="`Gap to the wall at ${r.lift.typed}, ${side}`"
+                :measure="own(r.lift.si)"
+              />
+            </td>
+            <td class="num">
+              <WorkedNumber :working="r.crowded ?? null" :digits="0" />
+              <span v-if="r.problem" class="loss">{{ r.problem }}</span>
+            </td>
+          </tr>
+        </tbody>
+      </table>
+    </WideFrame>
     <p class="note">
       {{
         bore === undefined

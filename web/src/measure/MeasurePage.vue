@@ -49,6 +49,7 @@ import RingPane from './RingPane.vue';
 import RiverChart from './RiverChart.vue';
 import SurveyEditor from './SurveyEditor.vue';
 import { useBudget } from './useBudget.js';
+import WideFrame from '../parts/WideFrame.vue';
 
 const LoftView = defineAsyncComponent(() => import('./LoftView.vue'));
 const ChamberPane = defineAsyncComponent(() => import('./ChamberPane.vue'));
@@ -341,38 +342,40 @@ const fromWhere = computed(() => {
         </p>
         <template v-if="drawn">
           <h2>Volume check</h2>
-          <table class="ruled">
-            <tbody>
-              <tr>
-                <td>liquid volume{{ poured && poured.count > 1 ? `, ${poured.count} pours` : '' }}</td>
-                <td class="num">
-                  {{
-                    poured
-                      ? `${cc(poured.mean)}${poured.count > 1 ? ` ± ${(poured.spread * 1e6).toFixed(1)}` : ''}`
-                      : 'not poured'
-                  }}
-                </td>
-              </tr>
-              <tr>
-                <td>sections, ∫A dx</td>
-                <td class="num"><WorkedNumber :working="drawn.volume" /></td>
-              </tr>
-              <tr v-if="closes">
-                <td class="note">{{ Math.abs(closes.value) <= CLOSURE_LIMIT ? 'agree within' : 'differ by' }}</td>
-                <td class="num" :class="Math.abs(closes.value) <= CLOSURE_LIMIT ? 'gain' : 'loss'">
-                  <WorkedNumber :working="closes" :digits="1" signed />
-                </td>
-              </tr>
-              <tr v-if="meanArea">
-                <td>mean area, volume ÷ length</td>
-                <td class="num"><WorkedNumber :working="meanArea" :book="book" /></td>
-              </tr>
-              <tr v-for="[name, working] in speeds" :key="name">
-                <td>{{ name }}</td>
-                <td class="num"><WorkedNumber :working="working" /></td>
-              </tr>
-            </tbody>
-          </table>
+          <WideFrame>
+            <table class="ruled">
+              <tbody>
+                <tr>
+                  <td>liquid volume{{ poured && poured.count > 1 ? `, ${poured.count} pours` : '' }}</td>
+                  <td class="num">
+                    {{
+                      poured
+                        ? `${cc(poured.mean)}${poured.count > 1 ? ` ± ${(poured.spread * 1e6).toFixed(1)}` : ''}`
+                        : 'not poured'
+                    }}
+                  </td>
+                </tr>
+                <tr>
+                  <td>sections, ∫A dx</td>
+                  <td class="num"><WorkedNumber :working="drawn.volume" /></td>
+                </tr>
+                <tr v-if="closes">
+                  <td class="note">{{ Math.abs(closes.value) <= CLOSURE_LIMIT ? 'agree within' : 'differ by' }}</td>
+                  <td class="num" :class="Math.abs(closes.value) <= CLOSURE_LIMIT ? 'gain' : 'loss'">
+                    <WorkedNumber :working="closes" :digits="1" signed />
+                  </td>
+                </tr>
+                <tr v-if="meanArea">
+                  <td>mean area, volume ÷ length</td>
+                  <td class="num"><WorkedNumber :working="meanArea" :book="book" /></td>
+                </tr>
+                <tr v-for="[name, working] in speeds" :key="name">
+                  <td>{{ name }}</td>
+                  <td class="num"><WorkedNumber :working="working" /></td>
+                </tr>
+              </tbody>
+            </table>
+          </WideFrame>
           <ChoiceField
             v-if="sheets.length > 1 && speeds.length"
             label="Speeds at the flow of"
@@ -441,6 +444,11 @@ header {
   display: grid;
   grid-template-columns: minmax(0, 1fr) 318px;
   gap: 30px;
+}
+@media (width < 760px) {
+  .two {
+    grid-template-columns: minmax(0, 1fr);
+  }
 }
 
 .title b {

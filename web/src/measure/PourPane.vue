@@ -155,6 +155,11 @@ const print = () => window.print();
   grid-template-columns: 1fr 2fr;
   gap: 44px;
 }
+@media (width < 760px) {
+  .pour {
+    grid-template-columns: minmax(0, 1fr);
+  }
+}
 ul {
   list-style: none;
   padding: 0;
@@ -162,7 +167,7 @@ ul {
 }
 .fields {
   display: grid;
-  grid-template-columns: repeat(3, 1fr);
+  grid-template-columns: repeat(auto-fit, minmax(max(120px, 30%), 1fr));
   gap: 20px;
   margin: 6px 0 10px;
 }

@@ -2,6 +2,7 @@
 import { computed } from 'vue';
 import { spreadLabels } from '../charts/ticks.js';
 import { useSettings } from '../state/settings.js';
+import { vLegible } from '../charts/legible.js';
 
 /** Valve, seat, ring, throat and bowl in section, drawn to scale from their sizes (m, rad). What is not known is drawn as usual, thinner. */
 const props = defineProps<{
@@ -105,7 +106,7 @@ const degrees = (rad: number) => `${Math.round((rad * 180) / Math.PI)}°`;
 </script>
 
 <template>
-  <svg :viewBox="`0 0 ${W} ${H}`" role="img" aria-label="Valve, seat and throat in section, to scale">
+  <svg v-legible :viewBox="`0 0 ${W} ${H}`" role="img" aria-label="Valve, seat and throat in section, to scale">
     <defs>
       <pattern id="ring-metal" width="7" height="7" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
         <line x1="0" y1="0" x2="0" y2="7" class="hatch" />
@@ -183,7 +184,7 @@ svg {
   stroke: var(--slate);
 }
 text {
-  font-size: 13.5px;
+  font-size: max(13.5px, calc(12px * var(--per-px, 0)));
   fill: var(--ink);
 }
 .right {

@@ -35,6 +35,7 @@ import { useActiveBuild } from '../data/build.js';
 import { useJudging } from '../data/judging.js';
 import { useSettings } from '../state/settings.js';
 import RingDrawing from './RingDrawing.vue';
+import WideFrame from '../parts/WideFrame.vue';
 
 /** The sizes round the valve, typed beside the drawing they make; and the largest valve ring, bore and spacing take. */
 const props = defineProps<{
@@ -183,14 +184,16 @@ const holds = computed(() => {
       <RingDrawing v-if="drawn" v-bind="drawn" />
       <p v-else class="reading">Type the valve’s diameter, and the ring is drawn here as its sizes come.</p>
       <h2>What follows</h2>
-      <table class="ruled">
-        <tbody>
-          <tr v-for="[name, working] in follows" :key="name">
-            <td>{{ name }}</td>
-            <td class="num"><WorkedNumber :working="working" :label="name" :book="book" /></td>
-          </tr>
-        </tbody>
-      </table>
+      <WideFrame>
+        <table class="ruled">
+          <tbody>
+            <tr v-for="[name, working] in follows" :key="name">
+              <td>{{ name }}</td>
+              <td class="num"><WorkedNumber :working="working" :label="name" :book="book" /></td>
+            </tr>
+          </tbody>
+        </table>
+      </WideFrame>
       <p v-if="holds" class="reading">
         It is the {{ holds.name.replace('largest valve for the ', '') }} that sets the limit.
       </p>
@@ -206,5 +209,10 @@ const holds = computed(() => {
   display: grid;
   grid-template-columns: 3fr 2fr;
   gap: 40px;
+}
+@media (width < 760px) {
+  .ring {
+    grid-template-columns: minmax(0, 1fr);
+  }
 }
 </style>

@@ -5,6 +5,7 @@ import { area, curveMonotoneX, line } from 'd3-shape';
 import { useElementSize } from '@vueuse/core';
 import { computed, ref, useId, useTemplateRef } from 'vue';
 import { useSettings } from '../state/settings.js';
+import { vLegible } from '../charts/legible.js';
 
 /**
  * The port as a river: its length along x, the channel as wide as the port's area (or its height), banks of metal, and
@@ -199,6 +200,7 @@ const told = computed(() => {
   <div ref="box" class="river">
     <svg
       ref="svg"
+      v-legible
       :viewBox="`0 0 ${width} ${height}`"
       :height="height"
       width="100%"
@@ -326,7 +328,7 @@ svg {
 }
 .label {
   font-weight: 600;
-  font-size: 15px;
+  font-size: max(15px, calc(12px * var(--per-px, 0)));
   fill: var(--ink);
 }
 .sub {
@@ -336,7 +338,7 @@ svg {
   text-anchor: end;
 }
 .metal {
-  font-size: 13px;
+  font-size: max(13px, calc(12px * var(--per-px, 0)));
   font-weight: 600;
   fill: var(--loss);
   text-anchor: middle;

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { outlineOf, type Point, type Section, type SectionBudget } from '@alluvium/core';
 import { computed } from 'vue';
+import { vLegible } from '../charts/legible.js';
 
 /** One section seen from the flange, to scale: the channel, how far it may grow, the metal at each side. */
 const props = defineProps<{ section: Section; budget: SectionBudget | undefined }>();
@@ -60,7 +61,7 @@ const walls = computed(() => {
 </script>
 
 <template>
-  <svg :viewBox="`0 0 ${SIZE} ${SIZE}`" role="img" aria-label="The section seen from the flange, to scale">
+  <svg v-legible :viewBox="`0 0 ${SIZE} ${SIZE}`" role="img" aria-label="The section seen from the flange, to scale">
     <path v-if="grown.length" :d="path(grown)" class="grown" />
     <path :d="path(outline)" class="channel" />
     <g v-for="w in walls" :key="w.side" :class="{ thin: w.thin }">
@@ -92,7 +93,7 @@ svg {
   stroke-width: 1.4;
 }
 text {
-  font-size: 11.5px;
+  font-size: max(11.5px, calc(12px * var(--per-px, 0)));
   text-anchor: middle;
   fill: var(--ink);
 }

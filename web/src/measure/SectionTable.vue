@@ -104,7 +104,7 @@ function says(row: number): string[] {
   padding: 2px 3px;
 }
 .sections :deep(.branch input) {
-  min-width: 22px;
+  min-width: 24px;
 }
 .sections :deep(:is(.station, .width, .height, .radius) input) {
   min-width: 58px;

@@ -21,6 +21,8 @@ import WorkedNumber from '../parts/WorkedNumber.vue';
 import GapTable from './GapTable.vue';
 import { useActiveBuild } from '../data/build.js';
 import { useSettings } from '../state/settings.js';
+import { vLegible } from '../charts/legible.js';
+import WideFrame from '../parts/WideFrame.vue';
 
 /** The valve in its bore: how near the wall crowds it all round, at each lift; and what two fixtures measured of it. */
 const props = defineProps<{ whole: WholeHead; stage: Stage; side: 'intake' | 'exhaust' }>();
@@ -156,6 +158,7 @@ const say = (si: number) => settings.say.of(si, 'length');
     <div>
       <svg
         v-if="valve && bore"
+        v-legible
         :viewBox="`0 0 ${SIZE} ${SIZE}`"
         role="img"
         aria-label="The valves in the bore, from above, to scale"
@@ -212,24 +215,26 @@ const say = (si: number) => settings.say.of(si, 'length');
           {{ (boreChange / 2 - shift).toFixed(2) }} mm
         </template>
       </p>
-      <table class="ruled">
-        <thead>
-          <tr>
-            <th>lift</th>
-            <th class="num">least gap</th>
-            <th class="num">curtain crowded</th>
-            <th v-if="pair" class="num">measured loss</th>
-          </tr>
-        </thead>
-        <tbody>
-          <tr v-for="r in rows" :key="r.lift">
-            <td>{{ settings.say.of(r.lift, 'lift') }}</td>
-            <td class="num"><WorkedNumber :working="r.gap" /></td>
-            <td class="num"><WorkedNumber :working="r.crowded" :digits="0" /></td>
-            <td v-if="pair" class="num"><WorkedNumber :working="pair.lost.get(r.lift)" :digits="1" /></td>
-          </tr>
-        </tbody>
-      </table>
+      <WideFrame>
+        <table class="ruled">
+          <thead>
+            <tr>
+              <th>lift</th>
+              <th class="num">least gap</th>
+              <th class="num">curtain crowded</th>
+              <th v-if="pair" class="num">measured loss</th>
+            </tr>
+          </thead>
+          <tbody>
+            <tr v-for="r in rows" :key="r.lift">
+              <td>{{ settings.say.of(r.lift, 'lift') }}</td>
+              <td class="num"><WorkedNumber :working="r.gap" /></td>
+              <td class="num"><WorkedNumber :working="r.crowded" :digits="0" /></td>
+              <td v-if="pair" class="num"><WorkedNumber :working="pair.lost.get(r.lift)" :digits="1" /></td>
+            </tr>
+          </tbody>
+        </table>
+      </WideFrame>
       <p v-if="pair" class="note">
         Measured on “{{ pair.narrow.title }}” ({{ pair.narrow.setup.bore!.typed }}) against “{{ pair.wide.title }}” ({{
           pair.wide.setup.bore!.typed
@@ -247,6 +252,11 @@ const say = (si: number) => settings.say.of(si, 'length');
   display: grid;
   grid-template-columns: 360px 1fr;
   gap: 44px;
+}
+@media (width < 760px) {
+  .shroud {
+    grid-template-columns: minmax(0, 1fr);
+  }
 }
 svg {
   display: block;

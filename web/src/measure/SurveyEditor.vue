@@ -183,7 +183,7 @@ const EXPORTS = [
     @drop.prevent.stop="bring($event.dataTransfer?.files ?? [])"
   >
     <div class="head">
-      <TextField v-model="draft.title" label="Survey" :problem="problems.title" />
+      <TextField v-model="draft.title" label="Survey" required :problem="problems.title" />
       <ChoiceField v-model="draft.way!" label="How" :options="SURVEY_WAYS.map((w) => [w, w] as const)" />
       <TextField v-model="draft.date" type="date" label="Date" :problem="problems.date" />
       <TextField v-model="draft.instrument" label="Instrument" :problem="problems.instrument" />
@@ -257,10 +257,20 @@ const EXPORTS = [
   gap: 20px;
   margin-bottom: 8px;
 }
+@media (width < 760px) {
+  .head {
+    grid-template-columns: minmax(0, 1fr);
+  }
+}
 .body {
   display: grid;
   grid-template-columns: minmax(0, 1fr) 210px;
   gap: 20px;
+}
+@media (width < 760px) {
+  .body {
+    grid-template-columns: minmax(0, 1fr);
+  }
 }
 .ways {
   display: flex;

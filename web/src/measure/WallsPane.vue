@@ -9,6 +9,8 @@ import QuantityField from '../parts/QuantityField.vue';
 import TabRow from '../parts/TabRow.vue';
 import TextField from '../parts/TextField.vue';
 import { useSettings } from '../state/settings.js';
+import { vLegible } from '../charts/legible.js';
+import WideFrame from '../parts/WideFrame.vue';
 
 /** Wall thickness at named points, by sound or by gauge: where on the drawing, how it was taken, where work stops. */
 const props = defineProps<{ whole: WholeHead; stage: Stage }>();
@@ -78,6 +80,7 @@ const length = (si: number) => settings.say.of(si, 'length');
     <div>
       <TabRow v-model="item" kind="radio" label="Which wall" :options="PLACES" />
       <svg
+        v-legible
         :viewBox="`0 0 ${WIDTH} ${HEIGHT}`"
         role="img"
         :aria-label="`${PLACES.find(([i]) => i === item)![1]}, with ${points.length} points`"
@@ -122,34 +125,36 @@ const length = (si: number) => settings.say.of(si, 'length');
     </div>
     <div>
       <div v-if="points.length" class="framed">
-        <table class="ruled" aria-label="Walls">
-          <thead>
-            <tr>
-              <th></th>
-              <th>point</th>
-              <th class="num">thickness</th>
-              <th class="num">work stops at</th>
-              <th class="num">left</th>
-              <th>with</th>
-              <th></th>
-            </tr>
-          </thead>
-          <tbody>
-            <tr v-for="p in points" :key="p.m.id">
-              <td>{{ p.letter }}</td>
-              <td>{{ p.m.place }}</td>
-              <td class="num">{{ p.m.value.typed }}</td>
-              <td class="num">{{ p.m.least?.typed ?? '–' }}</td>
-              <td class="num" :class="{ loss: p.spare !== undefined && p.spare <= 0 }">
-                {{ p.spare === undefined ? '–' : length(p.spare) }}
-              </td>
-              <td class="note">{{ p.m.instrument }}</td>
-              <td>
-                <el-button link :aria-label="`Remove ${p.m.place}`" @click="remove(p.m)">Remove</el-button>
-              </td>
-            </tr>
-          </tbody>
-        </table>
+        <WideFrame>
+          <table class="ruled" aria-label="Walls">
+            <thead>
+              <tr>
+                <th></th>
+                <th>point</th>
+                <th class="num">thickness</th>
+                <th class="num">work stops at</th>
+                <th class="num">left</th>
+                <th>with</th>
+                <th></th>
+              </tr>
+            </thead>
+            <tbody>
+              <tr v-for="p in points" :key="p.m.id">
+                <td>{{ p.letter }}</td>
+                <td>{{ p.m.place }}</td>
+                <td class="num">{{ p.m.value.typed }}</td>
+                <td class="num">{{ p.m.least?.typed ?? '–' }}</td>
+                <td class="num" :class="{ loss: p.spare !== undefined && p.spare <= 0 }">
+                  {{ p.spare === undefined ? '–' : length(p.spare) }}
+                </td>
+                <td class="note">{{ p.m.instrument }}</td>
+                <td>
+                  <el-button link :aria-label="`Remove ${p.m.place}`" @click="remove(p.m)">Remove</el-button>
+                </td>
+              </tr>
+            </tbody>
+          </table>
+        </WideFrame>
       </div>
       <form class="new-point" data-own-keys @submit.prevent="keep">
         <TextField v-model="said.place" label="Point" placeholder="intake, behind the pushrod" />
@@ -207,7 +212,7 @@ svg {
 svg text {
   text-anchor: middle;
   fill: var(--ink);
-  font-size: 14px;
+  font-size: max(14px, calc(12px * var(--per-px, 0)));
 }
 .new {
   stroke: var(--caution-line);

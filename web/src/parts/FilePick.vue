@@ -2,7 +2,13 @@
 import { useId } from 'vue';
 
 /** Files from this device; the words that can be pressed stand in the slot. */
-defineProps<{ accept: string; multiple?: boolean; disabled?: boolean }>();
+defineProps<{
+  accept: string;
+  multiple?: boolean;
+  disabled?: boolean;
+  /** Straight from the camera at the back of a phone. */
+  camera?: boolean;
+}>();
 const emit = defineEmits<{ files: [files: File[]] }>();
 const id = useId();
 function picked(event: Event): void {
@@ -17,7 +23,15 @@ function picked(event: Event): void {
 <template>
   <label :for="id" class="pick" :class="{ disabled }">
     <slot />
-    <input :id="id" type="file" :multiple="multiple" :accept="accept" :disabled="disabled" @change="picked" />
+    <input
+      :id="id"
+      type="file"
+      :multiple="multiple"
+      :accept="accept"
+      :disabled="disabled"
+      :capture="camera ? 'environment' : undefined"
+      @change="picked"
+    />
   </label>
 </template>
 

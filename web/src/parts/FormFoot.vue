@@ -1,10 +1,17 @@
 <script setup lang="ts" generic="N extends Noun">
 import type { Noun } from '@alluvium/records';
+import { computed } from 'vue';
 import type { RecordForm } from '../data/form.js';
 import ConflictDialog from './ConflictDialog.vue';
 
 /** Save and discard, what stands in the way, and the choice when somebody saved meanwhile. */
-defineProps<{ form: RecordForm<N>; saveWord?: string }>();
+const props = defineProps<{ form: RecordForm<N>; saveWord?: string }>();
+/** Why there is nothing to press, or what is still to be filled in. */
+const why = computed(() => {
+  const lacks = props.form.lacks.value;
+  if (lacks.length > 0) return `Needed: ${lacks.join(', ')}.`;
+  return props.form.dirty.value ? '' : 'Nothing to save.';
+});
 </script>
 
 <template>
@@ -12,6 +19,7 @@ defineProps<{ form: RecordForm<N>; saveWord?: string }>();
     <el-button type="primary" :loading="form.saving.value" :disabled="!form.dirty.value" native-type="submit">
       {{ saveWord ?? 'Save' }}
     </el-button>
+    <span v-if="why" class="note">{{ why }}</span>
     <el-popconfirm
       v-if="form.dirty.value"
       title="Discard what you typed since the last save?"

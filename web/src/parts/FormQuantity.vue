@@ -4,17 +4,21 @@ import type { Noun } from '@alluvium/records';
 import { computed } from 'vue';
 import QuantityField from './QuantityField.vue';
 import type { RecordForm } from '../data/form.js';
+import { requiredOf } from '../data/required.js';
 import { fieldProblem } from '../data/fieldProblem.js';
 
 /** A quantity of a form by the path of its field, `measured` or `plan.step`: its value, its sentence, what is being typed. */
-const props = defineProps<{
-  form: RecordForm<N>;
-  field: string;
-  kind: Kind;
-  label: string;
-  placeholder?: string | undefined;
-  required?: boolean;
-}>();
+const props = withDefaults(
+  defineProps<{
+    form: RecordForm<N>;
+    field: string;
+    kind: Kind;
+    label: string;
+    placeholder?: string | undefined;
+    required?: boolean | undefined;
+  }>(),
+  { required: undefined },
+);
 type Tree = Record<string, unknown>;
 const value = computed(
   () =>
@@ -28,6 +32,8 @@ function put(quantity: Quantity | null): void {
     keys.length === 0 ? quantity : { ...(tree as Tree), [keys[0]!]: into((tree as Tree)[keys[0]!], keys.slice(1)) };
   props.form.set(first, into((props.form.draft.value as Tree)[first], rest));
 }
+/** Said by the schema, unless the form knows better. */
+const needed = computed(() => props.required ?? requiredOf(props.form.noun).has(props.field));
 /** A value out of any engine's range is said while it is typed, in the schema's own sentence. */
 const outside = computed(() => fieldProblem(props.form.noun, props.field, value.value));
 </script>
@@ -38,7 +44,7 @@ const outside = computed(() => fieldProblem(props.form.noun, props.field, value.
     :kind="kind"
     :label="label"
     :placeholder="placeholder"
-    :required="required ?? false"
+    :required="needed"
     :problem="form.problems.value[field] ?? outside"
     @update:model-value="put"
     @update:problem="form.typing(field, $event)"

@@ -103,7 +103,7 @@ async function leave(): Promise<void> {
 </script>
 
 <template>
-  <div class="field" :class="{ wrong: sentence }">
+  <div class="field" :class="{ wrong: sentence, needed: required }">
     <label :for="id" :class="{ unseen: hideLabel }">{{ label }}</label>
     <el-input
       :id="id"

@@ -9,13 +9,15 @@ defineProps<{
   type?: 'text' | 'textarea' | 'date' | 'number';
   placeholder?: string;
   hideLabel?: boolean;
+  /** It must be given before the form is saved. */
+  required?: boolean;
 }>();
 defineEmits<{ 'update:modelValue': [string] }>();
 const id = useId();
 </script>
 
 <template>
-  <div class="field" :class="{ wrong: problem }">
+  <div class="field" :class="{ wrong: problem, needed: required }">
     <label :for="id" :class="{ unseen: hideLabel }">{{ label }}</label>
     <!-- A day is written as 2026-05-31 wherever the browser stands. -->
     <el-date-picker
@@ -29,6 +31,7 @@ const id = useId();
       :placeholder="placeholder ?? '2026-05-31'"
       :aria-label="label"
       :aria-invalid="Boolean(problem)"
+      :aria-required="required"
       :aria-describedby="problem ? `${id}-says` : undefined"
       @update:model-value="$emit('update:modelValue', ($event as string | null) ?? '')"
     />
@@ -41,6 +44,7 @@ const id = useId();
       :autosize="type === 'textarea' ? { minRows: 2, maxRows: 6 } : undefined"
       autocomplete="off"
       :aria-invalid="Boolean(problem)"
+      :aria-required="required"
       :aria-describedby="problem ? `${id}-says` : undefined"
       @update:model-value="$emit('update:modelValue', $event as string)"
     />

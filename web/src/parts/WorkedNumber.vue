@@ -56,6 +56,11 @@ const text = computed(() => {
 </template>
 
 <style scoped>
+@media (width < 700px) {
+  .worked {
+    min-height: 24px;
+  }
+}
 .sure {
   margin-left: 3px;
   color: var(--slate);

@@ -24,6 +24,7 @@ import RiverChart from '../measure/RiverChart.vue';
 import TextField from '../parts/TextField.vue';
 import WaitingNote from '../parts/WaitingNote.vue';
 import { useSettings } from '../state/settings.js';
+import WideFrame from '../parts/WideFrame.vue';
 
 /** Rounds of five minutes from the heads of the library: a question, an answer, and the working behind it. */
 const settings = useSettings();
@@ -129,7 +130,7 @@ const practised = computed(() => practisedOf(all.value));
         <p class="note">The port along its length, flange on the left: the channel is as wide as its area.</p>
         <RiverChart :survey="question.survey" :budget="undefined" mode="area" :needed="undefined" :height="220" />
       </template>
-      <div v-if="question.table" class="scroll">
+      <WideFrame v-if="question.table">
         <table class="ruled">
           <thead>
             <tr>
@@ -142,7 +143,7 @@ const practised = computed(() => practisedOf(all.value));
             </tr>
           </tbody>
         </table>
-      </div>
+      </WideFrame>
       <template v-if="answered === undefined">
         <p v-if="question.choices" class="choices">
           <el-button v-for="(c, i) in question.choices" :key="c" @click="say(i, c)">{{ c }}</el-button>
@@ -170,7 +171,7 @@ const practised = computed(() => practisedOf(all.value));
     </template>
     <template v-if="practised.length">
       <h2>So far</h2>
-      <div class="scroll">
+      <WideFrame>
         <table class="ruled">
           <tbody>
             <tr v-for="p in practised" :key="p.kind">
@@ -179,7 +180,7 @@ const practised = computed(() => practisedOf(all.value));
             </tr>
           </tbody>
         </table>
-      </div>
+      </WideFrame>
       <p class="note">What was missed comes again until it is known.</p>
       <p class="no-print">
         <el-button size="small" @click="saveCsv">Save the rounds as CSV</el-button>
@@ -190,9 +191,6 @@ const practised = computed(() => practisedOf(all.value));
 </template>
 
 <style scoped>
-.scroll {
-  overflow-x: auto;
-}
 .rounds {
   max-width: 760px;
 }

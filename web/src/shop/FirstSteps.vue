@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import { ref } from 'vue';
+import { inDemo, lookAround } from '../data/around.js';
 import FilePick from '../parts/FilePick.vue';
 import { useExchange } from '../exchange/exchange.js';
 
@@ -9,6 +11,17 @@ const EXAMPLES = [
   ['flow-sheet.xlsx', 'the same as XLSX'],
   ['shop.json', 'a whole shop: engines, heads, sheets'],
 ] as const;
+const going = ref(false);
+const problem = ref('');
+async function look(): Promise<void> {
+  going.value = true;
+  try {
+    await lookAround();
+  } catch (error) {
+    going.value = false;
+    problem.value = (error as Error).message;
+  }
+}
 </script>
 
 <template>
@@ -26,6 +39,13 @@ const EXAMPLES = [
       <li>
         <FilePick accept=".json,.csv,.tsv,.txt,.xlsx" @files="$event[0] && exchange.take($event[0])">A file</FilePick>
         <span class="note">a flow sheet, or a whole shop; or drop it anywhere on this page</span>
+      </li>
+      <li v-if="!inDemo()">
+        <el-button link :loading="going" @click="look">Look around</el-button>
+        <span class="note">
+          an invented shop with engines, heads and tests, kept apart from yours; leave it when you like
+        </span>
+        <p v-if="problem" class="loss" role="alert">{{ problem }}</p>
       </li>
     </ol>
     <p class="note">
@@ -53,6 +73,7 @@ li {
   border-bottom: 1px solid var(--rule);
 }
 li a,
+li .el-button,
 li :deep(label) {
   display: inline-block;
   min-width: 90px;

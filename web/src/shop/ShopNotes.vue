@@ -85,6 +85,15 @@ const backup = computed(() => care.data.value?.backups[0]);
         </li>
       </ul>
     </section>
+    <section v-if="looked.pinned.length + looked.recent.length" aria-labelledby="recent">
+      <h2 id="recent">{{ looked.pinned.length ? 'Pinned and recent heads' : 'Recent heads' }}</h2>
+      <ul>
+        <li v-for="head in [...looked.pinned, ...looked.recent]" :key="head.id">
+          <RouterLink :to="{ name: 'head', params: { id: head.id } }">{{ head.name }}</RouterLink>
+          <span v-if="looked.isPinned(head.id)" class="note">pinned</span>
+        </li>
+      </ul>
+    </section>
     <section v-if="changed.length" aria-labelledby="changed">
       <h2 id="changed">Changed last</h2>
       <ul>

@@ -2,6 +2,7 @@
 import type { Kind, SimulationSetup } from '@alluvium/core';
 import { computed } from 'vue';
 import { useSettings } from '../state/settings.js';
+import WideFrame from '../parts/WideFrame.vue';
 
 /** Everything the simulation takes of a head and an engine that was not measured, with how far it may be off. */
 const props = defineProps<{
@@ -33,24 +34,26 @@ const said = computed(() => {
 
 <template>
   <div>
-    <table v-if="heads[0]" class="ruled">
-      <thead>
-        <tr>
-          <th>assumed</th>
-          <th v-for="h in heads" :key="h.id" class="num">{{ h.letter }}</th>
-          <th class="num">within ±</th>
-          <th>from</th>
-        </tr>
-      </thead>
-      <tbody>
-        <tr v-for="(a, i) in heads[0].setup.assumed" :key="a.id">
-          <td>{{ a.label }}</td>
-          <td v-for="h in heads" :key="h.id" class="num">{{ value(h.setup.assumed[i]!.value, a.kind) }}</td>
-          <td class="num">{{ range(a.half, a.kind) }}</td>
-          <td class="note">{{ a.note }}</td>
-        </tr>
-      </tbody>
-    </table>
+    <WideFrame v-if="heads[0]">
+      <table class="ruled">
+        <thead>
+          <tr>
+            <th>assumed</th>
+            <th v-for="h in heads" :key="h.id" class="num">{{ h.letter }}</th>
+            <th class="num">within ±</th>
+            <th>from</th>
+          </tr>
+        </thead>
+        <tbody>
+          <tr v-for="(a, i) in heads[0].setup.assumed" :key="a.id">
+            <td>{{ a.label }}</td>
+            <td v-for="h in heads" :key="h.id" class="num">{{ value(h.setup.assumed[i]!.value, a.kind) }}</td>
+            <td class="num">{{ range(a.half, a.kind) }}</td>
+            <td class="note">{{ a.note }}</td>
+          </tr>
+        </tbody>
+      </table>
+    </WideFrame>
     <ul class="note">
       <li v-for="s in said" :key="s">{{ s }}</li>
     </ul>

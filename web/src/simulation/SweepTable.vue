@@ -4,6 +4,7 @@ import WorkedNumber from '../parts/WorkedNumber.vue';
 import { useSettings } from '../state/settings.js';
 import type { ReadyHead } from './ready.js';
 import type { Curve } from './useSweep.js';
+import WideFrame from '../parts/WideFrame.vue';
 
 /** Each head's curve in a few figures, beside the rule of thumb. */
 const props = defineProps<{
@@ -41,36 +42,38 @@ const ruleOf = (h: ReadyHead) => {
 
 <template>
   <div>
-    <table class="ruled">
-      <thead>
-        <tr>
-          <th>head</th>
-          <th class="num">at the target</th>
-          <th class="num">peak</th>
-          <th class="num">at</th>
-          <th class="num">mean torque over the working speeds</th>
-          <th class="num">rule of thumb</th>
-        </tr>
-      </thead>
-      <tbody>
-        <tr v-for="h in heads" :key="h.id">
-          <td>{{ h.letter }} {{ h.name }}</td>
-          <template v-if="sumUp(h)">
-            <td class="num">
-              {{ sumUp(h)!.at ? settings.say.of(sumUp(h)!.at!.power, 'power', { digits: 0 }) : '–' }}
-            </td>
-            <td class="num">{{ settings.say.of(sumUp(h)!.peak.power, 'power', { digits: 0 }) }}</td>
-            <td class="num">{{ settings.say.of(sumUp(h)!.peak.speed, 'rotation') }}</td>
-            <td class="num">{{ settings.say.of(sumUp(h)!.mean, 'torque', { digits: 0 }) }}</td>
-            <td class="num">
-              <WorkedNumber :working="ruleOf(h)?.power" terse :book="h.verdict.book" />
-              <span v-if="ruleOf(h)?.word" class="note rule">{{ ruleOf(h)!.word }}</span>
-            </td>
-          </template>
-          <td v-else colspan="5" class="note">not run yet</td>
-        </tr>
-      </tbody>
-    </table>
+    <WideFrame>
+      <table class="ruled">
+        <thead>
+          <tr>
+            <th>head</th>
+            <th class="num">at the target</th>
+            <th class="num">peak</th>
+            <th class="num">at</th>
+            <th class="num">mean torque over the working speeds</th>
+            <th class="num">rule of thumb</th>
+          </tr>
+        </thead>
+        <tbody>
+          <tr v-for="h in heads" :key="h.id">
+            <td>{{ h.letter }} {{ h.name }}</td>
+            <template v-if="sumUp(h)">
+              <td class="num">
+                {{ sumUp(h)!.at ? settings.say.of(sumUp(h)!.at!.power, 'power', { digits: 0 }) : '–' }}
+              </td>
+              <td class="num">{{ settings.say.of(sumUp(h)!.peak.power, 'power', { digits: 0 }) }}</td>
+              <td class="num">{{ settings.say.of(sumUp(h)!.peak.speed, 'rotation') }}</td>
+              <td class="num">{{ settings.say.of(sumUp(h)!.mean, 'torque', { digits: 0 }) }}</td>
+              <td class="num">
+                <WorkedNumber :working="ruleOf(h)?.power" terse :book="h.verdict.book" />
+                <span v-if="ruleOf(h)?.word" class="note rule">{{ ruleOf(h)!.word }}</span>
+              </td>
+            </template>
+            <td v-else colspan="5" class="note">not run yet</td>
+          </tr>
+        </tbody>
+      </table>
+    </WideFrame>
     <p v-if="heads.some((h) => ruleOf(h)?.word)" class="note">
       The rule of thumb takes the peak flow alone for the power; it knows neither this cam nor the exhaust, and is a
       ceiling of the breathing.

@@ -4,6 +4,7 @@ import type { Cam } from '@alluvium/records';
 import { line } from 'd3-shape';
 import { computed } from 'vue';
 import { useSettings } from '../state/settings.js';
+import { vLegible } from '../charts/legible.js';
 
 /** Both lift curves over the crank, about the gas exchange top dead centre. */
 const props = defineProps<{ intake: CamProfile; exhaust?: CamProfile; cam: Cam }>();
@@ -28,6 +29,7 @@ const path = (cam: CamProfile, centre: number) => {
 
 <template>
   <svg
+    v-legible
     :viewBox="`0 0 ${WIDTH} ${HEIGHT}`"
     :width="WIDTH"
     :height="HEIGHT"
@@ -61,7 +63,7 @@ svg {
   max-width: 100%;
 }
 .small {
-  font-size: 13px;
+  font-size: max(13px, calc(12px * var(--per-px, 0)));
   fill: var(--slate);
 }
 </style>

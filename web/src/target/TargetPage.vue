@@ -150,7 +150,7 @@ const FACTORS = computed<readonly BuildField[]>(() => [
     <form class="columns" @submit.prevent="save">
       <fieldset>
         <legend>Engine</legend>
-        <TextField v-model="draft.name" label="Name" :problem="problems.name" class="wide" />
+        <TextField v-model="draft.name" label="Name" :problem="problems.name" required class="wide" />
         <BuildQuantity v-for="f in ENGINE.slice(0, 3)" :key="f.name" :form="form" :field="f" />
         <TextField
           :model-value="draft.cylinders"

@@ -386,6 +386,7 @@ input,
 select {
   width: 100%;
   min-width: 40px;
+  min-height: 24px;
   border: 0;
   background: transparent;
   font: inherit;

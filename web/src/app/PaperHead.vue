@@ -1,0 +1,44 @@
+<script setup lang="ts">
+import { useEventListener } from '@vueuse/core';
+import { computed, ref } from 'vue';
+import { useRoute } from 'vue-router';
+import { useActiveBuild } from '../data/build.js';
+import { today } from '../data/today.js';
+import { useLetterheads, useWholeHead } from '../data/queries.js';
+import { HEAD_PAGES } from './router.js';
+
+/** What stands over every printed page: the shop, the page, the engine, the head, the day. */
+const route = useRoute();
+const { active } = useActiveBuild();
+const letterheads = useLetterheads();
+const shop = computed(() => letterheads.data.value?.[0]?.name ?? '');
+const head = useWholeHead(() => (HEAD_PAGES.has(String(route.name)) ? String(route.params.id ?? '') : ''));
+const day = ref(today());
+useEventListener('beforeprint', () => (day.value = today()));
+const facts = computed(() =>
+  [String(route.meta.title), active.value?.build.name, head.data.value?.head.name, day.value].filter(Boolean),
+);
+</script>
+
+<template>
+  <p v-if="!route.meta.ownPaper" class="paper-head">
+    <b>{{ shop || 'Alluvium' }}</b>
+    <span v-for="fact in facts" :key="fact">{{ fact }}</span>
+  </p>
+</template>
+
+<style scoped>
+.paper-head {
+  display: none;
+}
+@media print {
+  .paper-head {
+    display: flex;
+    flex-wrap: wrap;
+    gap: 2px 18px;
+    margin: 0 0 10px;
+    padding-bottom: 4px;
+    border-bottom: 1px solid #000;
+  }
+}
+</style>
