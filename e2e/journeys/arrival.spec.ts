@@ -207,7 +207,7 @@ test('stated against found: the shop sets what matters, and the seller gets a li
   await page.getByLabel('What was done to it').fill('sleeved guide');
   await page.getByRole('button', { name: 'Leave it out' }).click();
   await expect(page.getByText('exhaust port 2: sleeved guide')).toBeVisible();
-  await page.getByRole('link', { name: 'list for the seller' }).click();
+  await page.getByRole('link', { name: 'List for the seller' }).click();
   await expect(page.getByRole('heading', { name: 'P6-205: what was found' })).toBeVisible();
   await expect(page.getByText('Springs stand at 1.760')).toBeVisible();
   await expect(page.getByRole('row', { name: /spring installed height, intake/ })).toContainText('−0.040 in');

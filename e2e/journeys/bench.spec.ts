@@ -116,7 +116,7 @@ test('a two-port test by keyboard alone, from the plan to the sheet, running its
     await page.keyboard.press('Enter');
   }
   await expect(page.getByText('Everything is answered.')).toBeVisible();
-  await press('Keep it and record');
+  await press('Save and record');
   // The run: the hard port first; space confirms each turn of the head, A lets it run itself.
   await expect(page.getByText('Put port 5 intake on the bench.')).toBeVisible();
   await page.keyboard.press('a');
@@ -153,10 +153,10 @@ test('the pipe cannot be forgotten, and a change in mid-session splits the sheet
   await page.getByRole('button', { name: 'Answer it' }).click();
   await pick(page.getByLabel('Exhaust', { exact: true }), 'piped');
   await page.getByLabel('Pipe diameter').fill('1 3/4');
-  await page.getByRole('button', { name: 'Keep it so far' }).click();
+  await page.getByRole('button', { name: 'Save so far' }).click();
   await expect(page.getByText('One question is open: Pipe length')).toBeVisible();
   await page.getByLabel('Pipe length').fill('12 in');
-  await page.getByRole('button', { name: 'Keep it and record' }).click();
+  await page.getByRole('button', { name: 'Save and record' }).click();
   await expect(page.getByText('Put port 3 intake on the bench.')).toBeVisible();
   await page.keyboard.press(' ');
   await expect(state(page)).toHaveText('steady', { timeout: 15_000 });
@@ -479,10 +479,10 @@ test('a velocity map by keyboard with the pitot, and what it says', async ({ pag
   await pick(page.getByLabel('Cylinder wall'), 'on the left');
   await expect(page.getByText('cylinder wall', { exact: true })).toBeVisible();
   await page.getByLabel('Row 2, column 2').fill('fast');
-  await page.getByRole('button', { name: 'Keep the map' }).click();
+  await page.getByRole('button', { name: 'Save the map' }).click();
   await expect(page.getByText(/is not a depression/).first()).toBeVisible();
   await page.getByLabel('Row 2, column 2').fill('2-5');
-  await page.getByRole('button', { name: 'Keep the map' }).click();
+  await page.getByRole('button', { name: 'Save the map' }).click();
   await expect(page.getByText('The map of the pinch is kept.')).toBeVisible();
   await page.reload();
   await expect(page.getByLabel('Row 2, column 2')).toHaveValue('2-5 inH2O');
@@ -540,6 +540,6 @@ plain('without instruments F8 says so; a call, a check and a wet-flow photo are 
   await expect(page.getByText('The standard begins at a hole of 12.5 mm.')).toBeVisible();
   await page.getByLabel('Hole of the plate').fill('45 mm');
   await page.getByLabel('Measured').fill('219');
-  await page.getByRole('button', { name: 'Keep the check' }).click();
+  await page.getByRole('button', { name: 'Save the check' }).click();
   await expect(page.getByRole('row', { name: /plate 45 mm in a pipe of 98 mm at 28 inH2O/ })).toBeVisible();
 });

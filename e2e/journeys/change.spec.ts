@@ -107,7 +107,7 @@ test('where the flow is lost, what comes next, and a forecast that is scored', a
   const cut = page.getByRole('listitem').filter({ has: page.getByRole('heading', { name: /^pinch opened/ }) });
   await cut.getByRole('button', { name: 'Put it on the work list' }).click();
   await expect(page.getByText('pinch opened is on the work list.')).toBeVisible();
-  await cut.getByRole('button', { name: 'Keep this forecast' }).click();
+  await cut.getByRole('button', { name: 'Save this forecast' }).click();
   const kept = page.getByRole('row', { name: /the program, Gain if the port were opened/ });
   await expect(kept).toBeVisible();
   // It cannot be answered by a stage that was flowed before it was made.

@@ -194,7 +194,7 @@ test('a verdict says how sure it is, what would settle and flip it, follows the 
   await page.reload();
   await expect(list.getByRole('checkbox', { checked: true })).toHaveCount(1);
   // The verdict as it stands is kept.
-  await page.getByRole('button', { name: 'Keep this verdict' }).click();
+  await page.getByRole('button', { name: 'Save this verdict' }).click();
   const kept = page.getByRole('region', { name: 'Verdicts kept' });
   await expect(kept).toContainText('rests on what stands now');
   // The shop knows its factor: everything follows, the kept verdict does not.

@@ -127,7 +127,7 @@ test('swaps are told from heat and from unfair ones; a forecast after the pull i
   await pick(page.getByLabel('With the head'), 'A 417 early, as received');
   await page.getByLabel('It will make').fill('270 hp');
   await page.getByLabel('Uncertainty (±)').fill('8 hp');
-  await page.getByRole('button', { name: 'Keep this forecast' }).click();
+  await page.getByRole('button', { name: 'Save this forecast' }).click();
   await expect(
     page.getByText(/A forecast is made before the pull; this engine was pulled on 2026-05-20/),
   ).toBeVisible();

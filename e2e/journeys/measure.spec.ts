@@ -57,7 +57,7 @@ test('the river of the demo closes, says what the metal allows, and shows its wo
   await page.getByRole('button', { name: /speed the port area carries/ }).click();
   await expect(page.getByText('choke, as large as the walls allow')).toBeVisible();
   await page.keyboard.press('Escape');
-  await page.getByText('note another pour').click();
+  await page.getByText('Add another pour').click();
   await page.getByRole('button', { name: 'Note it' }).click();
   await expect(page.getByText('Type the volume poured.')).toBeVisible();
   await page.getByLabel('Volume poured').fill('140 cc');
@@ -160,13 +160,13 @@ test('a slice is traced from its photo; an outline that crosses itself is told a
   ] as const)
     await click(x, y);
   await expect(dialog.getByText(/The outline crosses itself between points/)).toBeVisible();
-  await expect(dialog.getByRole('button', { name: 'Take this outline' })).toBeDisabled();
+  await expect(dialog.getByRole('button', { name: 'Remove this workline' })).toBeDisabled();
   for (let i = 0; i < 3; i++) await dialog.getByRole('button', { name: 'Undo' }).click();
   await click(300, 20);
   await click(300, 220);
   await click(100, 220);
   await expect(dialog.getByText(/4 points/)).toBeVisible();
-  await dialog.getByRole('button', { name: 'Take this outline' }).click();
+  await dialog.getByRole('button', { name: 'Remove this workline' }).click();
   await expect(dialog).toBeHidden();
   await page.getByLabel('Row 1, station', { exact: true }).focus();
   // The points were put in by hand: 2,500 mm² within a pixel or two.
@@ -199,7 +199,7 @@ test('a slice is traced by keyboard alone', async ({ page }) => {
     await page.keyboard.press('Space');
   }
   await expect(dialog.getByText('4 points, 1.40 in²')).toBeVisible();
-  await dialog.getByRole('button', { name: 'Take this outline' }).press('Enter');
+  await dialog.getByRole('button', { name: 'Remove this workline' }).press('Enter');
   await expect(page.getByLabel('Row 1, shape', { exact: true })).toHaveValue('outline');
 });
 

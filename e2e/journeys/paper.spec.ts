@@ -116,7 +116,7 @@ test('a bench moved to a new full scale: new sheets read by it, old ones keep th
   await page.getByLabel('They hold from').fill('2026-11-01');
   await page.keyboard.press('Tab');
   await page.getByLabel('Range 4, intake full scale').fill('301.0 cfm');
-  await page.getByRole('button', { name: 'Keep these full scales' }).click();
+  await page.getByRole('button', { name: 'Save these full scales' }).click();
   await expect(page.getByText(/Sheets of before keep theirs/)).toBeVisible();
 
   // 42.5 % of 295.6 is 125.6: the old sheet, as before.

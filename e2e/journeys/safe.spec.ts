@@ -18,7 +18,7 @@ plain('a backup is made by hand, and put back in place of what went wrong', asyn
   await page.getByRole('menuitem', { name: 'Backups' }).click();
   await page.getByRole('button', { name: 'Make a backup now' }).click();
   await expect(page.getByText(/The library is kept as it was at/)).toBeVisible();
-  const rows = page.getByRole('row').filter({ hasText: 'save the records' });
+  const rows = page.getByRole('row').filter({ hasText: 'Save the records' });
   await expect(rows.first()).toContainText('12');
   await page.request.delete('/api/head/corrow-417');
   await page.getByRole('button', { name: 'Check everything' }).click();

@@ -64,7 +64,7 @@ test('heads are tagged, found by their tag, archived and brought back', async ({
   await expect(page.getByText('11 in the library')).toBeVisible();
   await page.goto('/heads?archived=only');
   await page.getByRole('link', { name: 'Longreach 212' }).first().click();
-  await page.getByRole('button', { name: 'Take from the archive' }).click();
+  await page.getByRole('button', { name: 'Restore from the archive' }).click();
   await expect(page.getByText('Longreach 212 is back in the library.')).toBeVisible();
 });
 

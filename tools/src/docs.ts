@@ -1,5 +1,6 @@
 /**
- * Writes what is generated: docs/methods.md from core's catalogue, and the JSON Schemas of the open formats. With
+ * Writes what is generated: docs/methods.md from core's catalogue, the JSON Schemas of the open formats, and the list of
+ * all texts. With
  * `--check` it writes nothing and fails when anything is out of date.
  */
 import { existsSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs';
@@ -10,6 +11,7 @@ import { Bundle } from '@alluvium/records';
 import { format } from 'prettier';
 import { z } from 'zod';
 import { Evaluation } from './evaluation.js';
+import { textsOf } from './texts.js';
 
 const root = join(dirname(fileURLToPath(import.meta.url)), '..', '..');
 
@@ -30,7 +32,7 @@ function methodText(m: AnyMethod): string {
     `$$${m.formula}$$`,
     ['| symbol | input | kind |', '|---|---|---|', ...inputs].join('\n'),
     `**Source.** ${m.source}`,
-    ...(m.caution ? [`**Mind.** ${m.caution}`] : []),
+    ...(m.caution ? [`**Caution.** ${m.caution}`] : []),
   ].join('\n\n');
 }
 
@@ -44,16 +46,18 @@ const methods = [
 const schema = (type: z.ZodType, title: string) =>
   JSON.stringify({ title, ...z.toJSONSchema(type, { io: 'input', unrepresentable: 'any', reused: 'ref' }) });
 
-const files: readonly [path: string, text: string, parser: 'markdown' | 'json'][] = [
+const files: [path: string, text: string, parser: 'markdown' | 'json' | undefined][] = [
   ['docs/methods.md', methods, 'markdown'],
   ['docs/schema/bundle.schema.json', schema(Bundle, 'Alluvium bundle'), 'json'],
   ['docs/schema/evaluation.schema.json', schema(Evaluation, 'Alluvium evaluation'), 'json'],
 ];
 
+files.push(['docs/texts.md', textsOf(root), undefined]);
+
 const check = process.argv.includes('--check');
 mkdirSync(join(root, 'docs', 'schema'), { recursive: true });
 for (const [path, text, parser] of files) {
-  const pretty = await format(text, { parser, printWidth: 120 });
+  const pretty = parser ? await format(text, { parser, printWidth: 120 }) : text;
   const full = join(root, path);
   const before = existsSync(full) ? readFileSync(full, 'utf8') : '';
   if (before === pretty) continue;

@@ -175,7 +175,7 @@ describe('verdicts kept and assumptions', () => {
   it('a verdict is kept with the versions it rested on; later it says what moved', async () => {
     kept = [];
     await showAt(`/match${SLATE}`, MatchPage);
-    await press('Keep this verdict');
+    await press('Save this verdict');
     expect(on.sent.at(-1)).toMatchObject({ method: 'POST', url: '/api/verdict', body: { buildId: 'slate-six' } });
     const { content } = on.sent.at(-1)!.body as { content: FrozenVerdict['content'] };
     expect(content.heads.map((h) => h.degree)).toHaveLength(5);

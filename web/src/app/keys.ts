@@ -20,7 +20,7 @@ export const KEYS: readonly (readonly [keys: string, does: string])[] = [
   ['I  E', 'in Compare: intake, exhaust'],
   ['F  U  S  X', 'on the checklist of Arrival: fine, unsure, skip, found something'],
   ['P  L', 'on a seat in Arrival: it seals, it leaks'],
-  ['F', 'in Compare: fill the screen, high contrast'],
+  ['F', 'in Compare: full screen, high contrast'],
   ['Space, Enter', 'on the bench: record; a foot pedal sends either'],
   ['R  N  S  U', 'on the bench: take again, mark noisy, skip with a reason, put the last one aside'],
   ['← →  A', 'on the bench: another lift; the test runs itself'],

@@ -176,7 +176,7 @@ async function keepTemplate(): Promise<void> {
         />
         <p class="note keys">F fine · U unsure · S skip · X found · Enter fields</p>
         <el-button link class="more" :aria-expanded="more" @click="more = !more">
-          add a line, keep as our own …
+          Add a line, save as our own …
         </el-button>
         <div v-if="more">
           <form class="line" @submit.prevent="addLine">

@@ -64,7 +64,7 @@ function saveCsv(): void {
   <article v-if="whole && stage">
     <p class="ways no-print">
       <RouterLink :to="{ name: 'arrival', params: { id: whole.head.id }, query: { stage: stage.id } }">
-        back to the head
+        Back to the head
       </RouterLink>
       <el-button link @click="print">Print</el-button>
       <el-button link @click="saveCsv">Save as CSV</el-button>

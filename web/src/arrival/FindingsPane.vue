@@ -74,7 +74,7 @@ function add(): void {
     <p class="ways">
       <el-button link :aria-expanded="adding" @click="adding = !adding">Add a finding</el-button>
       <RouterLink :to="{ name: 'defects', params: { id: whole.head.id }, query: { stage: stage.id } }">
-        list for the seller
+        List for the seller
       </RouterLink>
     </p>
     <FindingForm v-if="adding" :whole="whole" :stage-id="stage.id" :inspection-id="null" @done="adding = false" />

@@ -224,7 +224,7 @@ const remove = (c: Calibration) => change.make([removal('calibration', c.id)], `
         <WorkedNumber :working="trial" :digits="4" />
         .
       </p>
-      <FormFoot :form="form" save-word="Keep the check" />
+      <FormFoot :form="form" save-word="Save the check" />
     </form>
     <ScalesForm v-if="benchRecord" :bench="benchRecord" />
     <RangeCorrection v-if="bench" :bench="bench" :name="benches.find((b) => b.id === bench)?.name ?? ''" />

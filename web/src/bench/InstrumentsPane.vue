@@ -104,7 +104,7 @@ const limits = (i: Instrument) =>
               </template>
             </el-popconfirm>
             <span v-if="i.problem" class="loss">
-              {{ i.nonsense ? `${i.nonsense} senseless lines: ` : '' }}{{ i.problem }}
+              {{ i.nonsense ? `${i.nonsense} unreadable lines: ` : '' }}{{ i.problem }}
             </span>
           </td>
           <td>

@@ -263,7 +263,7 @@ async function keepTemplate(): Promise<void> {
         seconds.
       </template>
     </p>
-    <FormFoot :form="form" save-word="Keep the plan" />
+    <FormFoot :form="form" save-word="Save the plan" />
     <p class="template">
       <ChoiceField
         v-if="templates.data.value?.length"

@@ -110,7 +110,7 @@ async function remove(day: string): Promise<void> {
       <TextField v-model="since" class="since" label="They hold from" type="date" />
       <RangesTable v-model="ranges" @typing="(path, p) => (unreadable[path] = p)" />
       <p>
-        <el-button native-type="submit" :loading="change.busy.value">Keep these full scales</el-button>
+        <el-button native-type="submit" :loading="change.busy.value">Save these full scales</el-button>
         <span class="note">A sheet is read by those of its own day.</span>
       </p>
       <p v-if="problem" class="loss" role="alert">{{ problem }}</p>

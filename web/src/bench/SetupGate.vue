@@ -296,7 +296,7 @@ const reset = () => (draft.value = used.value ? stored.value : blankSetup());
     <p v-if="Object.keys(problems).length" class="loss" role="alert">{{ Object.values(problems)[0] }}</p>
     <p class="acts">
       <el-button type="primary" native-type="submit" :loading="saving" :disabled="!dirty && open.length > 0">
-        {{ used && dirty ? 'Begin a new set-up' : open.length ? 'Keep it so far' : 'Keep it and record' }}
+        {{ used && dirty ? 'Begin a new set-up' : open.length ? 'Save so far' : 'Save and record' }}
       </el-button>
       <el-button v-if="dirty" link @click="reset">Start the answers anew</el-button>
     </p>

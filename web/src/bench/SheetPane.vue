@@ -128,7 +128,7 @@ const print = () => window.print();
       <h2>
         {{ head.head.name }} · {{ s.sheet.title }}
         <RouterLink class="no-print" :to="{ name: 'head', params: { id: head.head.id }, query: { sheet: s.sheet.id } }">
-          open the sheet
+          Open the sheet
         </RouterLink>
       </h2>
       <p class="note">

@@ -303,7 +303,7 @@ const impossible = computed(() => read.value && ideal.value && read.value.fastes
           @pressed="key"
           @end="form.save()"
         />
-        <FormFoot :form="form" save-word="Keep the map" />
+        <FormFoot :form="form" save-word="Save the map" />
         <p><el-button link @click="remove(map)">Remove this map</el-button></p>
       </div>
       <div>

@@ -301,7 +301,7 @@ describe('the bench itself', () => {
       ],
     });
     await flushPromises();
-    expect(plain(on.page.text())).toMatch(/Calipers.*calipers.*simulated.*answers when asked.*2 senseless lines/);
+    expect(plain(on.page.text())).toMatch(/Calipers.*calipers.*simulated.*answers when asked.*2 unreadable lines/);
   });
   it('wet flow: marks are put, moved, named and removed', async () => {
     const look = {

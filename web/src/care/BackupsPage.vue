@@ -130,7 +130,7 @@ const open = !window.isSecureContext;
                       <el-button link type="primary" :disabled="change.busy.value">Put back</el-button>
                     </template>
                   </el-popconfirm>
-                  <a :href="`/api/backup/${b.name}/file`" download>save the records</a>
+                  <a :href="`/api/backup/${b.name}/file`" download>Save the records</a>
                 </td>
               </tr>
             </tbody>

@@ -133,7 +133,7 @@ async function toWay(c: CutCandidate): Promise<void> {
           : [{ kind: 'porting', text: c.operation }],
       }),
     ],
-    `${c.operation} is a way to go of ${build.name}, half of what it could buy give or take as much.`,
+    `${c.operation} is a way to go of ${build.name}, half of what it could gain, ± as much.`,
   );
   if (made) void router.push({ name: 'decide', query: { way: id } });
 }
@@ -180,7 +180,7 @@ const toWork = (c: CutCandidate) =>
           <p class="note">{{ usualGainWords(c.usual, c.operation, settings.say) }}</p>
           <p v-if="c.stops.length" class="note">{{ c.stops.map((s) => cutStopWords(s, settings.say)).join(' ') }}</p>
           <p v-if="!c.barred" class="no-print">
-            <el-button v-if="c.most" size="small" @click="freeze(c)">Keep this forecast</el-button>
+            <el-button v-if="c.most" size="small" @click="freeze(c)">Save this forecast</el-button>
             <el-button v-if="c.most && c.side === 'intake' && active" size="small" @click="toWay(c)">
               Make it a way to go
             </el-button>

@@ -76,7 +76,7 @@ async function remove(): Promise<void> {
     <FormFoot class="wide" :form="form" :save-word="operation ? 'Save' : 'Note it'" />
     <p class="wide">
       <el-button link @click="emit('done')">Close</el-button>
-      <el-button v-if="operation" link type="danger" @click="remove">Take this out</el-button>
+      <el-button v-if="operation" link type="danger" @click="remove">Remove this work</el-button>
     </p>
   </form>
 </template>

@@ -114,7 +114,7 @@ async function remove(): Promise<void> {
     <FormFoot class="wide" :form="form" :save-word="task ? 'Save' : 'Add it'" />
     <p class="wide">
       <el-button link @click="emit('done')">Close</el-button>
-      <el-button v-if="task" link type="danger" @click="remove">Take it off the list</el-button>
+      <el-button v-if="task" link type="danger" @click="remove">Remove from the list</el-button>
     </p>
   </form>
 </template>

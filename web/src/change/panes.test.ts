@@ -118,7 +118,7 @@ describe('valve or port, and the next cut', () => {
     await on.show(NextPane, { whole: whole('corrow-417'), stage, facts, cuts: [], window: '.480 lift' });
     expect(on.text()).toContain('The choke is 1.74 in²');
     expect(on.text()).toContain('This shop has not flowed a head before and after a pinch opened by itself yet.');
-    await on.press('Keep this forecast');
+    await on.press('Save this forecast');
     const [sent] = on.sent;
     expect(sent).toMatchObject({
       body: { stageId: '417-received', content: { window: '.480 lift' }, outcomeId: null },

@@ -73,7 +73,8 @@ const put = (change: Record<string, string | undefined>) =>
 <style scoped>
 header {
   display: flex;
-  gap: 22px;
+  flex-wrap: wrap;
+  gap: 6px 22px;
   align-items: baseline;
   margin-bottom: 12px;
 }

@@ -108,16 +108,16 @@ async function remove(): Promise<void> {
       </ul>
       <p v-if="problems.evidence" class="loss" role="alert">{{ problems.evidence }}</p>
       <div class="pick">
-        <HeadPicker v-model="lookOn" label="Look on" />
+        <HeadPicker v-model="lookOn" label="Evidence from" />
         <ChoiceField
           :model-value="-1"
-          label="Lean on"
+          label="Add as evidence"
           :options="offered.map((e, i) => [i, e.text] as const)"
           @update:model-value="lean"
         />
       </div>
     </div>
-    <FormFoot class="wide" :form="form" :save-word="question ? 'Save' : 'Put it'" />
+    <FormFoot class="wide" :form="form" :save-word="question ? 'Save' : 'Save the question'" />
     <p class="wide acts">
       <el-button link @click="$emit('done')">Cancel</el-button>
       <el-button v-if="question" link @click="remove">Remove the question</el-button>

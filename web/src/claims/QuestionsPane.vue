@@ -60,10 +60,10 @@ const STATE_WORDS = { open: 'open', true: 'true', false: 'false', unproven: 'unp
           <el-button
             link
             class="no-print"
-            :aria-label="`${q.state === 'open' ? 'settle it' : 'edit'}: “${q.text}”`"
+            :aria-label="`${q.state === 'open' ? 'Settle it' : 'Edit'}: “${q.text}”`"
             @click="open = q.id"
           >
-            {{ q.state === 'open' ? 'settle it' : 'edit' }}
+            {{ q.state === 'open' ? 'Settle it' : 'Edit' }}
           </el-button>
         </h2>
         <p class="note">

@@ -114,8 +114,8 @@ describe('a question', () => {
     await submit();
     expect(on.page.text()).toContain('Say why it is closed like this.');
     await field('Why').setValue('Flowed here.');
-    await pick('Lean on', 'OM-230: Bench 1, port 3 · 98.0 mm bore · 2026-03-12, as received');
-    await pick('Lean on', 'OM-230: chamber volume 65.0 cc, as received');
+    await pick('Add as evidence', 'OM-230: Bench 1, port 3 · 98.0 mm bore · 2026-03-12, as received');
+    await pick('Add as evidence', 'OM-230: chamber volume 65.0 cc, as received');
     expect(on.page.findAll('li')).toHaveLength(2);
     await on.page.find('[aria-label="Remove OM-230: chamber volume 65.0 cc, as received"]').trigger('click');
     await submit();

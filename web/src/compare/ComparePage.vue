@@ -133,7 +133,7 @@ useEventListener('keydown', (event) => {
           {{ word }}
         </el-button>
         <el-button link @click="fill = !fill">
-          {{ fill ? 'back (Esc)' : 'fill the screen' }}
+          {{ fill ? 'Leave full screen (Esc)' : 'Full screen' }}
         </el-button>
         <el-button link @click="savePicture('svg')">SVG</el-button>
         <el-button link @click="savePicture('png')">PNG</el-button>

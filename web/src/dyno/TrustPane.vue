@@ -200,7 +200,7 @@ const saveCsv = () =>
       <QuantityField v-model="said.power" kind="power" label="It will make" />
       <QuantityField v-model="said.off" kind="power" label="Uncertainty (±)" />
       <TextField v-model="said.by" label="Whose word" />
-      <el-button size="small" native-type="submit">Keep this forecast</el-button>
+      <el-button size="small" native-type="submit">Save this forecast</el-button>
       <el-button v-if="estimated" size="small" @click="keepEstimates">Keep the program’s estimates</el-button>
       <p v-if="problem" class="loss" role="alert">{{ problem }}</p>
     </form>

@@ -193,7 +193,7 @@ async function remove(): Promise<void> {
           {{ looked.isPinned(whole.head.id) ? 'Unpin' : 'Pin' }}
         </el-button>
         <el-button link :aria-expanded="editing" @click="editing = !editing">Edit</el-button>
-        <el-button link @click="archive">{{ whole.head.archived ? 'Take from the archive' : 'Archive' }}</el-button>
+        <el-button link @click="archive">{{ whole.head.archived ? 'Restore from the archive' : 'Archive' }}</el-button>
         <el-button link @click="remove">Remove</el-button>
       </span>
     </header>

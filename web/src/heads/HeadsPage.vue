@@ -189,8 +189,8 @@ async function saveAll(photos: 'yes' | 'no'): Promise<void> {
       The library is empty. Add the head on your bench with
       <b>New head</b>
       , paste its flow sheet, and it appears here; or drop a bundle, CSV or XLSX file anywhere on this page. To look
-      around first, stop the program and run
-      <code>npm run demo</code>
+      around in an invented shop first, open
+      <RouterLink to="/">the shop</RouterLink>
       .
     </p>
     <p v-if="query.data.value && query.data.value.total > SIZE" class="pages">

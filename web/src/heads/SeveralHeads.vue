@@ -66,7 +66,7 @@ const remove = () =>
       <TextField v-model="tag" label="Tag" hide-label placeholder="tag" />
       <el-button link native-type="submit" :disabled="!tag.trim()">Add the tag</el-button>
     </form>
-    <el-button link @click="archive">{{ archived ? 'Take from the archive' : 'Archive' }}</el-button>
+    <el-button link @click="archive">{{ archived ? 'Restore from the archive' : 'Archive' }}</el-button>
     <el-button link @click="remove">Remove</el-button>
     <el-button link @click="emit('done')">Choose none</el-button>
     <span v-if="change.refusal.value" class="loss" role="alert">{{ change.refusal.value }}</span>

@@ -93,10 +93,10 @@ async function keep(): Promise<void> {
       The {{ s.side }} springs are {{ force(s.over) }} over the shop’s limit on the seat.
     </p>
     <p v-if="camKind === 'unknown'" class="note">
-      Say on Target which kind of cam it is: the shop’s limit hangs on it.
+      Say on Target which kind of cam it is: the shop’s limit depends on it.
     </p>
     <details v-else>
-      <summary>{{ limit ? 'the shop’s limit' : 'set the shop’s limit' }} for {{ camKind }}</summary>
+      <summary>{{ limit ? 'the shop’s limit' : 'Set the shop’s limit' }} for {{ camKind }}</summary>
       <form class="limit" data-own-keys @submit.prevent="keep">
         <QuantityField
           v-model="typed.seat"
@@ -112,7 +112,7 @@ async function keep(): Promise<void> {
           placeholder="no limit"
           @update:problem="unreadable = $event"
         />
-        <el-button native-type="submit" :loading="change.busy.value">Keep the limit</el-button>
+        <el-button native-type="submit" :loading="change.busy.value">Save the limit</el-button>
       </form>
     </details>
     <p v-if="change.refusal.value" class="loss" role="alert">{{ change.refusal.value }}</p>

@@ -43,7 +43,7 @@ const save = (v: FrozenVerdict) => download(`verdict-${v.made}.json`, JSON.strin
   <section class="kept" aria-label="Verdicts kept">
     <h2>
       Verdicts kept
-      <el-button class="no-print" size="small" :loading="change.busy.value" @click="keep">Keep this verdict</el-button>
+      <el-button class="no-print" size="small" :loading="change.busy.value" @click="keep">Save this verdict</el-button>
     </h2>
     <p v-if="change.refusal.value" class="loss" role="alert">{{ change.refusal.value }}</p>
     <ul v-if="kept.length">

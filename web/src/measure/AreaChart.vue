@@ -192,7 +192,7 @@ svg {
   opacity: 0.55;
 }
 .note-text {
-  font: italic 13px var(--serif);
+  font: italic max(13px, calc(12px * var(--per-px, 0))) var(--serif);
   fill: var(--slate);
 }
 </style>

@@ -456,7 +456,8 @@ header {
 }
 .title {
   display: flex;
-  gap: 14px;
+  flex-wrap: wrap;
+  gap: 0 14px;
   align-items: baseline;
   margin: 4px 0 2px;
 }

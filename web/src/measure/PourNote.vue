@@ -35,7 +35,7 @@ async function save(): Promise<void> {
 
 <template>
   <details>
-    <summary>note another pour</summary>
+    <summary>Add another pour</summary>
     <form data-own-keys @submit.prevent="save">
       <QuantityField
         v-model="volume"

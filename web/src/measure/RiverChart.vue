@@ -194,6 +194,11 @@ const told = computed(() => {
       .join(' · '),
   };
 });
+/** Two names that would run into each other stand one under the other. */
+const CLOSE = 280;
+const lower = computed(() =>
+  choke.value && windowRow.value && Math.abs(windowRow.value.x - choke.value.x) < CLOSE ? 40 : 0,
+);
 </script>
 
 <template>
@@ -255,8 +260,8 @@ const told = computed(() => {
       </g>
       <g v-if="windowRow">
         <line class="mark" :x1="windowRow.x" :x2="windowRow.x" :y1="windowRow.top" :y2="windowRow.bottom" />
-        <text class="label end" :x="windowRow.x - 8" :y="middle - 8">window {{ value(windowRow) }}</text>
-        <text class="sub end" :x="windowRow.x - 8" :y="middle + 10">over the short turn</text>
+        <text class="label end" :x="windowRow.x - 8" :y="middle - 8 + lower">window {{ value(windowRow) }}</text>
+        <text class="sub end" :x="windowRow.x - 8" :y="middle + 10 + lower">over the short turn</text>
       </g>
       <text v-for="m in scarce" :key="`${m.x}${m.y}`" class="metal" :x="m.x" :y="m.y">{{ m.text }}</text>
       <line v-if="told" class="cursor" :x1="told.x" :x2="told.x" y1="0" :y2="height" />

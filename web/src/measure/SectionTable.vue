@@ -113,7 +113,7 @@ function says(row: number): string[] {
   min-width: 70px;
 }
 .sections :deep(:is(.roof, .rear) input) {
-  min-width: 108px;
+  min-width: 118px;
 }
 .sections :deep(:is(.floor, .front) input) {
   min-width: 84px;

@@ -229,7 +229,7 @@ const r = computed(() => Math.max(3, size.value.width / 160));
     <template #footer>
       <el-button link @click="$emit('close')">Cancel</el-button>
       <el-button type="primary" :disabled="points.length < 3 || Boolean(crossing)" @click="done">
-        Take this outline
+        Remove this workline
       </el-button>
     </template>
   </el-dialog>

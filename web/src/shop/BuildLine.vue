@@ -90,7 +90,7 @@ const remove = () => change.make([removal('build', props.build.id)], `${props.bu
           <el-dropdown-menu>
             <el-dropdown-item @click="duplicate">Duplicate</el-dropdown-item>
             <el-dropdown-item @click="archive">
-              {{ build.archived ? 'Take from the archive' : 'Archive' }}
+              {{ build.archived ? 'Restore from the archive' : 'Archive' }}
             </el-dropdown-item>
             <el-dropdown-item @click="remove">Remove</el-dropdown-item>
           </el-dropdown-menu>

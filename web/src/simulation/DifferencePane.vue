@@ -85,7 +85,7 @@ const next = computed(() => (one.value ? measureNext(one.value.d, headOf) : []))
         :digits="0"
         zero
       />
-      <p class="note">What {{ one.head.letter }}’s difference hangs on most: {{ drivers }}.</p>
+      <p class="note">What {{ one.head.letter }}’s difference depends on most: {{ drivers }}.</p>
       <template v-if="next.length">
         <h3>What to measure next</h3>
         <ul class="note">

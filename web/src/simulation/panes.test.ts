@@ -41,7 +41,7 @@ describe('what if', () => {
     await lost.setValue('25 cfm');
     await lost.trigger('blur');
     expect(on.text()).toContain('port and manifold in series');
-    await on.field('Keep these changes under a name').setValue('Milled, small manifold');
+    await on.field('Save these changes under a name').setValue('Milled, small manifold');
     await on.submit();
     const { body } = on.sent[0]! as { body: typeof build };
     expect(body.variants).toMatchObject([
@@ -69,7 +69,7 @@ describe('what if', () => {
     await valve.setValue('2');
     await valve.trigger('blur');
     expect(on.text()).toContain('The valve can be taken from 0.8 to 1.2 times.');
-    expect(on.text()).not.toContain('Keep these changes under a name');
+    expect(on.text()).not.toContain('Save these changes under a name');
   });
 });
 
