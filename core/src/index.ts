@@ -26,6 +26,7 @@ export * from './section/budget.js';
 export * from './section/mould.js';
 export * from './valve/ring.js';
 export * from './valve/shroud.js';
+export * from './chamber/cap.js';
 export * from './chamber/chamber.js';
 export * from './arrival/methods.js';
 export * from './arrival/condition.js';

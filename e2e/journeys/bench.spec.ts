@@ -365,7 +365,7 @@ test.describe('an instrument of one’s own', () => {
 });
 
 /** Times the server is killed; the proof at length asks for more. */
-const KILLS = Number(process.env.KILLS ?? 5);
+const KILLS = Number(process.env.KILLS ?? 3);
 plain(
   'killed again and again at random moments, the server has lost no acknowledged reading, and the session goes on',
   async () => {

@@ -22,7 +22,7 @@ import {
 import { nothing, whatIsLost, writeUntilGone } from '../hard/writes.js';
 import { copyOf, startServer, templateFolder } from '../server.js';
 
-const KILLS = Number(process.env.KILLS ?? 3);
+const KILLS = Number(process.env.KILLS ?? 2);
 const LOAD = Number(process.env.LOAD_SECONDS ?? 3) * 1000;
 /** How long a shop works against one server, ms: in the proof ten minutes, over which memory has to stay. */
 const SHOP = Number(process.env.SHOP_SECONDS ?? 3) * 1000;

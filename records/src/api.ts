@@ -120,11 +120,13 @@ export const ShopView = z.object({
   questions: z.array(z.object({ id: Id, text: z.string(), headId: Id.nullable() })),
   /** The heads changed last, when, and in what, newest first. */
   changed: z.array(z.object({ headId: Id, head: z.string(), at: z.string(), nouns: z.array(z.enum(NOUN_NAMES)) })),
-  /** Every tag in use, and on how many heads. */
-  tags: z.array(z.object({ tag: z.string(), heads: z.int() })),
   heads: z.int(),
 });
 export type ShopView = z.infer<typeof ShopView>;
+
+/** Every tag in use, and on how many heads. */
+export const TagsView = z.array(z.object({ tag: z.string(), heads: z.int() }));
+export type TagsView = z.infer<typeof TagsView>;
 
 /** The pulls of a build with the heads that were on it. */
 export const PulledView = z.object({ pulls: z.array(Pull), wholes: z.array(WholeHead), sources: z.array(Source) });

@@ -1,4 +1,4 @@
-import type { Build, Noun, ShopView } from '@alluvium/records';
+import type { Build, Noun, ShopView, TagsView } from '@alluvium/records';
 import type { FastifyInstance } from 'fastify';
 import type { Database } from '../db/database.js';
 import { JSON_TYPE, remembering } from '../remembered.js';
@@ -39,8 +39,6 @@ select
    from question q where q.state = 'open') as questions,
   (select json_agg(json_build_object('headId', id, 'head', name, 'at', at, 'nouns', nouns) order by at desc, name)
    from latest) as changed,
-  (select json_agg(t order by t.tag) from (
-     select tag, count(*) as heads from head h, jsonb_array_elements_text(h.tags) tag group by tag) t) as tags,
   (select count(*)::int from head) as heads`;
 
 type Row = { readonly [K in Exclude<keyof ShopView, 'heads' | 'builds'>]: ShopView[K] | null } & {
@@ -64,17 +62,29 @@ export function shopRoutes(app: FastifyInstance, db: Database): void {
       reply.type(JSON_TYPE).send(
         await remember('shop', async () => {
           const [row] = await db.query<Row>(SHOP);
-          const { builds, sessions, waiting, questions, changed, tags, heads } = row!;
+          const { builds, sessions, waiting, questions, changed, heads } = row!;
           const view: ShopView = {
             builds: (builds ?? []).map((b) => ({ ...b, build: toRecord<Build>(b.build) })),
             sessions: sessions ?? [],
             waiting: waiting ?? [],
             questions: questions ?? [],
             changed: (changed ?? []).map((c) => ({ ...c, nouns: c.nouns as Noun[] })),
-            tags: tags ?? [],
             heads,
           };
           return JSON.stringify(view);
+        }),
+      ),
+  );
+  app.get(
+    '/api/tags',
+    { schema: { tags: ['shop'], summary: 'Every tag in use, and on how many heads' } },
+    async (_, reply) =>
+      reply.type(JSON_TYPE).send(
+        await remember('tags', async () => {
+          const tags: TagsView = await db.query(
+            'select tag, count(*)::int as heads from head h, jsonb_array_elements_text(h.tags) tag group by tag order by tag',
+          );
+          return JSON.stringify(tags);
         }),
       ),
   );

@@ -124,10 +124,12 @@ useEventListener('drop', (event) => {
   <div class="frame">
     <TargetStrip
       class="frame-strip"
+      :tour="tour?.title"
       @keys="keysOpen = true"
       @glossary="glossaryAt = ''"
       @find="findOpen = true"
       @take="exportOpen = true"
+      @tour="touring = tour"
     />
     <CourseLine class="frame-course" />
     <main id="page" tabindex="-1">

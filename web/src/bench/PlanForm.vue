@@ -24,6 +24,7 @@ import { withSource } from '../parts/newNamed.js';
 import WorkedNumber from '../parts/WorkedNumber.vue';
 import { useRecordForm, type Draft } from '../data/form.js';
 import { useChange } from '../data/useChange.js';
+import PlanTimeline from './PlanTimeline.vue';
 
 /** What a test asks for: ports with the hardest first, sides, lifts, pulls, swirl, maps. Kept as the shop's template. */
 const props = defineProps<{ session: Session; whole: WholeHead }>();
@@ -263,6 +264,7 @@ async function keepTemplate(): Promise<void> {
         seconds.
       </template>
     </p>
+    <PlanTimeline v-if="parsed.success && lifts.length && time" :plan="parsed.data" :seconds="time.value" />
     <FormFoot :form="form" save-word="Save the plan" />
     <p class="template">
       <ChoiceField

@@ -34,6 +34,8 @@ export const KEYS = {
   health: ['health'],
   rescue: ['rescue'],
   library: ['library'],
+  // Of the library: what makes the one old makes the other.
+  tags: ['library', 'tags'],
   shop: ['shop'],
   claims: ['claims'],
   cuts: (buildId: unknown) => ['cuts', buildId],

@@ -23,6 +23,7 @@ import type {
   Question,
   RecordOf,
   ShopView,
+  TagsView,
   Round,
   Sheet,
   SingleCut,
@@ -118,6 +119,7 @@ export interface ScoredCall {
 export const useScoredCalls = () => read<ScoredCall[]>(KEYS.scoredCalls, () => get('/api/calls/scored'));
 
 /** What the shop has going on. */
+export const useTags = () => read<TagsView>(KEYS.tags, () => get('/api/tags'));
 export const useShop = () => read<ShopView>(KEYS.shop, () => get('/api/shop'));
 
 export const libraryPath = (query: Partial<HeadQuery>): string => {

@@ -82,6 +82,8 @@ dl {
   margin: 0;
 }
 dd {
+  display: flex;
+  gap: 14px;
   margin: 0;
 }
 </style>

@@ -16,7 +16,8 @@ const seen = (element: Element) => element.checkVisibility?.() ?? true;
 function titleOf(element: Element, root: ParentNode): string {
   const named =
     element.getAttribute('aria-label') ?? element.querySelector(':scope > caption, :scope > title')?.textContent;
-  if (named?.trim()) return named.trim();
+  // A drawing that tells its whole content aloud begins with what it is.
+  if (named?.trim()) return named.split(/[;:]/)[0]!.trim();
   const headings = [...root.querySelectorAll('h1, h2, h3')].filter(
     (h) => h.compareDocumentPosition(element) & Node.DOCUMENT_POSITION_FOLLOWING,
   );

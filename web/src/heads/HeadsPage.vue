@@ -1,11 +1,11 @@
 <script setup lang="ts">
-import { evaluateSheet, type Quantity, type SheetResult } from '@alluvium/core';
+import { evaluateSheet, flowAt, type Quantity, type SheetResult } from '@alluvium/core';
 import { HEAD_KINDS, MATERIALS, toCoreRows, toCoreSetup, type HeadSummary } from '@alluvium/records';
 import { computed, ref } from 'vue';
 import { useRoute } from 'vue-router';
 import FilePick from '../parts/FilePick.vue';
 import { saveLibrary } from '../data/library.js';
-import { useShop } from '../data/queries.js';
+import { useTags } from '../data/queries.js';
 import SparkLine from '../charts/SparkLine.vue';
 import { download } from '../charts/save.js';
 import { useExchange } from '../exchange/exchange.js';
@@ -17,6 +17,7 @@ import { useUndo } from '../data/undo.js';
 import NewHead from './NewHead.vue';
 import SeveralHeads from './SeveralHeads.vue';
 import { SIZE, useHeadSearch } from './useHeadSearch.js';
+import WorkedNumber from '../parts/WorkedNumber.vue';
 import WideFrame from '../parts/WideFrame.vue';
 
 const settings = useSettings();
@@ -26,10 +27,10 @@ const route = useRoute();
 const { active } = useActiveBuild();
 
 const { search, kind, material, sort, tag, archived, page, filtered, showAll, query } = useHeadSearch();
-const shop = useShop();
+const used = useTags();
 const tags = computed(() => [
   ['', 'any'] as const,
-  ...(shop.data.value?.tags ?? []).map((t) => [t.tag, `${t.tag} (${t.heads})`] as const),
+  ...(used.data.value ?? []).map((t) => [t.tag, `${t.tag} (${t.heads})`] as const),
 ]);
 
 const read = (item: HeadSummary): SheetResult | undefined =>
@@ -49,8 +50,10 @@ const tops = computed(() => ({
   flow: Math.max(0.05, ...rows.value.map((r) => r.result?.intake.peak?.flow ?? 0)),
   lift: Math.max(0.01, ...rows.value.map((r) => r.result?.intake.curve?.last.lift ?? 0)),
 }));
-const cfm = (q: number | undefined) =>
-  q === undefined ? '–' : settings.say.of(q, 'flow', { digits: 0 }).split('\u00a0')[0];
+const flowOf = (row: (typeof rows.value)[number], lift: number | undefined) =>
+  row.result && row.sheet && lift !== undefined
+    ? flowAt(row.result.intake, row.sheet.id, 'intake', lift)?.flow
+    : undefined;
 const size = (v: unknown) =>
   v ? settings.say.of((v as Quantity).si, 'length', { digits: 2 }).split('\u00a0')[0] : '–';
 const any = <T extends string>(list: readonly T[]) => [['', 'any'] as const, ...list.map((v) => [v, v] as const)];
@@ -162,13 +165,15 @@ async function saveAll(photos: 'yes' | 'no'): Promise<void> {
                 :top-lift="tops.lift"
               />
             </td>
-            <td v-for="l in watchLifts" :key="l.typed" class="num">{{ cfm(r.result?.intake.curve?.at(l.si)) }}</td>
+            <td v-for="l in watchLifts" :key="l.typed" class="num">
+              <WorkedNumber :working="flowOf(r, l.si)" bare :digits="0" />
+            </td>
             <td class="num">
-              {{ cfm(r.result?.intake.peak?.flow) }}
+              <WorkedNumber :working="flowOf(r, r.result?.intake.peak?.lift)" bare :digits="0" />
               <small v-if="r.result?.intake.peak">{{ settings.say.of(r.result.intake.peak.lift, 'lift') }}</small>
             </td>
             <td class="num">
-              {{ r.result?.peakRatio ? settings.say.of(r.result.peakRatio.value, 'percent', { digits: 0 }) : '–' }}
+              <WorkedNumber :working="r.result?.peakRatio" :digits="0" />
             </td>
             <td class="num">{{ size(r.valves.intake) }} / {{ size(r.valves.exhaust) }}</td>
             <td class="num">{{ r.head.price?.typed ?? '–' }}</td>

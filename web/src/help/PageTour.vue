@@ -21,5 +21,8 @@ const stops = computed(() => props.tour.stops.filter((stop) => document.querySel
       :prev-button-props="{ children: 'Back' }"
       :next-button-props="{ children: i === stops.length - 1 ? 'Done' : 'Next' }"
     />
+    <template #indicators="{ current, total }">
+      <span class="note">{{ current + 1 }} of {{ total }}</span>
+    </template>
   </el-tour>
 </template>

@@ -32,6 +32,7 @@ import WorkedNumber from '../parts/WorkedNumber.vue';
 import { useJudging } from '../data/judging.js';
 import { useActiveBuild } from '../data/build.js';
 import WideFrame from '../parts/WideFrame.vue';
+import ChamberDrawing from './ChamberDrawing.vue';
 
 /** Chamber and compression from all its parts, against the bore, and how much to mill for what is wanted. */
 const props = defineProps<{ whole: WholeHead; stage: Stage }>();
@@ -190,6 +191,14 @@ const FIELDS = [
       </p>
     </div>
     <div>
+      <ChamberDrawing
+        :width="size('chamber width')?.value"
+        :bore="active?.build.bore?.si ?? whole.sheets.find((s) => s.setup.bore)?.setup.bore?.si"
+        :volume="size('chamber volume')?.value"
+        :milled="milling && milling.value > 0 ? milling.value : undefined"
+        :sunk="plan.sink?.si"
+        :valves="[size('valve diameter', 'intake')?.value, size('valve diameter', 'exhaust')?.value]"
+      />
       <h2>Milling planner</h2>
       <div class="plan">
         <QuantityField

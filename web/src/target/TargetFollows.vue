@@ -6,6 +6,7 @@ import { useJudging } from '../data/judging.js';
 import WorkedNumber from '../parts/WorkedNumber.vue';
 import { useSettings } from '../state/settings.js';
 import CamDrawing from './CamDrawing.vue';
+import DemandDrawing from './DemandDrawing.vue';
 
 /** What the head must do, worked out from the engine and what is wanted of it as it is typed. */
 const props = defineProps<{ live: ActiveBuild | undefined }>();
@@ -57,6 +58,7 @@ const book = computed(
         </tr>
       </tbody>
     </table>
+    <DemandDrawing v-if="live.target.demand" :demand="live.target.demand.value" />
     <CamDrawing
       v-if="live.target.intakeCam"
       :intake="live.target.intakeCam"

@@ -1,0 +1,120 @@
+/** What people expect of any program: a real clipboard, keys that save, words that explain themselves, pages to take away. */
+import { readFile } from 'node:fs/promises';
+import { expect, printed, test } from '../test.js';
+
+const SHEET = '/heads/corrow-417?stage=417-received&sheet=417-received-p1';
+
+test('cells are chosen, copied and pasted over a real clipboard, filled down, undone and saved by key', async ({
+  page,
+  context,
+}) => {
+  await context.grantPermissions(['clipboard-read', 'clipboard-write']);
+  await page.goto(SHEET);
+  const cell = (row: number, name: string) => page.getByLabel(`Row ${row}, ${name}`, { exact: true });
+  await cell(1, 'lift').click();
+  await page.keyboard.press('Shift+ArrowDown');
+  await page.keyboard.press('Shift+ArrowRight');
+  await expect(page.locator('td.picked')).toHaveCount(4);
+  await page.keyboard.press('Control+c');
+  const copied = await page.evaluate(() => navigator.clipboard.readText());
+  expect(copied.split('\n').map((line) => line.split('\t').length)).toEqual([2, 2]);
+  const before = await cell(1, 'intake').inputValue();
+
+  // Drawn by the mouse as well; dragging moves no figure.
+  await cell(1, 'intake').hover();
+  await page.mouse.down();
+  await cell(3, 'intake').hover();
+  await page.mouse.up();
+  await expect(page.locator('td.picked')).toHaveCount(3);
+  await expect(cell(1, 'intake')).toHaveValue(before);
+  await page.keyboard.press('Control+d');
+  await expect(cell(3, 'intake')).toHaveValue(before);
+  await page.keyboard.press('Control+z');
+  await expect(cell(3, 'intake')).not.toHaveValue(before);
+  await page.keyboard.press('Control+y');
+  await expect(cell(3, 'intake')).toHaveValue(before);
+  await page.keyboard.press('Control+s');
+  await expect(page.getByText(/saved\.$/)).toBeVisible();
+  await page.reload();
+  await expect(cell(3, 'intake')).toHaveValue(before);
+});
+
+test('what is still needed is said beside Save, and marked', async ({ page }) => {
+  await page.goto('/target?new=1');
+  await expect(page.getByText('Needed: name, cylinders, speed.')).toBeVisible();
+  await page.getByLabel('Name', { exact: true }).fill('Test engine');
+  await expect(page.getByText('Needed: cylinders, speed.')).toBeVisible();
+  await expect(page.getByLabel('Name', { exact: true })).toHaveAttribute('aria-required', 'true');
+});
+
+test('a word opens the glossary at itself; a tour is walked and left; a pinned head is on the shop’s page', async ({
+  page,
+}) => {
+  await page.goto('/measure/corrow-417?stage=417-received&pane=shrouding');
+  await page.getByRole('columnheader', { name: 'least gap' }).hover();
+  await page.keyboard.press('g');
+  await expect(page.getByRole('dialog', { name: 'Glossary' })).toBeVisible();
+  await page.keyboard.press('Escape');
+  await page.goto(SHEET);
+  await page.getByRole('columnheader', { name: 'C min' }).first().click();
+  const glossary = page.getByRole('dialog', { name: 'Glossary' });
+  await expect(glossary.getByLabel('Find a word')).toHaveValue('C min');
+  await expect(glossary.getByText('Flow coefficient on the least area')).toBeVisible();
+  await page.keyboard.press('Escape');
+
+  await page.getByRole('button', { name: 'Pin', exact: true }).click();
+  await page.goto('/');
+  await expect(page.getByRole('heading', { name: 'Pinned and recent heads' })).toBeVisible();
+  await page.getByRole('button', { name: 'More', exact: true }).click();
+  await page.getByText('Tour of this page').click();
+  await expect(page.getByText('The course of the work')).toBeVisible();
+  await page.getByRole('button', { name: 'Next' }).click();
+  await expect(page.getByText('The engine at hand')).toBeVisible();
+  await page.keyboard.press('Escape');
+  await expect(page.getByText('The engine at hand')).toBeHidden();
+});
+
+test('the tables and drawings of a page are taken away as they are shown', async ({ page }) => {
+  await page.goto('/compare');
+  await expect(page.getByRole('table').first()).toBeVisible();
+  await page.getByRole('button', { name: 'More', exact: true }).click();
+  await page.getByText('Export this page').click();
+  const dialog = page.getByRole('dialog', { name: 'Export this page' });
+  const [csv] = await Promise.all([
+    page.waitForEvent('download'),
+    dialog
+      .getByRole('button', { name: /^CSV of/ })
+      .first()
+      .click(),
+  ]);
+  const text = await readFile(await csv.path(), 'utf8');
+  expect(text).toMatch(/^\uFEFFlift,A,B,C/);
+  expect(text).toContain('.300');
+  const [svg] = await Promise.all([
+    page.waitForEvent('download'),
+    dialog
+      .getByRole('button', { name: /^SVG of/ })
+      .first()
+      .click(),
+  ]);
+  expect(await readFile(await svg.path(), 'utf8')).toContain('<svg');
+});
+
+test('a printed page says whose it is, of which engine and head, and when; and loses nothing of its table', async ({
+  page,
+}) => {
+  await page.goto('/arrival/corrow-417-b?pane=findings');
+  await expect(page.getByRole('heading').first()).toBeVisible();
+  for (const format of ['A4', 'Letter'] as const) {
+    const sheets = await printed(page, format);
+    expect(sheets[0]).toMatch(/Arrival\s+Corrow Slate Six\s+417 early, second casting\s+\d{4}-\d\d-\d\d/);
+  }
+  await page.goto('/compare');
+  await expect(page.getByRole('table').first()).toBeVisible();
+  const rows = await page.getByRole('table').first().getByRole('row').count();
+  const text = (await printed(page, 'A4')).join('\n');
+  for (let i = 1; i < rows; i++) {
+    const name = await page.getByRole('table').first().getByRole('row').nth(i).locator('th, td').first().innerText();
+    expect(text).toContain(name.trim().split(/\s+/)[0]!);
+  }
+});
