@@ -39,3 +39,13 @@ test('the demo is looked around in from an empty shop, kept apart, and left agai
   await page.goto(`${server.url}/heads?new=1`);
   await expect(page.getByLabel('Name')).toHaveValue('My own head');
 });
+
+test('a page opened while the machine does not answer says so, and what is kept', async ({ page }) => {
+  const server = await startCopy('empty');
+  await page.goto(server.url);
+  await page.evaluate(() => navigator.serviceWorker.ready.then(() => undefined));
+  await server.stop();
+  await page.goto(`${server.url}/heads`);
+  await expect(page.getByRole('heading', { name: 'The shop’s machine does not answer' })).toBeVisible();
+  await expect(page.getByText('is kept in this browser')).toBeVisible();
+});

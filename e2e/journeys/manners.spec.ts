@@ -34,7 +34,7 @@ test('cells are chosen, copied and pasted over a real clipboard, filled down, un
   await page.keyboard.press('Control+y');
   await expect(cell(3, 'intake')).toHaveValue(before);
   await page.keyboard.press('Control+s');
-  await expect(page.getByText(/saved\.$/)).toBeVisible();
+  await expect(page.getByText(/saved\./)).toBeVisible();
   await page.reload();
   await expect(cell(3, 'intake')).toHaveValue(before);
 });

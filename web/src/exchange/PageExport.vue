@@ -4,7 +4,7 @@ import { shallowRef } from 'vue';
 import { download, savePng, saveSvg } from '../charts/save.js';
 import { useUndo } from '../data/undo.js';
 import { toHtml, toTabs } from '../parts/grid/block.js';
-import { drawingsOf, tablesOf, type PageDrawing, type PageTable } from './pageParts.js';
+import { drawingsOf, tablesOf, valueOf, type PageDrawing, type PageTable } from './pageParts.js';
 import { saveWorkbook } from './workbook.js';
 
 /** Every table and drawing of the page behind it, to take away in an open format. */
@@ -25,15 +25,23 @@ async function attempt(act: () => Promise<unknown> | unknown, done = ''): Promis
   }
 }
 const saveCsv = ({ title, rows }: PageTable) => download(`${fileOf(title)}.csv`, toCsv(rows), 'text/csv');
-const saveXlsx = ({ title, rows }: PageTable) => attempt(() => saveWorkbook(fileOf(title), workbookOf(title, rows)));
+const saveXlsx = ({ title, rows }: PageTable) =>
+  attempt(() =>
+    saveWorkbook(
+      fileOf(title),
+      workbookOf(
+        title,
+        rows.map((row) => row.map(valueOf)),
+      ),
+    ),
+  );
 const copy = ({ rows }: PageTable) =>
   attempt(() => {
-    const texts = rows.map((row) => row.map(String));
     const blob = (type: string, text: string) => new Blob([text], { type });
     return navigator.clipboard.write([
       new ClipboardItem({
-        'text/plain': blob('text/plain', toTabs(texts)),
-        'text/html': blob('text/html', toHtml(texts)),
+        'text/plain': blob('text/plain', toTabs(rows)),
+        'text/html': blob('text/html', toHtml(rows)),
       }),
     ]);
   }, 'Copied.');

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { drawingsOf, tablesOf } from './pageParts.js';
+import { drawingsOf, tablesOf, valueOf } from './pageParts.js';
 
 const page = (html: string) => {
   const root = document.createElement('main');
@@ -9,7 +9,7 @@ const page = (html: string) => {
 };
 
 describe('the tables of a page', () => {
-  it('are named by themselves or their heading, told apart, with numbers as numbers and fields by what stands in them', () => {
+  it('are named by themselves or their heading, told apart, as they are shown, fields by what stands in them', () => {
     const root = page(`
       <h2>Sizes</h2>
       <table><tr><th>item</th><th>mm</th></tr><tr><td>throat</td><td>41.35</td></tr></table>
@@ -22,19 +22,33 @@ describe('the tables of a page', () => {
         title: 'Sizes',
         rows: [
           ['item', 'mm'],
-          ['throat', 41.35],
+          ['throat', '41.35'],
         ],
       },
       {
         title: 'Sizes (2)',
         rows: [
           ['lift', 'change'],
-          [0.3, -1.5],
-          [0.4, '188 @ 27.5'],
+          ['.300', '−1.5'],
+          ['.400', '188 @ 27.5'],
         ],
       },
       { title: 'Walls', rows: [['a'], ['12 mm']] },
     ]);
+  });
+  it('hold figures and what is no figure apart, for a workbook', () => {
+    expect(['.300', '−1.5', '+4.9', '52.0 −1.1', '83 %', ''].map(valueOf)).toEqual([
+      0.3,
+      -1.5,
+      4.9,
+      '52.0 −1.1',
+      '83 %',
+      '',
+    ]);
+  });
+  it('keep a figure beside a figure apart', () => {
+    const root = page('<table><tr><th>peak</th></tr><tr><td><b>180.0</b> <small>.550</small> .</td></tr></table>');
+    expect(tablesOf(root)[0]!.rows[1]).toEqual(['180.0 .550.']);
   });
   it('keep their columns where a cell spans several', () => {
     const root = page(
@@ -42,7 +56,7 @@ describe('the tables of a page', () => {
     );
     expect(tablesOf(root)[0]!.rows).toEqual([
       ['both', '', 'c'],
-      [1, 2, 3],
+      ['1', '2', '3'],
     ]);
   });
   it('are none where there is none', () => {

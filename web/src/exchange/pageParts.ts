@@ -2,7 +2,7 @@
 
 export interface PageTable {
   readonly title: string;
-  readonly rows: readonly (readonly (string | number)[])[];
+  readonly rows: readonly (readonly string[])[];
 }
 
 export interface PageDrawing {
@@ -34,22 +34,25 @@ function textOf(node: Node): string {
   return [...node.childNodes].map(textOf).join(' ');
 }
 
-/** A plain figure is a number, also with a sign or a share of a thousand set apart; anything else stays as it is written. */
-function valueOf(cell: Element): string | number {
-  const text = textOf(cell)
+/** A cell as it is shown, on one line. */
+const shownIn = (cell: Element): string =>
+  textOf(cell)
     .replace(/[\s\u00a0\u202f]+/g, ' ')
-    .replace(/ ([,.;:)%°])/g, '$1')
+    .replace(/ ([,;:)%°]|\.(?!\d))/g, '$1')
     .trim();
+
+/** A plain figure as a number, also with a sign; anything else as it is written. */
+export function valueOf(text: string): string | number {
   const plain = text.replace('−', '-').replace(/^\+/, '');
   return /^-?(\d+\.?\d*|\.\d+)$/.test(plain) ? Number(plain) : text;
 }
 
-function rowsOf(table: HTMLTableElement): (string | number)[][] {
+function rowsOf(table: HTMLTableElement): string[][] {
   return [...table.rows]
     .filter((row) => seen(row) && !row.classList.contains('says'))
     .map((row) =>
       [...row.cells].flatMap((cell) => [
-        valueOf(cell),
+        shownIn(cell),
         ...Array.from({ length: Math.max(0, cell.colSpan - 1) }, () => ''),
       ]),
     )
