@@ -123,7 +123,7 @@ test('a checklist is added to, kept as the shop’s own, and used on the next he
   await line.click();
   await page.getByRole('button', { name: 'Remove this line' }).click();
   await expect(line).toBeHidden();
-  await page.getByRole('button', { name: 'Undo' }).click();
+  await page.getByRole('status').getByRole('button', { name: 'Undo' }).click();
   await expect(line).toBeVisible();
 });
 
@@ -154,7 +154,7 @@ test('a photo is kept upright and without its place; what is none, or too large,
   await page.keyboard.press('Escape');
   await page.getByRole('button', { name: 'Remove photo mark.jpg' }).click();
   await expect(thumbnail).toBeHidden();
-  await page.getByRole('button', { name: 'Undo' }).click();
+  await page.getByRole('status').getByRole('button', { name: 'Undo' }).click();
   await expect(thumbnail).toBeVisible();
 });
 

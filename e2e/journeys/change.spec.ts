@@ -130,7 +130,7 @@ test('the work list says stop, is ticked off, and the ledger is saved with the s
   ).toBeVisible();
   await page.getByRole('checkbox', { name: /floor of the short turn.* done/ }).press(' ');
   await expect(page.getByText('2 of 4 done')).toBeVisible();
-  await page.getByRole('button', { name: 'Undo' }).click();
+  await page.getByRole('status').getByRole('button', { name: 'Undo' }).click();
   await expect(page.getByText('1 of 4 done')).toBeVisible();
   await page.getByRole('button', { name: 'Add a line' }).click();
   await page.getByLabel('To which size').fill('3 mm');
@@ -176,6 +176,6 @@ test('the work list says stop, is ticked off, and the ledger is saved with the s
   await choose(page, 'Another specimen of', /^417 early$/);
   await expect(page.getByText('Linked as another specimen of that article.')).toBeVisible();
   await expect(page.getByRole('row', { name: /^522 late.*\+\d+\scfm/ })).toBeVisible();
-  await page.getByRole('button', { name: 'Undo' }).click();
+  await page.getByRole('status').getByRole('button', { name: 'Undo' }).click();
   await expect(page.getByText('Fewer than two specimens of this article')).toBeVisible();
 });

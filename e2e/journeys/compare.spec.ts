@@ -78,7 +78,7 @@ test('hiding, reordering and the baseline work from the keyboard, and an address
   await expect(page.getByRole('button', { name: /^B 417 early/ })).toBeFocused();
   await page.keyboard.press('Delete');
   await expect(page.getByText('417 early removed from the lineup.')).toBeVisible();
-  await page.getByRole('button', { name: 'Undo' }).click();
+  await page.getByRole('status').getByRole('button', { name: 'Undo' }).click();
   await expect(page.getByRole('button', { name: /^B 417 early/ })).toBeVisible();
 });
 

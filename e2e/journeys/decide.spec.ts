@@ -16,7 +16,7 @@ test('ways stand side by side with price, power, odds and fit; weights turn the 
   await page.keyboard.press('Home');
   await expect(page.getByText('power weighs 0 now.')).toBeVisible();
   await expect(page.getByText(/With these weights Keep the standard head comes first/)).toBeVisible();
-  await page.getByRole('button', { name: 'Undo' }).click();
+  await page.getByRole('status').getByRole('button', { name: 'Undo' }).click();
   await expect(page.getByText(/With these weights OM-4V/)).toBeVisible();
   await page.getByRole('button', { name: 'Decide', exact: true }).click();
   await expect(page.getByText('Say which way is chosen.')).toBeVisible();
@@ -61,7 +61,7 @@ test('a way is priced line by line; an adapter makes a line; what is open is sai
   await expect(page.getByText(/Another 417 is not priced whole/)).toBeVisible();
   await page.getByRole('button', { name: 'Remove this way' }).click();
   await expect(page.getByText('Another 417 removed.')).toBeVisible();
-  await page.getByRole('button', { name: 'Undo' }).click();
+  await page.getByRole('status').getByRole('button', { name: 'Undo' }).click();
   await expect(page.getByRole('columnheader', { name: /^Another 417/ })).toBeVisible();
 });
 

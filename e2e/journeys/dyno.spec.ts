@@ -74,7 +74,7 @@ test.describe('a pull of one’s own', () => {
     await expect(page.getByRole('row', { name: /^peak by SAE J1349/ })).toContainText(/282\shp/);
     await page.getByRole('button', { name: 'Remove this pull' }).click();
     await expect(page.getByText('Friday, third removed.')).toBeVisible();
-    await page.getByRole('button', { name: 'Undo' }).click();
+    await page.getByRole('status').getByRole('button', { name: 'Undo' }).click();
     await expect(page.getByRole('button', { name: /^Friday, third/ })).toBeVisible();
   });
 

@@ -20,7 +20,7 @@ test('a head is deleted with all it has, and comes back whole', async ({ page })
   await page.getByRole('button', { name: 'Remove', exact: true }).click();
   await expect(page.getByText('OM-230 removed, with its sheets.')).toBeVisible();
   await expect(page.getByText('11 in the library')).toBeVisible();
-  await page.getByRole('button', { name: 'Undo' }).click();
+  await page.getByRole('status').getByRole('button', { name: 'Undo' }).click();
   await expect(page.getByText('12 in the library')).toBeVisible();
   await expect(page.getByRole('button', { name: /^E OM-230/ })).toBeVisible();
 });

@@ -1,6 +1,6 @@
 /** What people expect of any program: a real clipboard, keys that save, words that explain themselves, pages to take away. */
 import { readFile } from 'node:fs/promises';
-import { expect, printed, test } from '../test.js';
+import { expect, paste, printed, test } from '../test.js';
 
 const SHEET = '/heads/corrow-417?stage=417-received&sheet=417-received-p1';
 
@@ -117,4 +117,23 @@ test('a printed page says whose it is, of which engine and head, and when; and l
     const name = await page.getByRole('table').first().getByRole('row').nth(i).locator('th, td').first().innerText();
     expect(text).toContain(name.trim().split(/\s+/)[0]!);
   }
+});
+
+test('figures in a message are read, shown before they go in, and asked about where they can be meant twice', async ({
+  page,
+}) => {
+  await page.goto('/heads/vennick-v5?stage=vennick-v5-received&sheet=new');
+  const cell = (row: number, name: string) => page.getByLabel(`Row ${row}, ${name}`, { exact: true });
+  await cell(1, 'lift').focus();
+  await paste(page, 'He says 200/115 320/180.');
+  const dialog = page.getByRole('dialog', { name: 'Figures in this message' });
+  await expect(dialog.getByRole('row', { name: '200 115 –' })).toBeVisible();
+  await dialog.getByRole('radio', { name: 'intake / exhaust' }).click();
+  await expect(dialog.getByRole('row', { name: 'next 200 115' })).toBeVisible();
+  await dialog.getByRole('radio', { name: 'lift / flow' }).click();
+  await dialog.getByRole('button', { name: 'Put them in the sheet' }).click();
+  await expect(cell(2, 'lift')).toHaveValue('320');
+  await expect(cell(2, 'intake')).toHaveValue('180');
+  await cell(2, 'intake').press('Control+z');
+  await expect(cell(1, 'lift')).toHaveValue('');
 });

@@ -65,7 +65,7 @@ test('the river of the demo closes, says what the metal allows, and shows its wo
   await page.getByRole('button', { name: 'Note it' }).click();
   await expect(page.getByText('liquid volume, 4 pours')).toBeVisible();
   await expect(page.getByText(/The sections make .* less than the liquid/)).toBeVisible();
-  await page.getByRole('button', { name: 'Undo' }).click();
+  await page.getByRole('status').getByRole('button', { name: 'Undo' }).click();
   await expect(page.getByText('liquid volume, 3 pours')).toBeVisible();
   await page.getByRole('button', { name: 'width', exact: true }).click();
   await expect(page.getByText('pushrod', { exact: true })).toBeVisible();

@@ -60,7 +60,7 @@ test('bad cells get their sentence, are kept over a reload, and are not saved', 
   await page.getByRole('button', { name: 'Discard changes' }).click();
   await page.getByRole('button', { name: 'Discard', exact: true }).click();
   await expect(page.getByLabel('Row 2, intake', { exact: true })).toHaveValue('109.2');
-  await page.getByRole('button', { name: 'Undo' }).click();
+  await page.getByRole('status').getByRole('button', { name: 'Undo' }).click();
   await expect(page.getByLabel('Row 2, intake', { exact: true })).toHaveValue('lots');
 });
 

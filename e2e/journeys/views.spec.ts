@@ -114,7 +114,7 @@ for (const [at, [width, height]] of SIZES.entries()) {
       }
       const cut = await page.evaluate(measured);
       if (cut.length > 0) faults[`${path} layout`] = cut;
-      if (EVERY ? at === 0 : i % 3 === 0) {
+      if (EVERY ? at === 0 : i % 5 === 0) {
         await page.emulateMedia({ media: 'print' });
         await page.setViewportSize({ width: PAPER, height: 1000 });
         const lost = await page.evaluate(onPaper);

@@ -46,6 +46,7 @@ export * from './arrival/checklist.js';
 export * from './arrival/stated.js';
 export * from './wholes.js';
 export * from './files/sectionCells.js';
+export * from './files/message.js';
 export * from './files/outlines.js';
 export * from './bench/gate.js';
 export * from './bench/scales.js';

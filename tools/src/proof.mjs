@@ -44,7 +44,7 @@ const PARTS = {
       SHOP_SECONDS: '600',
       MACHINE_FACTOR: machineFactor(),
     }),
-  views: () => journeys(['views.spec'], { EVERY_VIEW: '1' }),
+  views: () => journeys(['views.spec', 'away.spec'], { EVERY_VIEW: '1' }),
 };
 
 await main(async () => {

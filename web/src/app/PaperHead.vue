@@ -21,10 +21,8 @@ const facts = computed(() =>
 </script>
 
 <template>
-  <p v-if="!route.meta.ownPaper" class="paper-head">
-    <b>{{ shop || 'Alluvium' }}</b>
-    <span v-for="fact in facts" :key="fact">{{ fact }}</span>
-  </p>
+  <!-- As generated text: on the screen it is not there at all. -->
+  <p v-if="!route.meta.ownPaper" class="paper-head" :data-shop="shop || 'Alluvium'" :data-facts="facts.join('   ')" />
 </template>
 
 <style scoped>
@@ -33,12 +31,18 @@ const facts = computed(() =>
 }
 @media print {
   .paper-head {
-    display: flex;
-    flex-wrap: wrap;
-    gap: 2px 18px;
+    display: block;
+    white-space: pre-wrap;
     margin: 0 0 10px;
     padding-bottom: 4px;
     border-bottom: 1px solid #000;
+  }
+  .paper-head::before {
+    content: attr(data-shop) '   ';
+    font-weight: 600;
+  }
+  .paper-head::after {
+    content: attr(data-facts);
   }
 }
 </style>

@@ -250,7 +250,8 @@ const camLift = computed(() => active.value?.build.cam?.intakeLift.si);
         />
       </div>
       <p class="note">
-        Type or paste a block. Several pulls: 188.2 / 188.9. Depression not held: 188 @ 27.5. Noise: a ~ at the end.
+        Type, or paste a block or a message (300: 149/110). Several pulls: 188.2 / 188.9. Depression not held: 188 @
+        27.5. Noise: a ~ at the end.
       </p>
       <SheetDoubts :questions="questions" @settled="settled.add($event)" />
       <TextField v-model="draft.stopped" label="Why the run stopped where it did" :problem="problems.stopped" />

@@ -3,17 +3,22 @@ import { formatNumber, parseQuantity, withPoint, type System } from '@alluvium/c
 import {
   columnsFor,
   emptyCells,
+  readMessage,
   readTable,
   type CellProblem,
   type Cells,
   type Column,
+  type Message,
+  type MessageRow,
   type Setup,
   type SheetTable,
 } from '@alluvium/records';
-import { computed, ref, useTemplateRef } from 'vue';
+import { computed, defineAsyncComponent, ref, shallowRef, useTemplateRef } from 'vue';
 import CellGrid from '../parts/grid/CellGrid.vue';
 import type { Place } from '../parts/grid/block.js';
 import type { Edit, GridColumn } from '../parts/grid/grid.js';
+
+const MessagePaste = defineAsyncComponent(() => import('./MessagePaste.vue'));
 
 /** The rows of a sheet as cells; what is pasted with headings is a sheet of its own. */
 const props = defineProps<{
@@ -29,7 +34,9 @@ const emit = defineEmits<{
   replaced: [number];
 }>();
 const cells = defineModel<Cells[]>({ required: true });
-const grid = useTemplateRef<{ undo: () => void }>('grid');
+const grid = useTemplateRef<{ undo: () => void; put: (edits: readonly Edit<Column>[]) => void }>('grid');
+/** A pasted message that waits to be looked at, and the row it was pasted in. */
+const message = shallowRef<{ readonly read: Message; readonly row: number }>();
 
 /** Comments on rows are shown where there are some, or once they are asked for. */
 const commenting = ref(false);
@@ -78,7 +85,27 @@ const watched = (row: number) => {
 };
 
 /** A block pasted from its lifts on is a table: what stood in the rows below it is another table's. */
-function pasted(block: string[][], { row, column }: Place): Edit<Column>[] | undefined {
+function pasted(block: string[][], { row, column }: Place, text: string): Edit<Column>[] | undefined {
+  const read = column === 0 ? readMessage(text) : undefined;
+  if (read) {
+    message.value = { read, row };
+    return undefined;
+  }
+  return tabled(block, { row, column });
+}
+/** Rows of a message, from the row on where it was pasted. */
+function takeMessage(rows: readonly MessageRow[]): void {
+  const at = message.value!.row;
+  message.value = undefined;
+  grid.value?.put(
+    rows.flatMap((line, i) =>
+      (['lift', 'intake', 'exhaust'] as const)
+        .filter((key) => line[key] !== '')
+        .map((key) => ({ row: at + i, key, text: line[key] })),
+    ),
+  );
+}
+function tabled(block: string[][], { row, column }: Place): Edit<Column>[] | undefined {
   const read = readTable(block);
   const named = block.some((r) => r.some((c) => /^\s*(valve )?lift/i.test(c)));
   if (named || Object.keys(read.setup).length > 0) return void emit('table', read);
@@ -125,6 +152,7 @@ defineExpose({ undo: () => grid.value?.undo() });
       <el-button v-if="!comments" link @click="commenting = true">Comment on rows</el-button>
     </template>
   </CellGrid>
+  <MessagePaste v-if="message" :message="message.read" @take="takeMessage" @close="message = undefined" />
 </template>
 
 <style scoped>

@@ -58,6 +58,8 @@ const text = computed(() => {
 <style scoped>
 @media (width < 700px) {
   .worked {
+    display: inline-block;
+    min-width: 24px;
     min-height: 24px;
   }
 }

@@ -38,7 +38,7 @@ const props = withDefaults(
     shut?: ((cells: Row, key: K) => boolean) | undefined;
     rowClass?: ((row: number) => Readonly<Record<string, boolean>>) | undefined;
     /** What is made of a pasted block before it is laid over the cells; `undefined`: it was taken otherwise. */
-    pasted?: ((block: string[][], at: Place) => readonly Edit<K>[] | undefined) | undefined;
+    pasted?: ((block: string[][], at: Place, text: string) => readonly Edit<K>[] | undefined) | undefined;
     /** Where Enter goes. */
     enter?: 'down' | 'across';
   }>(),
@@ -187,17 +187,17 @@ function onCopy(event: ClipboardEvent, cut: boolean): void {
   if (cut) clear();
 }
 function onPaste(event: ClipboardEvent, row: number, column: number): void {
-  const { block } = blockFrom(event.clipboardData);
+  const { block, text } = blockFrom(event.clipboardData);
   const single = block.length === 1 && block[0]!.length === 1;
   if (block.length === 0 || (single && !several.value)) return;
   event.preventDefault();
   if (several.value) ({ row, column } = { row: edges.value.top, column: edges.value.left });
   const over = several.value ? edges.value : { top: row, bottom: row, left: column, right: column };
   const edits = props.pasted
-    ? props.pasted(block, { row, column })
-    : laidOver(block, over).flatMap(({ row: r, column: c, text }) => {
+    ? props.pasted(block, { row, column }, text)
+    : laidOver(block, over).flatMap(({ row: r, column: c, text: cell }) => {
         const name = props.columns[c];
-        return name ? [{ row: r, key: name.key, text: text.trim() }] : [];
+        return name ? [{ row: r, key: name.key, text: cell.trim() }] : [];
       });
   if (edits) return put(edits);
   history.before();

@@ -31,7 +31,7 @@ export const isOne = (e: Edges): boolean => e.top === e.bottom && e.left === e.r
 
 const upTo = (first: number, last: number) => Array.from({ length: last - first + 1 }, (_, i) => first + i);
 export const rowsOf = (e: Edges): number[] => upTo(e.top, e.bottom);
-export const columnsOf = (e: Edges): number[] => upTo(e.left, e.right);
+const columnsOf = (e: Edges): number[] => upTo(e.left, e.right);
 
 /** The cells of a range as rows of text. */
 export const blockIn = (e: Edges, text: (row: number, column: number) => string): string[][] =>
