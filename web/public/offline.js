@@ -11,7 +11,9 @@ addEventListener('install', (event) => {
 });
 addEventListener('activate', (event) => {
   event.waitUntil(
-    caches.keys().then((names) => Promise.all(names.filter((name) => name !== KEPT).map((name) => caches.delete(name)))),
+    caches
+      .keys()
+      .then((names) => Promise.all(names.filter((name) => name !== KEPT).map((name) => caches.delete(name)))),
   );
 });
 addEventListener('fetch', (event) => {
