@@ -12,7 +12,6 @@ import {
   timeLeft,
   type WholeHead,
 } from '@alluvium/records';
-import { useStorage } from '@vueuse/core';
 import { computed, nextTick, onMounted, ref, useTemplateRef, watch } from 'vue';
 import CellInput from '../parts/CellInput.vue';
 import TextField from '../parts/TextField.vue';
@@ -37,12 +36,11 @@ const settings = useSettings();
 const live = useBenchLive();
 const working = useWorking();
 const { heads } = useComparison();
-const sound = useStorage('alluvium.bench.sound', false);
 const ground = useTemplateRef<HTMLElement>('ground');
 const field = useTemplateRef<HTMLElement>('field');
 
 const run = useRun(props.page, () => props.factor, {
-  sound: () => sound.value,
+  sound: () => settings.sound,
   onTurn: (to) =>
     live.order('flow bench', { do: 'mount', head: mountOf(props.head, session.value.stageId, to.number) }),
 });
@@ -271,7 +269,7 @@ useRunKeys(
           {{ Math.max(1, Math.round(minutes.value / 60)) }} min left
         </p>
         <p class="foot">
-          <el-button link @click="sound = !sound">sound {{ sound ? 'on' : 'off' }}</el-button>
+          <el-button link @click="settings.sound = !settings.sound">sound {{ settings.sound ? 'on' : 'off' }}</el-button>
           <el-button link @click="emit('leave')">Leave (Esc)</el-button>
         </p>
       </aside>

@@ -7,7 +7,7 @@ import { request } from './client.js';
 export const inDemo = (): boolean => document.cookie.split(';').some((pair) => pair.trim() === 'alluvium-shop=demo');
 
 /** What is the person's, not the shop's. */
-const STAYS = new Set(['alluvium.system', 'alluvium.theme', 'alluvium.textSize', 'alluvium.sound']);
+const STAYS = new Set(['alluvium.system', 'alluvium.theme', 'alluvium.textSize', 'alluvium.bench.sound']);
 const ASIDE = 'aside.';
 const own = (key: string) => key.startsWith('alluvium.') && !STAYS.has(key);
 

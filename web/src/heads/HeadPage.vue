@@ -149,8 +149,10 @@ async function archive(): Promise<void> {
   );
 }
 async function remove(): Promise<void> {
-  if (await change.make([removal('head', props.id)], `${whole.value!.head.name} removed, with its sheets.`))
+  if (await change.make([removal('head', props.id)], `${whole.value!.head.name} removed, with its sheets.`)) {
+    looked.forget(props.id);
     await router.push({ name: 'heads' });
+  }
 }
 </script>
 

@@ -10,6 +10,7 @@ import SparkLine from '../charts/SparkLine.vue';
 import { download } from '../charts/save.js';
 import { useExchange } from '../exchange/exchange.js';
 import ChoiceField from '../parts/ChoiceField.vue';
+import PressArea from '../parts/PressArea.vue';
 import WaitingNote from '../parts/WaitingNote.vue';
 import { useActiveBuild } from '../data/build.js';
 import { useSettings } from '../state/settings.js';
@@ -124,14 +125,18 @@ async function saveAll(photos: 'yes' | 'no'): Promise<void> {
                 @change="chosen = new Set($event ? rows.map((r) => r.head.id) : [])"
               />
             </th>
-            <th>head</th>
+            <th :aria-sort="sort === 'name' ? 'ascending' : 'none'">
+              <PressArea class="sorts" title="Sort by name" @click="sort = 'name'">head</PressArea>
+            </th>
             <th>stage</th>
             <th>intake, exhaust</th>
             <th v-for="l in watchLifts" :key="l.typed" class="num">{{ settings.say.of(l.si, 'lift') }}</th>
             <th class="num">peak</th>
             <th class="num">E/I</th>
             <th class="num">valves</th>
-            <th class="num">price</th>
+            <th class="num" :aria-sort="sort === 'price' ? 'ascending' : 'none'">
+              <PressArea class="sorts" title="Sort by price" @click="sort = 'price'">price</PressArea>
+            </th>
           </tr>
         </thead>
         <tbody>
@@ -207,6 +212,9 @@ async function saveAll(photos: 'yes' | 'no'): Promise<void> {
 </template>
 
 <style scoped>
+[aria-sort='ascending'] .sorts {
+  box-shadow: inset 0 -2px 0 var(--ink);
+}
 .head {
   display: flex;
   align-items: baseline;

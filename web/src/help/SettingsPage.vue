@@ -39,6 +39,14 @@ const kept = computed(() => care.data.value);
         ]"
       />
       <ChoiceField v-model="settings.textSize" label="Text size" :options="TEXT_SIZES" />
+      <ChoiceField
+        v-model="settings.sound"
+        label="Sounds of the bench"
+        :options="[
+          [false, 'off'],
+          [true, 'on'],
+        ]"
+      />
       <p class="note wide">
         Figures are kept as they were typed, whatever the units shown. Dates are year, month, day everywhere.
       </p>

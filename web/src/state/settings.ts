@@ -15,11 +15,13 @@ export const useSettings = defineStore('settings', () => {
   const system = useStorage<System>('alluvium.system', 'inch');
   const theme = useStorage<'light' | 'night'>('alluvium.theme', 'light');
   const textSize = useStorage<number>('alluvium.textSize', 1);
+  /** Whether the bench is heard: a tone when the air is steady, when a reading is taken, when something is wrong. */
+  const sound = useStorage('alluvium.bench.sound', false);
   const buildId = useStorage<string>('alluvium.build', '');
   /** The head last worked on, for the steps that work on one. */
   const headId = useStorage<string>('alluvium.head', '');
   const say = computed(() => sayIn(system.value));
   watchEffect(() => document.documentElement.setAttribute('data-theme', theme.value));
   watchEffect(() => document.documentElement.style.setProperty('zoom', String(textSize.value)));
-  return { system, theme, textSize, buildId, headId, say };
+  return { system, theme, textSize, sound, buildId, headId, say };
 });

@@ -4,7 +4,10 @@ import { createPinia, setActivePinia } from 'pinia';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import { lines } from '../data/client.js';
 import { isTyping } from '../app/keys.js';
-import { GLOSSARY } from '../app/glossary.js';
+import { GLOSSARY, termIn } from '../app/glossary.js';
+import { STEPS } from '../app/router.js';
+import { useLooked } from '../data/looked.js';
+import { TOURS } from '../help/tours.js';
 import { mounted } from '../test/mounted.js';
 import { withTarget } from '../data/build.js';
 import { useHidden } from '../data/comparison.js';
@@ -144,8 +147,51 @@ describe('keys', () => {
 });
 
 describe('the glossary', () => {
+  it('knows the word a heading is about: the longest that stands in it, in the plural too', () => {
+    expect(termIn('C min')).toBe('C min');
+    expect(termIn('Seats, seen from the deck')).toBe('Deck');
+    expect(termIn('seats')).toBe('Seat');
+    expect(termIn('mean inlet Mach index at the target')).toBe('Mean inlet Mach index');
+    expect(termIn('what it says')).toBeUndefined();
+    expect(termIn('')).toBeUndefined();
+    // A paragraph is no heading.
+    expect(termIn(`choke ${'and so on '.repeat(10)}`)).toBeUndefined();
+  });
   it('is in order and says each word once', () => {
     const terms = GLOSSARY.map(([t]) => t.toLowerCase());
     expect(terms).toEqual([...new Set(terms)].sort((a, b) => a.localeCompare(b)));
+  });
+});
+
+describe('tours', () => {
+  it('are six, each of a page there is, short, and say something at every stop', () => {
+    expect(TOURS).toHaveLength(6);
+    const pages = ['shop', 'head', ...STEPS.map((s) => s.name)];
+    for (const tour of TOURS) {
+      expect(pages).toContain(tour.page);
+      expect(tour.stops.length).toBeGreaterThan(1);
+      expect(tour.stops.length).toBeLessThan(7);
+      for (const stop of tour.stops) expect([stop.says.length > 20, stop.says.length < 180], stop.title).toEqual([true, true]);
+    }
+  });
+});
+
+describe('heads looked at', () => {
+  it('are listed newest first, the pinned ones by themselves, and not at all once they are gone', () => {
+    const looked = useLooked();
+    for (const [id, name] of [
+      ['a', 'First'],
+      ['b', 'Second'],
+      ['c', 'Third'],
+    ] as const)
+      looked.look(id, name);
+    looked.pin('a');
+    expect(looked.recent.map((h) => h.name)).toEqual(['Third', 'Second']);
+    expect(looked.pinned).toEqual([{ id: 'a', name: 'First' }]);
+    looked.look('b', 'Second, renamed');
+    expect(looked.recent.map((h) => h.name)).toEqual(['Second, renamed', 'Third']);
+    looked.forget('c');
+    looked.pin('a');
+    expect(looked.recent.map((h) => h.id)).toEqual(['b', 'a']);
   });
 });
