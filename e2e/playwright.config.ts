@@ -3,6 +3,8 @@ import { CHROMIUM_ARGS } from './server.js';
 
 export default defineConfig({
   testDir: 'journeys',
+  // What takes long and proves much is the proof's; a part of it is among the server's own tests.
+  testIgnore: process.env.KILLS ? [] : ['hard.spec.ts'],
   outputDir: '../test-results',
   globalSetup: './templates.ts',
   fullyParallel: true,

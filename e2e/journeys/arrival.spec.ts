@@ -107,7 +107,7 @@ test('seats are tested by key; a leak stands in every verdict until it seals', a
 
 test('a checklist is added to, kept as the shop’s own, and used on the next head', async ({ page }) => {
   await page.goto('/arrival/corrow-522');
-  await page.getByRole('button', { name: 'add a line, keep as our own' }).click();
+  await page.getByRole('button', { name: 'Add a line, save as our own' }).click();
   await page.getByLabel('New line').fill('Smell of coolant');
   await pick(page.getByLabel('Under', { exact: true }), 'crack check');
   await page.getByRole('button', { name: 'Add', exact: true }).click();

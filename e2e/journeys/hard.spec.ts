@@ -1,6 +1,7 @@
 /**
- * What the server withstands. `npm test` runs a seeded part; `npm run proof` runs it at length (KILLS, LOAD_SECONDS), and
- * there alone waits are judged, since a machine under test is not idle.
+ * What the server withstands, in `npm run proof` (KILLS, LOAD_SECONDS); waits are judged there, since a machine under test
+ * is not idle. `npm test` has a part of each: kills in `bench.spec.ts` and `start.spec.ts`, the rest among the server's own tests
+ * (durable, arrive, care, hub, rescue).
  */
 import { spawnSync } from 'node:child_process';
 import { mkdtempSync, rmSync, statfsSync, writeFileSync } from 'node:fs';
@@ -23,9 +24,9 @@ import { nothing, whatIsLost, writeUntilGone } from '../hard/writes.js';
 import { copyOf, startServer, templateFolder } from '../server.js';
 
 const KILLS = Number(process.env.KILLS ?? 2);
-const LOAD = Number(process.env.LOAD_SECONDS ?? 3) * 1000;
+const LOAD = Number(process.env.LOAD_SECONDS ?? 2) * 1000;
 /** How long a shop works against one server, ms: in the proof ten minutes, over which memory has to stay. */
-const SHOP = Number(process.env.SHOP_SECONDS ?? 3) * 1000;
+const SHOP = Number(process.env.SHOP_SECONDS ?? 1) * 1000;
 const PROOF = process.env.KILLS !== undefined;
 /** How long others may be kept waiting, ms: meant for the faster machine, taken times what this one is slower. */
 const WAIT = 200 * Number(process.env.MACHINE_FACTOR ?? 1);

@@ -13,7 +13,7 @@ import type { Pictures } from '../pictures.js';
 import { powerCut, seeded, type PowerCut } from './powercut.js';
 
 /** Trials in a run of the tests; a longer proof sets more. */
-const TRIALS = Number(process.env.POWER_CUTS ?? 2);
+const TRIALS = Number(process.env.POWER_CUTS ?? 1);
 const PATIENCE = 120_000 + TRIALS * 30_000;
 
 let home: string;
