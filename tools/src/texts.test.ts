@@ -22,6 +22,13 @@ describe('the list of texts', () => {
           <p class="two words" title="Open the sheet">Least area, {{ ok ? 'as it was read' : note }}</p>
           <x-field label="Bore" :problem="'Type a bore above zero.'" />
         </template>`),
-    ).toEqual(['Open the sheet', 'Least area,', 'as it was read', 'Bore', 'Type a bore above zero.', 'Nothing is kept yet.']);
+    ).toEqual([
+      'Open the sheet',
+      'Least area,',
+      'as it was read',
+      'Bore',
+      'Type a bore above zero.',
+      'Nothing is kept yet.',
+    ]);
   });
 });

@@ -269,7 +269,9 @@ useRunKeys(
           {{ Math.max(1, Math.round(minutes.value / 60)) }} min left
         </p>
         <p class="foot">
-          <el-button link @click="settings.sound = !settings.sound">sound {{ settings.sound ? 'on' : 'off' }}</el-button>
+          <el-button link @click="settings.sound = !settings.sound">
+            sound {{ settings.sound ? 'on' : 'off' }}
+          </el-button>
           <el-button link @click="emit('leave')">Leave (Esc)</el-button>
         </p>
       </aside>

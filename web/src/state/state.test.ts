@@ -171,7 +171,8 @@ describe('tours', () => {
       expect(pages).toContain(tour.page);
       expect(tour.stops.length).toBeGreaterThan(1);
       expect(tour.stops.length).toBeLessThan(7);
-      for (const stop of tour.stops) expect([stop.says.length > 20, stop.says.length < 180], stop.title).toEqual([true, true]);
+      for (const stop of tour.stops)
+        expect([stop.says.length > 20, stop.says.length < 180], stop.title).toEqual([true, true]);
     }
   });
 });
