@@ -87,9 +87,10 @@ async function start(): Promise<void> {
   const close = async () => {
     if (closing) return;
     closing = true;
+    // First: its sockets came in by the door that is closed next, and would be waited for.
+    await (await around?.catch(() => undefined))?.leave();
     await serving?.app.close();
     await serving?.db?.close();
-    await (await around?.catch(() => undefined))?.leave();
     await release();
     process.exit(0);
   };

@@ -7,7 +7,23 @@ const props = defineProps<{ tour: Tour }>();
 const emit = defineEmits<{ close: [] }>();
 const open = ref(true);
 const at = ref(0);
-const stops = computed(() => props.tour.stops.filter((stop) => document.querySelector(stop.at)));
+/** Room the words of a stop need beside what they point at, px. */
+const [HIGH, WIDE] = [230, 540];
+/** Beside the part where there is room for the words; in the middle of the page where it fills all of it. */
+function placed(part: Element): { placement?: 'bottom' | 'top' | 'right' | 'left' } {
+  const { top, bottom, left, right } = part.getBoundingClientRect();
+  if (innerHeight - bottom > HIGH) return { placement: 'bottom' };
+  if (top > HIGH) return { placement: 'top' };
+  if (innerWidth - right > WIDE) return { placement: 'right' };
+  if (left > WIDE) return { placement: 'left' };
+  return {};
+}
+const stops = computed(() =>
+  props.tour.stops.flatMap((stop) => {
+    const part = document.querySelector(stop.at);
+    return part ? [{ ...stop, ...placed(part) }] : [];
+  }),
+);
 </script>
 
 <template>
@@ -15,7 +31,8 @@ const stops = computed(() => props.tour.stops.filter((stop) => document.querySel
     <el-tour-step
       v-for="(stop, i) in stops"
       :key="stop.title"
-      :target="stop.at"
+      :target="stop.placement && stop.at"
+      :placement="stop.placement ?? 'bottom'"
       :title="stop.title"
       :description="stop.says"
       :prev-button-props="{ children: 'Back' }"
