@@ -74,8 +74,6 @@ useEventListener('keydown', (event) => {
 });
 
 // A heading or label that holds a word of the glossary opens it there; what can be pressed itself is left alone.
-/** A page that was just opened has drawn itself by then, ms. */
-const SETTLED = 600;
 const NAMES = 'th, dt, h2, h3, label';
 const OWN = 'a, button, input, select, textarea, [role="combobox"], [role="tab"], .el-checkbox, .el-radio';
 let over: string | undefined;
@@ -97,6 +95,8 @@ function saveForm(event: KeyboardEvent): void {
   (event.target as Element | null)?.closest('form')?.requestSubmit();
 }
 
+/** A page that was just opened has drawn itself by then, ms. */
+const SETTLED = 600;
 // A link from the guide begins a tour: `?tour=1`.
 watch(
   () => route.query.tour,

@@ -2,6 +2,7 @@
  * Looking around in the demo, kept apart from the shop's own: the server gives this browser another library, and what the
  * browser keeps for itself (drafts, the engine and head in hand, what was simulated) is laid aside until one leaves.
  */
+import { ref } from 'vue';
 import { request } from './client.js';
 
 export const inDemo = (): boolean => document.cookie.split(';').some((pair) => pair.trim() === 'alluvium-shop=demo');
@@ -38,4 +39,20 @@ export async function leaveDemo(): Promise<void> {
   await request('DELETE', '/api/look-around');
   takeUp();
   location.assign('/');
+}
+
+/** A way into the demo or out of it, for a button: whether it is being gone, and why it could not be. */
+export function useWay(through: () => Promise<void>) {
+  const going = ref(false);
+  const problem = ref('');
+  async function go(): Promise<void> {
+    going.value = true;
+    try {
+      await through();
+    } catch (error) {
+      going.value = false;
+      problem.value = (error as Error).message;
+    }
+  }
+  return { going, problem, go };
 }

@@ -1,6 +1,5 @@
 <script setup lang="ts">
-import { ref } from 'vue';
-import { inDemo, lookAround } from '../data/around.js';
+import { inDemo, lookAround, useWay } from '../data/around.js';
 import FilePick from '../parts/FilePick.vue';
 import { useExchange } from '../exchange/exchange.js';
 
@@ -11,17 +10,7 @@ const EXAMPLES = [
   ['flow-sheet.xlsx', 'the same as XLSX'],
   ['shop.json', 'a whole shop: engines, heads, sheets'],
 ] as const;
-const going = ref(false);
-const problem = ref('');
-async function look(): Promise<void> {
-  going.value = true;
-  try {
-    await lookAround();
-  } catch (error) {
-    going.value = false;
-    problem.value = (error as Error).message;
-  }
-}
+const { going, problem, go } = useWay(lookAround);
 </script>
 
 <template>
@@ -41,7 +30,7 @@ async function look(): Promise<void> {
         <span class="note">a flow sheet, or a whole shop; or drop it anywhere on this page</span>
       </li>
       <li v-if="!inDemo()">
-        <el-button link :loading="going" @click="look">Look around</el-button>
+        <el-button link :loading="going" @click="go">Look around</el-button>
         <span class="note">
           an invented shop with engines, heads and tests, kept apart from yours; leave it when you like
         </span>
