@@ -129,10 +129,22 @@ test('the guide opens at the page one is on, and is searched; settings stay', as
   await page.getByRole('menuitem', { name: 'Settings' }).click();
   await pick(page.getByLabel('Text size'), 'larger');
   await pick(page.getByLabel('Units of figures'), 'millimetres, L/s, kilowatts');
+  await pick(page.getByLabel('Numbers'), '12.000,5');
+  await pick(page.getByLabel('Dates'), '31 May 2026');
+  await page.getByLabel('Currency of a new engine').fill('EUR');
   await page.reload();
   await expect(chosen(page.getByLabel('Text size'))).toHaveText('larger');
   await expect(page.locator('html')).toHaveCSS('zoom', '1.12');
   await expect(page.getByText(/^Alluvium 0\./)).toBeVisible();
+  // Figures and days are written so everywhere; what was typed is left as it was typed, and both signs are read.
+  await page.goto('/target');
+  await expect(page.getByLabel('Due', { exact: true })).toHaveValue(/^\d+ [A-Z][a-z]{2} 20\d\d$/);
+  await page.goto('/compare?build=slate-six');
+  await expect(page.getByRole('table').first()).toContainText(/\d,\d/);
+  await expect(page.getByRole('table').first()).not.toContainText(/\d\.\d/);
+  await page.goto('/target?new=1');
+  await page.getByLabel('Bore').fill('98,5 mm');
+  await expect(page.getByLabel('Bore')).toHaveValue('98,5 mm');
 });
 
 test.describe('a newcomer', () => {

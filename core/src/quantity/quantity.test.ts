@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { format, formatNumber } from './format.js';
+import { format, formatDay, formatNumber, plainNumber, sayIn, type Figures } from './format.js';
 import { parseQuantity, quantity, written } from './parse.js';
 import {
   KINDS,
@@ -124,6 +124,29 @@ describe('showing', () => {
     expect(formatNumber(cfm(5), 'flow', 'inch', { signed: true, digits: 0 })).toBe('+5');
     expect(formatNumber(cfm(-2), 'flow', 'inch', { signed: true, digits: 0 })).toBe('−2');
     expect(formatNumber(cfm(-0.2), 'flow', 'inch', { signed: true, digits: 0 })).toBe('0');
+  });
+  // SI Brochure (BIPM, 9th edition, 5.4.4): point or comma is the decimal marker; four figures need not be parted.
+  it.each([
+    ['.', '', '12000.5', '.480'],
+    ['.', ',', '12,000.5', '.480'],
+    [',', '\u202f', '12\u202f000,5', ',480'],
+    [',', '.', '12.000,5', ',480'],
+  ] as const)('writes numbers with %s and “%s” between thousands', (decimal, group, thousands, lift) => {
+    const style: Figures = { system: 'inch', decimal, group, days: 'year first' };
+    expect(plainNumber(12_000.5, 1, style)).toBe(thousands);
+    expect(plainNumber(-12_000.5, 1, style)).toBe(`−${thousands}`);
+    expect(formatNumber(6400 / 60, 'rotation', style)).toBe('6400');
+    expect(format(inches(0.48), 'lift', style)).toBe(lift);
+    expect(sayIn(style).number(0.5, 2)).toBe(decimal === '.' ? '0.50' : '0,50');
+  });
+  it('writes a day in the order chosen, and leaves what is no day alone', () => {
+    const in_ = (days: Figures['days']) => ({ system: 'inch', decimal: '.', group: '', days }) as const;
+    expect(formatDay('2026-05-03', in_('year first'))).toBe('2026-05-03');
+    expect(formatDay('2026-05-03', in_('day first'))).toBe('3 May 2026');
+    expect(formatDay('2026-05-03', in_('month first'))).toBe('May 3, 2026');
+    expect(formatDay('2026-05-03', 'metric')).toBe('2026-05-03');
+    expect(formatDay('', in_('day first'))).toBe('');
+    expect(formatDay('2026-13-03', in_('day first'))).toBe('2026-13-03');
   });
   it('joins the unit where it belongs', () => {
     expect(format(9.5, 'compression', 'inch')).toBe('9.5:1');

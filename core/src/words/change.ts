@@ -14,7 +14,7 @@ const whole = (share: number, say: Say) => say.of(share, 'percent', { digits: 0 
 export function lossWords(split: Split, stage: number, say: Say): string {
   const { low, high } = split.shares[stage]!;
   const at = say.of(split.lift, 'lift');
-  const share = `At ${at} the port takes ${(100 * low).toFixed(0)} to ${whole(high, say)} of the loss, the valve the rest`;
+  const share = `At ${at} the port takes ${say.number(100 * low, 0)} to ${whole(high, say)} of the loss, the valve the rest`;
   if (split.measured) return `${share}; a valve-out pull speaks for it.`;
   return split.shares.length === 1
     ? `${share}; one curve cannot say closer. A valve-out pull would.`
@@ -63,9 +63,9 @@ export function cutReasonWords(reason: CutReason, say: Say): string {
         ? `The window is large enough for ${say.of(reason.windowFlow, 'flow', { digits: 0 })} and the port passes ${say.of(reason.peak, 'flow', { digits: 0 })}: its shape holds it back.`
         : `The port passes ${say.of(reason.peak, 'flow', { digits: 0 })}, all that a window of its size usually carries (${say.of(reason.windowFlow, 'flow', { digits: 0 })}).`;
     case 'low lift':
-      return `At ${say.of(reason.lift, 'lift')} its coefficient is ${reason.coefficient.toFixed(2)}; ${reason.count > 0 ? `the best of ${reason.count} heads in the library there` : 'the best usually seen there'} is ${reason.best.toFixed(2)}.`;
+      return `At ${say.of(reason.lift, 'lift')} its coefficient is ${say.number(reason.coefficient, 2)}; ${reason.count > 0 ? `the best of ${reason.count} heads in the library there` : 'the best usually seen there'} is ${reason.best.toFixed(2)}.`;
     case 'valve decides':
-      return `The valve takes at least half of the loss (the port ${(100 * reason.share.low).toFixed(0)} to ${whole(reason.share.high, say)}).`;
+      return `The valve takes at least half of the loss (the port ${say.number(100 * reason.share.low, 0)} to ${whole(reason.share.high, say)}).`;
     case 'early knee':
       return `The curve bends at ${say.of(reason.knee, 'lift')}, before a quarter of the valve’s diameter (${say.of(reason.quarter, 'lift')}).`;
     case 'exhaust share':
@@ -87,7 +87,7 @@ export function lookFirstWords({ closure, taper }: Pick<CutFacts, 'closure' | 't
       : []),
     ...(taper && taper.rate > TAPER_MOST
       ? [
-          `The area changes by ${whole(taper.rate, say)} in a centimetre at ${(taper.station * 1000).toFixed(0)} mm: look there for a step or a lump.`,
+          `The area changes by ${whole(taper.rate, say)} in a centimetre at ${say.number(taper.station * 1000, 0)} mm: look there for a step or a lump.`,
         ]
       : []),
   ];

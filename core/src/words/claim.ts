@@ -103,7 +103,7 @@ export function sameWords(verdict: SameVerdict, names: { readonly a: string; rea
       const figure = (l: Likeness, v: number) => say.of(v, l.kind);
       const reasons = verdict.reasons.map(
         (l) =>
-          `${l.what} (${figure(l, l.a)} against ${figure(l, l.b)}, ${l.times.value.toFixed(l.times.value < 10 ? 1 : 0)} times the repeatability)`,
+          `${l.what} (${figure(l, l.a)} against ${figure(l, l.b)}, ${say.number(l.times.value, l.times.value < 10 ? 1 : 0)} times the repeatability)`,
       );
       return `Different${reasons.length > 0 ? `: ${reasons.join('; ')}` : ': one curve lies above the other over its whole length'}. ${verdict.counting} of ${things} looked at tell them apart.`;
     }

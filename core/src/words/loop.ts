@@ -52,7 +52,7 @@ export function signWords({ code, value, weight }: Sign, say: Say): string {
     case 'velocity':
       return `the port’s velocity is ${share(value!)} of its limit at the wanted speed`;
     case 'mach index':
-      return `the mean inlet Mach index is ${value!.toFixed(2)}`;
+      return `the mean inlet Mach index is ${say.number(value!, 2)}`;
     case 'exhaust share':
       return `the exhaust flows ${share(value!)} of the intake`;
     case 'cam off':
@@ -72,9 +72,9 @@ export function signWords({ code, value, weight }: Sign, say: Say): string {
     case 'manifold drop':
       return `${say.of(value!, 'percent', { digits: 1 })} of the air’s pressure is missing in the manifold`;
     case 'manifold flow':
-      return `the manifold flows ${value!.toFixed(2)} times the head`;
+      return `the manifold flows ${say.number(value!, 2)} times the head`;
     case 'lambda':
-      return `lambda is ${value!.toFixed(2)} at the peak`;
+      return `lambda is ${say.number(value!, 2)} at the peak`;
     case 'correction':
       return speaks ? 'nobody says by which standard it was corrected' : 'the standard is named';
     case 'air':

@@ -152,8 +152,8 @@ export function cycleWords(name: string, c: CycleRead, say: Say): string[] {
       ? [`Exhaust comes back into the cylinder ${over(c.exhaustBack)}, ${share(c.exhaustShare)} of what went out.`]
       : []),
     c.choked.length > 0
-      ? `The choke lets hardly more through ${over(c.choked)}: Mach ${c.mostMach.toFixed(2)} at most.`
-      : `The choke is never full: Mach ${c.mostMach.toFixed(2)} at most.`,
+      ? `The choke lets hardly more through ${over(c.choked)}: Mach ${say.number(c.mostMach, 2)} at most.`
+      : `The choke is never full: Mach ${say.number(c.mostMach, 2)} at most.`,
   ];
 }
 

@@ -2,7 +2,10 @@ import type { MetalBudget } from '../section/budget.js';
 import { CLOSURE_LIMIT, type SurveyResult } from '../section/survey.js';
 import type { Say } from '../quantity/format.js';
 
-const mm = (si: number, digits = 0): string => `${(si * 1000).toFixed(digits)} mm`;
+const inMm =
+  (say: Say) =>
+  (si: number, digits = 0): string =>
+    `${say.number(si * 1000, digits)} mm`;
 
 /** Whether sections and liquid agree, and if not, what usually lies behind it. `over` is the closure as a fraction. */
 export function closureWords(over: number, say: Say): string {
@@ -15,6 +18,7 @@ export function closureWords(over: number, say: Say): string {
 
 /** What the metal allows, in words: the wall that holds the port back, and what the opened choke would carry. */
 export function budgetWords(survey: SurveyResult, budget: MetalBudget, speed: number | undefined, say: Say): string[] {
+  const mm = inMm(say);
   const { choke, thin } = budget;
   const sentences: string[] = [];
   for (const { station, wall } of thin.slice(0, 3))

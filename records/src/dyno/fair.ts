@@ -58,7 +58,7 @@ export function changedBetween(a: Pull, b: Pull, say: Say): Differing[] {
   }
   const [la, lb] = [meanLambda(a), meanLambda(b)];
   if (la !== undefined && lb !== undefined && Math.abs(la - lb) > 0.03)
-    put('mixture', `lambda ${la.toFixed(2)}`, `lambda ${lb.toFixed(2)}`, true);
+    put('mixture', `lambda ${say.number(la, 2)}`, `lambda ${say.number(lb, 2)}`, true);
   if (a.dyno !== b.dyno) put('dyno', a.dyno, b.dyno, true);
   if (plain(a.cell) !== plain(b.cell)) put('cell', a.cell, b.cell, a.cell !== '' && b.cell !== '');
   if (a.correction !== b.correction) put('correction', a.correction ?? '', b.correction ?? '', true);

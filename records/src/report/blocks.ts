@@ -26,6 +26,8 @@ export interface ReportDocument {
   readonly under: string;
   /** The day it is of, 2026-05-31. */
   readonly date: string;
+  /** The same as it is printed. */
+  readonly day: string;
   readonly sections: readonly ReportSection[];
   /** Wanted on one sheet of paper. */
   readonly oneSheet?: boolean;

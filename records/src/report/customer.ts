@@ -30,7 +30,7 @@ function wantedText(build: Build, say: Say): string {
   const wanted = build.power ? say.of(build.power.si, 'power', { digits: 0 }) : build.torque ? build.torque.typed : '';
   const engine = [`${build.cylinders} cylinders`, size ?? bore].filter(Boolean).join(', ');
   const money = build.budget ? `, within ${moneyText(build.budget.si, build, say)}` : '';
-  return `${engine}: ${wanted} at ${say.of(build.speed.si, 'rotation')}${money}${build.due ? `, by ${build.due}` : ''}.`;
+  return `${engine}: ${wanted} at ${say.of(build.speed.si, 'rotation')}${money}${build.due ? `, by ${say.day(build.due)}` : ''}.`;
 }
 
 /** Curves of a side as the ways' heads flow, the reported one first; each head at a stage once. */

@@ -44,9 +44,10 @@ export function reportOf(facts: ReportFacts, options: ReportOptions): ReportDocu
   return {
     title: `Cylinder head for ${facts.build.name}`,
     under: facts.decision
-      ? `Decided on ${facts.decision.made}${facts.decision.by ? ` by ${facts.decision.by}` : ''}`
+      ? `Decided on ${facts.say.day(facts.decision.made)}${facts.decision.by ? ` by ${facts.decision.by}` : ''}`
       : 'Not decided yet',
     date: facts.date,
+    day: facts.say.day(facts.date),
     oneSheet: options.pages === 'customer' && !options.workings,
     sections: [
       ...customerSections(facts, way, options),

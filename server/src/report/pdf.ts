@@ -182,7 +182,7 @@ async function set(
     content: [
       ...letterheadOf(letterhead),
       { ...(said(report.title) as object), fontSize: 17, bold: true } as Content,
-      { ...(said(`${report.under} · ${report.date}`) as object), style: 'note' } as Content,
+      { ...(said(`${report.under} · ${report.day}`) as object), style: 'note' } as Content,
       {
         canvas: [{ type: 'line', x1: 0, y1: 0, x2: width, y2: 0, lineWidth: 0.8, lineColor: SLATE }],
         margin: [0, 0, 0, 2],

@@ -1,4 +1,4 @@
-import { evaluateTarget, sayIn, type Build as CoreBuild, type System, type TargetResult } from '@alluvium/core';
+import { evaluateTarget, sayIn, type Build as CoreBuild, type Style, type TargetResult } from '@alluvium/core';
 import {
   assumptionsForBuild,
   assumptionsOf,
@@ -30,7 +30,7 @@ export interface ReportOrder {
   readonly decision: Decision | undefined;
   readonly letterhead: Letterhead | undefined;
   readonly options: ReportOptions;
-  readonly system: System;
+  readonly style: Style;
   readonly date: string;
   /** Torque as the page that asks ran it, by way. */
   readonly torque: ReadonlyMap<string, WayTorque>;
@@ -39,7 +39,7 @@ export interface ReportOrder {
 /** Computes the ways of a build and writes its report. A target that makes no sense leaves their power unknown. */
 export function reportFor(order: ReportOrder): ReportDocument {
   const { build, view, decision, options, date } = order;
-  const say = sayIn(order.system);
+  const say = sayIn(order.style);
   const assumptions = assumptionsForBuild(assumptionsOf(order.assumptions), build, order.ownFactors);
   const core = toCoreBuild(build, assumptions);
   const target = targetOf(core);

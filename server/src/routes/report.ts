@@ -30,6 +30,14 @@ const ReportWrite = z.object({
   workings: z.boolean().default(false),
   hidden: z.boolean().default(false),
   system: z.enum(['inch', 'metric']).default('inch'),
+  /** How numbers and days are written; without it with a point, nothing parted, the year first. */
+  figures: z
+    .object({
+      decimal: z.enum(['.', ',']),
+      group: z.enum(['', '.', ',', '\u202f']),
+      days: z.enum(['year first', 'day first', 'month first']),
+    })
+    .optional(),
   date: Day,
   /** Mean torque over the working speeds as the page ran it, N·m, with its standard uncertainty; by way. */
   torque: z.record(Id, z.object({ value: z.number().min(0).max(1e6), u: z.number().min(0).max(1e6) })).default({}),
@@ -69,7 +77,7 @@ export function reportRoutes(app: FastifyInstance, db: Database): void {
       },
     },
     async ({ params: { id }, body }, reply) => {
-      const { system, date, torque, ...options } = checked(ReportWrite, body);
+      const { system, figures, date, torque, ...options } = checked(ReportWrite, body);
       const build = (await find(db, 'build', id)) as Build | undefined;
       if (!build) throw new Problem('not-found', 'There is no such build.');
       if (running >= AT_ONCE) throw new Problem('busy', 'Other reports are being made. Try again in a moment.');
@@ -92,7 +100,7 @@ export function reportRoutes(app: FastifyInstance, db: Database): void {
           decision,
           letterhead,
           options,
-          system,
+          style: figures ? { system, ...figures } : system,
           date,
           torque: new Map(Object.entries(torque)),
         });

@@ -29,7 +29,7 @@ beforeAll(async () => {
     decision: bundle.decisions[0],
     letterhead: bundle.letterheads[0],
     options: { pages: 'customer', workings: false, hidden: false },
-    system: 'inch',
+    style: 'inch',
     date: '2026-05-31',
     torque: new Map(),
   };

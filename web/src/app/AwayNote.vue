@@ -4,6 +4,7 @@ import { computed } from 'vue';
 import { useHealth } from '../data/care.js';
 import { useReach } from '../data/reach.js';
 import { clockIsBehind } from '../data/today.js';
+import { clockWords } from '../parts/moment.js';
 
 /** Said on every page: the server is away or in trouble, or this machine's clock cannot be right. */
 const { away, since, damaged } = useReach();
@@ -14,7 +15,7 @@ const trouble = computed(() => {
 });
 /** A start that takes a moment is not told as an outage. */
 const gone = refDebounced(away, 800);
-const at = computed(() => since.value?.toLocaleTimeString([], { hour: '2-digit', minute: '2-digit' }));
+const at = computed(() => since.value && clockWords(since.value));
 </script>
 
 <template>

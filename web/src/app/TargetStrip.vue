@@ -66,7 +66,7 @@ const COUNTS = [
 const engine = computed(() => {
   const a = active.value;
   if (!a?.target) return '';
-  const litres = (a.target.displacement.value * 1e3).toFixed(2);
+  const litres = settings.say.number(a.target.displacement.value * 1e3, 2);
   return [
     `${litres} L ${COUNTS[a.build.cylinders] ?? a.build.cylinders}`,
     a.build.compression?.typed,

@@ -37,7 +37,7 @@ const off = computed(() =>
 );
 const photosOf = (id: string) => whole.value!.attachments.filter((a) => a.findingId === id);
 const difference = (i: StatedItem) =>
-  format(i.difference!.value, MEASURE_ITEMS[i.item].kind, settings.system, { signed: true });
+  format(i.difference!.value, MEASURE_ITEMS[i.item].kind, settings.figures, { signed: true });
 const typed = (list: StatedItem['found']) => [...new Set(list.map((m) => m.value.typed))].join(', ');
 
 const print = () => window.print();

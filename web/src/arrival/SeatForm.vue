@@ -22,6 +22,7 @@ import WorkedNumber from '../parts/WorkedNumber.vue';
 import { useRecordForm, type Draft } from '../data/form.js';
 import { useChange } from '../data/useChange.js';
 import { today } from '../data/today.js';
+import { useSettings } from '../state/settings.js';
 
 /** A new look at one seat. Earlier looks stay beneath it. */
 const props = defineProps<{
@@ -29,6 +30,7 @@ const props = defineProps<{
   stageId: string;
   seat: { side: 'intake' | 'exhaust'; cylinder: number; valve: number };
 }>();
+const settings = useSettings();
 const change = useChange();
 const looks = computed(() => looksAt(props.whole, props.seat).toReversed());
 const likely = computed(() => likelyLook(props.whole, props.seat));
@@ -104,11 +106,18 @@ const remove = (look: Seat) =>
       <li v-for="l in looks" :key="l.id">
         <b :class="{ loss: l.result === 'leaks' }">{{ l.result }}</b>
         {{
-          [l.held ? `${l.held.typed} left of ${l.drawn?.typed ?? '?'}` : '', l.ringMaterial, l.date, l.note]
+          [
+            l.held ? `${l.held.typed} left of ${l.drawn?.typed ?? '?'}` : '',
+            l.ringMaterial,
+            settings.say.day(l.date ?? ''),
+            l.note,
+          ]
             .filter(Boolean)
             .join(' · ')
         }}
-        <el-button link :aria-label="`Remove the look of ${l.date}`" @click="remove(l)">Remove</el-button>
+        <el-button link :aria-label="`Remove the look of ${settings.say.day(l.date ?? '')}`" @click="remove(l)">
+          Remove
+        </el-button>
       </li>
     </ul>
   </form>

@@ -34,7 +34,7 @@ const unreadable = ref<Record<string, string>>({});
 const typedOf = (list: StatedItem['stated']) => [...new Set(list.map((m) => m.value.typed))].join(', ');
 const found = (i: StatedItem) =>
   i.found.length > 1
-    ? `${format(i.foundMean!, MEASURE_ITEMS[i.item].kind, settings.system)} (${i.found.length}, spread ${format(i.spread!, MEASURE_ITEMS[i.item].kind, settings.system)})`
+    ? `${format(i.foundMean!, MEASURE_ITEMS[i.item].kind, settings.figures)} (${i.found.length}, spread ${format(i.spread!, MEASURE_ITEMS[i.item].kind, settings.figures)})`
     : typedOf(i.found);
 const tolerance = (i: StatedItem): Quantity => {
   const own = tolerances.data.value?.find((t) => t.item === i.item);
@@ -73,7 +73,7 @@ const springs = computed(() =>
 const force = (given: unknown) =>
   given === undefined
     ? '–'
-    : format(typeof given === 'number' ? given : (given as { value: number }).value, 'force', settings.system);
+    : format(typeof given === 'number' ? given : (given as { value: number }).value, 'force', settings.figures);
 const tight = (w: Working | undefined) => w !== undefined && w.value < USUAL_SPRING_CLEARANCE;
 const isWorked = (given: unknown) => typeof given === 'object' && given !== null && 'method' in given;
 </script>

@@ -11,6 +11,7 @@ import { today } from '../data/today.js';
 import { useActiveBuild } from '../data/build.js';
 import { useHeadInHand } from '../data/inHand.js';
 import { useChange } from '../data/useChange.js';
+import { useSettings } from '../state/settings.js';
 import InstrumentsPane from './InstrumentsPane.vue';
 import { useBenchLive } from './live.js';
 
@@ -19,6 +20,7 @@ const EyePane = defineAsyncComponent(() => import('./EyePane.vue'));
 
 /** The bench: the sessions of the head in hand, the bench itself, the eye that calls, the instruments. */
 const props = defineProps<{ id?: string }>();
+const settings = useSettings();
 const route = useRoute();
 const router = useRouter();
 const change = useChange('here');
@@ -124,7 +126,7 @@ const gist = (s: Session) =>
                 {{ s.title }}
               </RouterLink>
             </td>
-            <td>{{ s.date }}</td>
+            <td>{{ settings.say.day(s.date ?? '') }}</td>
             <td>{{ stageName(s.stageId) }}</td>
             <td>{{ gist(s) }}</td>
             <td>{{ state(s) }}{{ s.stopped ? `: ${s.stopped}` : '' }}</td>

@@ -107,7 +107,8 @@ const trialExpected = computed(() => {
     return { problem: (error as Error).message };
   }
 });
-const remove = (c: Calibration) => change.make([removal('calibration', c.id)], `The check of ${c.date} is removed.`);
+const remove = (c: Calibration) =>
+  change.make([removal('calibration', c.id)], `The check of ${settings.say.day(c.date)} is removed.`);
 </script>
 
 <template>
@@ -132,7 +133,7 @@ const remove = (c: Calibration) => change.make([removal('calibration', c.id)], `
         </thead>
         <tbody>
           <tr v-for="c in checks.toReversed()" :key="c.check.id">
-            <td>{{ c.check.date }}</td>
+            <td>{{ settings.say.day(c.check.date) }}</td>
             <td>
               {{
                 c.check.against === 'plate' && c.check.diameter
@@ -144,15 +145,19 @@ const remove = (c: Calibration) => change.make([removal('calibration', c.id)], `
             </td>
             <td class="num">
               <template v-if="typeof c.expected === 'number'">
-                {{ format(c.expected, 'flow', settings.system) }}
+                {{ format(c.expected, 'flow', settings.figures) }}
               </template>
               <WorkedNumber v-else :working="c.expected ?? null" />
             </td>
-            <td class="num">{{ format(c.check.measured.si, 'flow', settings.system) }}</td>
+            <td class="num">{{ format(c.check.measured.si, 'flow', settings.figures) }}</td>
             <td class="num"><WorkedNumber :working="c.factor ?? null" :digits="4" /></td>
             <td class="note">{{ c.check.note }}</td>
             <td>
-              <el-button link :aria-label="`Remove the check of ${c.check.date}`" @click="remove(c.check)">
+              <el-button
+                link
+                :aria-label="`Remove the check of ${settings.say.day(c.check.date)}`"
+                @click="remove(c.check)"
+              >
                 Remove
               </el-button>
             </td>
@@ -199,7 +204,7 @@ const remove = (c: Calibration) => change.make([removal('calibration', c.id)], `
           kind="flow"
           :label="draft.against === 'plate' ? 'Certified flow, if any' : 'Agreed flow'"
           :placeholder="
-            trialExpected?.working ? formatNumber(trialExpected.working.value, 'flow', settings.system) : undefined
+            trialExpected?.working ? formatNumber(trialExpected.working.value, 'flow', settings.figures) : undefined
           "
           :problem="problems.expected"
           @update:problem="form.typing('expected', $event)"

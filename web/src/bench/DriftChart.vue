@@ -3,11 +3,13 @@ import { CALIBRATION_BAND } from '@alluvium/core';
 import { scaleLinear, scaleTime } from 'd3-scale';
 import { computed } from 'vue';
 import { vLegible } from '../charts/legible.js';
+import { useSettings } from '../state/settings.js';
 
 /** The factor of a bench over time, with the band in which nothing is said. */
 const props = defineProps<{
   checks: readonly { readonly date: string; readonly factor: number; readonly plate: boolean }[];
 }>();
+const settings = useSettings();
 const W = 620;
 const H = 190;
 const LEFT = 52;
@@ -37,13 +39,13 @@ const line = computed(() => `M${props.checks.map((c) => `${x.value(at(c.date))},
     />
     <g v-for="t in ticks" :key="t">
       <line :x1="LEFT" :x2="W - 20" :y1="y(t)" :y2="y(t)" class="grid" />
-      <text :x="LEFT - 8" :y="y(t) + 4" text-anchor="end">{{ t.toFixed(3) }}</text>
+      <text :x="LEFT - 8" :y="y(t) + 4" text-anchor="end">{{ settings.say.number(t, 3) }}</text>
     </g>
     <path :d="line" class="line" />
     <g v-for="c in checks" :key="c.date + c.factor">
       <circle v-if="c.plate" :cx="x(at(c.date))" :cy="y(c.factor)" r="5" class="dot" />
       <rect v-else :x="x(at(c.date)) - 5" :y="y(c.factor) - 5" width="10" height="10" class="dot" />
-      <text :x="x(at(c.date))" :y="H - 6" text-anchor="middle">{{ c.date.slice(5) }}</text>
+      <text :x="x(at(c.date))" :y="H - 6" text-anchor="middle">{{ settings.say.day(c.date) }}</text>
     </g>
   </svg>
 </template>

@@ -62,7 +62,7 @@ const dated = computed(() => {
 const table = () => callsTable(scored.value, settings.system);
 const saveCsv = () => download('calls.csv', toCsv(table()), 'text/csv');
 const saveXlsx = () => void saveWorkbook('calls', workbookOf('Calls', table()));
-const label = (w: Working) => `${w.value >= 0 ? '+' : '−'}${(Math.abs(w.value) * 100).toFixed(1)} %`;
+const label = (w: Working) => `${w.value >= 0 ? '+' : '−'}${settings.say.number(Math.abs(w.value) * 100, 1)} %`;
 </script>
 
 <template>
@@ -91,12 +91,14 @@ const label = (w: Working) => `${w.value >= 0 ? '+' : '−'}${(Math.abs(w.value)
       >
         <g v-for="t in y.ticks(5)" :key="t">
           <line x1="60" :x2="W - 20" :y1="y(t)" :y2="y(t)" :class="t === 0 ? 'nought' : 'grid'" />
-          <text x="52" :y="y(t) + 4" text-anchor="end">{{ (t * 100).toFixed(0) }} %</text>
+          <text x="52" :y="y(t) + 4" text-anchor="end">{{ settings.say.number(t * 100, 0) }} %</text>
         </g>
         <g v-for="s in scored" :key="s.key">
           <line :x1="x(s.key)" :x2="x(s.key)" :y1="y(0)" :y2="y(s.error.value)" class="stalk" />
           <path :d="`M${x(s.key)},${y(s.error.value) - 6}l6,6l-6,6l-6,-6z`" :class="s.side" class="dot" />
-          <text v-if="dated.has(s.key)" :x="x(s.key)" :y="H - 6" text-anchor="middle">{{ s.call.date?.slice(5) }}</text>
+          <text v-if="dated.has(s.key)" :x="x(s.key)" :y="H - 6" text-anchor="middle">
+            {{ settings.say.day(s.call.date ?? '') }}
+          </text>
         </g>
       </svg>
       <WideFrame>
@@ -114,7 +116,7 @@ const label = (w: Working) => `${w.value >= 0 ? '+' : '−'}${(Math.abs(w.value)
           </thead>
           <tbody>
             <tr v-for="s in scored" :key="s.key">
-              <td>{{ s.call.date }}</td>
+              <td>{{ settings.say.day(s.call.date ?? '') }}</td>
               <td>{{ s.head }}, {{ s.session }}</td>
               <td>{{ s.call.who }}</td>
               <td>{{ s.side }}</td>

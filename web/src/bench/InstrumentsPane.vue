@@ -19,7 +19,7 @@ const values = computed(() => {
   return (i: Instrument) =>
     i.quantities.map((q) => {
       const now = live.latest(q.name);
-      return `${q.name.replace(/[A-Z]/g, (c) => ` ${c.toLowerCase()}`)} ${now === undefined ? '–' : format(now, q.kind, settings.system)}`;
+      return `${q.name.replace(/[A-Z]/g, (c) => ` ${c.toLowerCase()}`)} ${now === undefined ? '–' : format(now, q.kind, settings.figures)}`;
     });
 });
 const state = computed(() => {
@@ -52,7 +52,7 @@ const limits = (i: Instrument) =>
     .map((q) =>
       q.min === undefined || q.max === undefined
         ? q.name
-        : `${kindSpec(q.kind).name.replace(/^an? /, '')} ${format(q.min, q.kind, settings.system)} to ${format(q.max, q.kind, settings.system)}`,
+        : `${kindSpec(q.kind).name.replace(/^an? /, '')} ${format(q.min, q.kind, settings.figures)} to ${format(q.max, q.kind, settings.figures)}`,
     )
     .join(', ');
 </script>

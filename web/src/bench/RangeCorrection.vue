@@ -6,9 +6,11 @@ import { sendCorrection, useCorrectionPreview, useRangesInUse } from '../data/co
 import { useChange } from '../data/useChange.js';
 import QuantityField from '../parts/QuantityField.vue';
 import WaitingNote from '../parts/WaitingNote.vue';
+import { useSettings } from '../state/settings.js';
 
 /** A full scale or a range that was written down wrong: put right in every sheet and session of the bench, as one change. */
 const props = defineProps<{ bench: string; name: string }>();
+const settings = useSettings();
 const change = useChange('here');
 const what = ref<Correction['what']>('full scale');
 const ranges = useRangesInUse(() => props.bench);
@@ -53,7 +55,7 @@ const preview = useCorrectionPreview(
 const lines = computed(() => (correction.value ? (preview.data.value ?? []) : []));
 const percent = computed(() =>
   wrong.value && to.value && what.value === 'full scale'
-    ? `${((to.value.si / wrong.value.fullScale.si - 1) * 100).toFixed(1).replace('-', '−')} %`
+    ? `${settings.say.number((to.value.si / wrong.value.fullScale.si - 1) * 100, 1)} %`
     : '',
 );
 async function correct(): Promise<void> {
@@ -134,7 +136,7 @@ async function correct(): Promise<void> {
             <tr v-for="l in lines" :key="l.noun + l.id">
               <td>{{ l.noun === 'session' ? 'set-up of ' : '' }}{{ l.title }}</td>
               <td>{{ l.head }}</td>
-              <td>{{ l.date ?? '–' }}</td>
+              <td>{{ settings.say.day(l.date ?? '–') }}</td>
               <td class="num">{{ l.rows || '–' }}</td>
             </tr>
           </tbody>

@@ -59,7 +59,7 @@ const ticksOf = (kind: 'lift' | 'flow', scale: ReturnType<typeof scaleLinear<num
     .filter((v) => v > 0)
     .map((v) => ({
       at: scale(v),
-      text: formatNumber(v, kind, settings.system, kind === 'flow' ? { digits: 0 } : {}),
+      text: formatNumber(v, kind, settings.figures, kind === 'flow' ? { digits: 0 } : {}),
     }));
 const xTicks = computed(() => ticksOf('lift', x.value, 7));
 const yTicks = computed(() => ticksOf('flow', y.value, 4));
@@ -91,7 +91,7 @@ const names = computed(() => {
       <g v-if="called !== undefined">
         <path :d="`M${LEFT + 18},${y(called) - 9}l9,9l-9,9l-9,-9z`" class="called" />
         <text :x="LEFT + 36" :y="y(called) + 6" class="name call">
-          called {{ formatNumber(called, 'flow', settings.system, { digits: 0 }) }} at peak
+          called {{ formatNumber(called, 'flow', settings.figures, { digits: 0 }) }} at peak
         </text>
       </g>
       <path :d="path(points)" class="own" />

@@ -75,7 +75,7 @@ const topLift = computed(() => Math.max(0.005, ...run.points.value.map((p) => p.
 
 const figure = computed(() => {
   const w = run.reads.value;
-  return w ? formatNumber(w.value, 'flow', settings.system, { digits: 1 }) : '–';
+  return w ? formatNumber(w.value, 'flow', settings.figures, { digits: 1 }) : '–';
 });
 const left = computed(() => pointsLeft(session.value.plan, whole.value.readings).length);
 const minutes = computed(() => timeLeft(session.value, whole.value.readings));

@@ -22,7 +22,7 @@ const spreadText = computed(() => {
   const q = run.reads.value;
   if (!q || run.manual.value || state.value.mean === 0) return '';
   const share = Math.abs(state.value.spread / state.value.mean);
-  return `±${formatNumber(q.value * share, 'flow', settings.system, { digits: 1 })}`;
+  return `±${formatNumber(q.value * share, 'flow', settings.figures, { digits: 1 })}`;
 });
 const STATE_WORDS = { waiting: 'listening', settling: 'settling', steady: 'steady', frozen: 'stuck?' } as const;
 const stateWord = computed(() => {
@@ -36,7 +36,7 @@ const stateWord = computed(() => {
 });
 const windowText = computed(() => {
   const { samples } = props.run.state.value;
-  return samples.length > 1 ? `${(samples.at(-1)!.at - samples[0]!.at).toFixed(1)} s` : '';
+  return samples.length > 1 ? `${settings.say.number(samples.at(-1)!.at - samples[0]!.at, 1)} s` : '';
 });
 </script>
 
@@ -77,7 +77,7 @@ const windowText = computed(() => {
     </p>
     <p v-else>
       <template v-if="run.depression.value !== undefined">
-        {{ formatNumber(run.depression.value, 'depression', settings.system) }}
+        {{ formatNumber(run.depression.value, 'depression', settings.figures) }}
         {{ settings.system === 'inch' ? 'in of water' : 'kPa' }}
       </template>
     </p>

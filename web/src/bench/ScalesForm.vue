@@ -34,7 +34,7 @@ const begin = () => {
   problem.value = '';
 };
 watch(() => props.bench.id, begin, { immediate: true });
-const said = (q: (typeof ranges.value)[number]['intake']) => (q ? format(q.si, 'flow', settings.system) : '–');
+const said = (q: (typeof ranges.value)[number]['intake']) => (q ? format(q.si, 'flow', settings.figures) : '–');
 
 async function keep(): Promise<void> {
   problem.value =
@@ -55,7 +55,7 @@ async function keep(): Promise<void> {
 async function remove(day: string): Promise<void> {
   await change.make(
     [replacement('source', { ...props.bench, scales: props.bench.scales.filter((s) => s.since !== day) })],
-    `The full scales from ${day} are removed; sheets read by them keep them as their own.`,
+    `The full scales from ${settings.say.day(day)} are removed; sheets read by them keep them as their own.`,
   );
   problem.value = change.refusal.value;
 }
@@ -87,7 +87,7 @@ async function remove(day: string): Promise<void> {
       </thead>
       <tbody v-for="s in sets" :key="s.since">
         <tr v-for="(r, i) in s.ranges" :key="r.name">
-          <td>{{ i === 0 ? s.since : '' }}</td>
+          <td>{{ i === 0 ? settings.say.day(s.since) : '' }}</td>
           <td>{{ r.name }}</td>
           <td class="num">{{ said(r.intake) }}</td>
           <td class="num">{{ said(r.exhaust) }}</td>
@@ -95,7 +95,7 @@ async function remove(day: string): Promise<void> {
             <el-button
               v-if="i === 0"
               link
-              :aria-label="`Remove the full scales from ${s.since}`"
+              :aria-label="`Remove the full scales from ${settings.say.day(s.since)}`"
               @click="remove(s.since)"
             >
               Remove

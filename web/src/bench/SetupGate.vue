@@ -86,7 +86,7 @@ const source = computed(() => sources.data.value?.find((s) => s.id === props.ses
 const isOpen = (q: GateQuestion) => open.value.some((o) => o.field === q.field);
 const checks = computed(() => checksOf(props.calibrations, props.session.sourceId));
 const checkOptions = computed(() => [
-  ...checks.value.toReversed().map((c) => [c.id, `${c.date}, ${c.against}`] as const),
+  ...checks.value.toReversed().map((c) => [c.id, `${settings.say.day(c.date)}, ${c.against}`] as const),
   ['none', 'never checked'] as const,
   ['unknown', 'unknown'] as const,
 ]);

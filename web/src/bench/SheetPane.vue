@@ -105,7 +105,7 @@ const scores = computed(() =>
 );
 const readings = computed(() => [...props.whole.readings].sort((a, b) => b.at.localeCompare(a.at)));
 const gapAfter = computed(() => new Map(gapsOf(props.whole.readings).map((g) => [g.after.id, g.seconds])));
-const liftOf = (r: RawReading) => format(r.lift.si, 'lift', settings.system);
+const liftOf = (r: RawReading) => format(r.lift.si, 'lift', settings.figures);
 const cfmUnit = computed(() => unitFor('flow', settings.system).symbol);
 const print = () => window.print();
 </script>
@@ -150,11 +150,13 @@ const print = () => window.print();
           </thead>
           <tbody>
             <tr v-for="r in s.rows" :key="r.lift">
-              <td>{{ format(r.lift, 'lift', settings.system) }}</td>
+              <td>{{ format(r.lift, 'lift', settings.figures) }}</td>
               <template v-for="side in sides" :key="side">
                 <td class="num"><WorkedNumber :working="r[side]?.flow ?? null" :book="s.book" terse bare /></td>
                 <td class="num quiet">
-                  {{ r[side]?.spread === undefined ? '' : `±${formatNumber(r[side].spread, 'flow', settings.system)}` }}
+                  {{
+                    r[side]?.spread === undefined ? '' : `±${formatNumber(r[side].spread, 'flow', settings.figures)}`
+                  }}
                 </td>
               </template>
               <td v-if="sides.length > 1" class="num">
@@ -172,7 +174,7 @@ const print = () => window.print();
       </WideFrame>
       <p v-for="m in s.missing" :key="m.lift.si" class="note">{{ m.lift.typed }}: {{ m.missing }}</p>
       <p v-if="s.turns.length" class="reading">
-        The swirl turns round at {{ s.turns.map((l) => format(l, 'lift', settings.system)).join(' and ') }}.
+        The swirl turns round at {{ s.turns.map((l) => format(l, 'lift', settings.figures)).join(' and ') }}.
       </p>
       <p class="note">Corrected by {{ corrections(s.sheet).join(', ') || 'nothing: no depression is known' }}.</p>
     </section>
@@ -191,7 +193,7 @@ const print = () => window.print();
           </thead>
           <tbody>
             <tr v-for="r in p.rows" :key="r.lift">
-              <td>{{ format(r.lift, 'lift', settings.system) }}</td>
+              <td>{{ format(r.lift, 'lift', settings.figures) }}</td>
               <td class="num"><WorkedNumber :working="r.mean" bare /></td>
               <td class="num"><WorkedNumber :working="r.range" bare /></td>
               <td class="num"><WorkedNumber :working="r.scatter" bare :digits="2" /></td>
@@ -228,7 +230,9 @@ const print = () => window.print();
               <td class="num">{{ r.depression?.typed ?? '' }}</td>
               <td class="num">
                 {{
-                  r.spread === null ? '' : `${(r.spread * 100).toFixed(2)} % of ${r.samples.length} in ${r.seconds} s`
+                  r.spread === null
+                    ? ''
+                    : `${settings.say.number(r.spread * 100, 2)} % of ${r.samples.length} in ${r.seconds} s`
                 }}
               </td>
               <td class="num">{{ r.swirl?.typed ?? '' }}</td>

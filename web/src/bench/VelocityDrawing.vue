@@ -86,7 +86,7 @@ const marks = computed(() =>
   known.value.map(({ r, c, v }) => ({
     x: ((c + 0.5) / props.columns) * width.value,
     y: ((r + 0.5) / props.rows) * height.value,
-    v: formatNumber(v, 'velocity', settings.system),
+    v: formatNumber(v, 'velocity', settings.figures),
   })),
 );
 </script>

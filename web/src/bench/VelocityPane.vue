@@ -325,8 +325,8 @@ const impossible = computed(() => read.value && ideal.value && read.value.fastes
           <dd><WorkedNumber :working="mean" /></dd>
           <dt>fastest, slowest</dt>
           <dd>
-            {{ format(read.fastest.velocity, 'velocity', settings.system) }},
-            {{ format(read.slowest.velocity, 'velocity', settings.system) }}
+            {{ format(read.fastest.velocity, 'velocity', settings.figures) }},
+            {{ format(read.slowest.velocity, 'velocity', settings.figures) }}
           </dd>
           <dt>uniformity</dt>
           <dd><WorkedNumber :working="uniform" :digits="3" /></dd>

@@ -5,7 +5,11 @@ import { checkEverything, makeBackup, restoreBackup, signOut, useCare } from '..
 import { sentenceOf } from '../data/library.js';
 import { useChange } from '../data/useChange.js';
 import WaitingNote from '../parts/WaitingNote.vue';
-import { sizeWords, timeWords } from './words.js';
+import { momentWords } from '../parts/moment.js';
+import { useSettings } from '../state/settings.js';
+import { sizeWords } from './words.js';
+
+const settings = useSettings();
 
 /** What keeps the library safe: its backups, and a look at everything in it. */
 const care = useCare();
@@ -27,7 +31,8 @@ const age = computed(() => {
   const newest = care.data.value?.backups[0];
   return newest ? Math.floor((Date.now() - Date.parse(newest.made)) / DAY_MS) : undefined;
 });
-const make = () => change.run(makeBackup, ({ made }) => `The library is kept as it was at ${timeWords(made)}.`);
+const make = () =>
+  change.run(makeBackup, ({ made }) => `The library is kept as it was at ${momentWords(made, settings.say)}.`);
 const check = () =>
   change.run(checkEverything, ({ damage }) =>
     damage.length === 0 ? 'Everything was read, and is sound.' : 'Something is damaged: see below.',
@@ -36,7 +41,7 @@ async function putBack(backup: BackupSummary): Promise<void> {
   share.value = 0;
   await change.run(
     () => restoreBackup(backup.name, (s) => (share.value = s)),
-    `The library is what it was at ${timeWords(backup.made)}.`,
+    `The library is what it was at ${momentWords(backup.made, settings.say)}.`,
   );
   share.value = undefined;
 }
@@ -74,7 +79,7 @@ const open = !window.isSecureContext;
           </el-button>
           <el-button v-if="care.data.value.passphrase" @click="leave">Sign out of this browser</el-button>
           <span v-if="care.data.value.free !== null" class="note">
-            {{ sizeWords(care.data.value.free) }} free on the disk of the library
+            {{ sizeWords(care.data.value.free, settings.say) }} free on the disk of the library
           </span>
         </div>
         <p v-if="change.refusal.value" class="loss" role="alert">{{ change.refusal.value }}</p>
@@ -85,10 +90,13 @@ const open = !window.isSecureContext;
         />
         <template v-if="care.data.value.check">
           <p v-if="care.data.value.check.damage.length === 0" class="note">
-            Every record, index and photo was read at {{ timeWords(care.data.value.check.at) }}: all sound.
+            Every record, index and photo was read at {{ momentWords(care.data.value.check.at, settings.say) }}: all
+            sound.
           </p>
           <div v-else class="loss" role="alert">
-            <p>At {{ timeWords(care.data.value.check.at) }} this was found damaged; put a backup back:</p>
+            <p>
+              At {{ momentWords(care.data.value.check.at, settings.say) }} this was found damaged; put a backup back:
+            </p>
             <ul>
               <li v-for="d in care.data.value.check.damage" :key="d">{{ d }}</li>
             </ul>
@@ -112,16 +120,16 @@ const open = !window.isSecureContext;
             </thead>
             <tbody>
               <tr v-for="b in care.data.value.backups" :key="b.name">
-                <th scope="row">{{ timeWords(b.made) }}</th>
+                <th scope="row">{{ momentWords(b.made, settings.say) }}</th>
                 <td>{{ REASONS[b.reason] }}</td>
                 <td class="num">{{ b.heads }}</td>
                 <td class="num">{{ b.records }}</td>
                 <td class="num">{{ b.photos || '' }}</td>
-                <td class="num">{{ sizeWords(b.bytes) }}</td>
+                <td class="num">{{ sizeWords(b.bytes, settings.say) }}</td>
                 <td>
                   <el-popconfirm
                     width="320"
-                    :title="`Put the library back to ${timeWords(b.made)}? What is here now is kept as a backup first.`"
+                    :title="`Put the library back to ${momentWords(b.made, settings.say)}? What is here now is kept as a backup first.`"
                     confirm-button-text="Put it back"
                     cancel-button-text="Leave it"
                     @confirm="putBack(b)"

@@ -5,7 +5,10 @@ import { isServed, readableOfDamaged, rescueWith, useRescue } from '../data/care
 import { sentenceOf } from '../data/library.js';
 import { useChange } from '../data/useChange.js';
 import { download } from '../charts/save.js';
-import { timeWords } from './words.js';
+import { momentWords } from '../parts/moment.js';
+import { useSettings } from '../state/settings.js';
+
+const settings = useSettings();
 
 /** In place of every page while the library is damaged: what is wrong, and what can be done. */
 const rescue = useRescue();
@@ -57,7 +60,7 @@ const count = (r: Rescue['readable'][number]) => `${r.records} ${NOUN_WORDS[r.no
         </thead>
         <tbody>
           <tr v-for="b in found.backups" :key="b.name">
-            <th scope="row">{{ timeWords(b.made) }}</th>
+            <th scope="row">{{ momentWords(b.made, settings.say) }}</th>
             <td class="num">{{ b.heads }}</td>
             <td :class="{ loss: !b.sound }">{{ b.sound ? 'sound' : 'damaged' }}</td>
             <td>

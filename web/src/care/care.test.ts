@@ -1,3 +1,4 @@
+import { sayIn } from '@alluvium/core';
 import type { Care, Rescue } from '@alluvium/records';
 import { flushPromises } from '@vue/test-utils';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
@@ -164,4 +165,4 @@ it.each([
   [307_527, '308 kB'],
   [1_500_000, '1.5 MB'],
   [83_700_000_000, '83.7 GB'],
-])('%i bytes are %s', (bytes, words) => expect(sizeWords(bytes)).toBe(words));
+])('%i bytes are %s', (bytes, words) => expect(sizeWords(bytes, sayIn('inch'))).toBe(words));

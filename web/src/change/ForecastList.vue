@@ -68,7 +68,7 @@ const remove = (f: Forecast) => change.make([removal('forecast', f.id)], `Foreca
       <tbody>
         <tr v-for="{ f, gain, book, score, refused } in rows" :key="f.id">
           <td>
-            {{ f.made }}
+            {{ settings.say.day(f.made) }}
             <small class="note">{{ f.by }}, {{ f.content.method }}</small>
           </td>
           <td>{{ f.side }} {{ f.operation }}</td>

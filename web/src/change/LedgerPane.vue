@@ -94,7 +94,7 @@ const where = (cuts: readonly SingleCut[]) => cuts.map((c) => `${c.head} ${share
 const fileName = computed(() => `ledger ${props.whole.head.name}`);
 const saveCsv = () => download(`${fileName.value}.csv`, toCsv(ledgerTable(props.rows, settings.system)), 'text/csv');
 const saveXlsx = () => saveWorkbook(fileName.value, ledgerWorkbook(props.whole.head.name, props.rows, settings.system));
-const money = (v: number) => format(v, 'money', settings.system);
+const money = (v: number) => format(v, 'money', settings.figures);
 </script>
 
 <template>

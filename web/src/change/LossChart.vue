@@ -3,9 +3,11 @@ import type { Between, Split } from '@alluvium/core';
 import { scaleLinear } from 'd3-scale';
 import { useElementSize } from '@vueuse/core';
 import { computed, useTemplateRef } from 'vue';
+import { useSettings } from '../state/settings.js';
 
 /** What each stage changed of valve and port: the likeliest as a mark, what the forms leave open as a bar. */
 const props = defineProps<{ split: Split; names: readonly string[] }>();
+const settings = useSettings();
 const box = useTemplateRef<HTMLElement>('box');
 const { width: measured } = useElementSize(box);
 const width = computed(() => Math.max(320, measured.value || 640));
@@ -30,7 +32,7 @@ const rows = computed(() =>
     port: bar(c.port),
   })),
 );
-const tick = (t: number) => `${t > 0 ? '+' : t < 0 ? '−' : ''}${Math.abs(100 * t).toFixed(0)} %`;
+const tick = (t: number) => `${t > 0 ? '+' : t < 0 ? '−' : ''}${settings.say.number(Math.abs(100 * t), 0)} %`;
 </script>
 
 <template>

@@ -31,7 +31,7 @@ const link = (specimenOf: string | null) =>
     [replacement('head', { ...props.whole.head, specimenOf: specimenOf || null })],
     specimenOf ? 'Linked as another specimen of that article.' : 'No longer another specimen.',
   );
-const flow = (q: number, signed = false) => format(q, 'flow', settings.system, { digits: 0, signed });
+const flow = (q: number, signed = false) => format(q, 'flow', settings.figures, { digits: 0, signed });
 </script>
 
 <template>

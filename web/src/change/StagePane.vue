@@ -49,7 +49,7 @@ const differences = computed(() =>
 const changed = computed(() => differences.value.filter((d) => d.changed));
 const same = computed(() => differences.value.filter((d) => !d.changed));
 const write = (value: number, { kind }: StageDifference) =>
-  format(value, kind, settings.system, {
+  format(value, kind, settings.figures, {
     digits: kind === 'ratio' ? 3 : Math.max(1, unitFor(kind, settings.system).digits),
   });
 /** The port as it was surveyed at this stage, over the last survey before it. */
@@ -75,7 +75,7 @@ const details = (o: Operation) =>
   <article>
     <h2>
       {{ row.stage.name }}
-      <span class="note">{{ row.stage.date ?? '' }}</span>
+      <span class="note">{{ settings.say.day(row.stage.date ?? '') }}</span>
       <el-button link class="no-print" :aria-expanded="editing" @click="editing = !editing">Edit the stage</el-button>
     </h2>
     <StageForm v-if="editing" :key="row.stage.id" :whole="whole" :stage="row.stage" @done="editing = false" />

@@ -68,8 +68,8 @@ const seen = (band: BandView | undefined): string =>
   !band
     ? '–'
     : band.percentile === undefined
-      ? `usual best ${band.best.toFixed(3)}`
-      : `${Math.round(band.percentile * 100)} % of ${band.heads}, best ${band.best.toFixed(3)}`;
+      ? `usual best ${settings.say.number(band.best, 3)}`
+      : `${Math.round(band.percentile * 100)} % of ${band.heads}, best ${settings.say.number(band.best, 3)}`;
 </script>
 
 <template>
@@ -147,10 +147,10 @@ const seen = (band: BandView | undefined): string =>
         </thead>
         <tbody>
           <tr v-for="(p, i) in claim.points" :key="p.lift">
-            <td>{{ formatNumber(p.lift, 'lift', settings.system) }}</td>
+            <td>{{ formatNumber(p.lift, 'lift', settings.figures) }}</td>
             <td class="num"><WorkedNumber :working="p.flow" :book="book" terse bare /></td>
             <td class="num">
-              {{ p.measured === undefined ? '–' : formatNumber(p.measured, 'flow', settings.system) }}
+              {{ p.measured === undefined ? '–' : formatNumber(p.measured, 'flow', settings.figures) }}
             </td>
             <td class="num"><WorkedNumber :working="less(p)" bare signed :digits="0" /></td>
             <td class="num"><WorkedNumber :working="p.error ?? null" :digits="1" signed /></td>

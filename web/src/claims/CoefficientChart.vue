@@ -5,6 +5,7 @@ import { scaleLinear } from 'd3-scale';
 import { area, line } from 'd3-shape';
 import { computed } from 'vue';
 import { vLegible } from '../charts/legible.js';
+import { useSettings } from '../state/settings.js';
 
 /**
  * Coefficients against L/D: on the minimum area with what no valve passes shaded, and a line above which the tightest
@@ -20,6 +21,7 @@ const props = defineProps<{
   place: string | undefined;
   side: 'intake' | 'exhaust';
 }>();
+const settings = useSettings();
 const W = 560;
 const H = 190;
 const LEFT = 42;
@@ -84,7 +86,7 @@ const dots = computed(() =>
       </text>
       <g v-for="t in [0.4, 0.6, 0.8, 1]" :key="t">
         <line :x1="LEFT" :x2="W - 16" :y1="yMin(t)" :y2="yMin(t)" class="grid" />
-        <text :x="LEFT - 7" :y="yMin(t) + 4" text-anchor="end">{{ t.toFixed(1) }}</text>
+        <text :x="LEFT - 7" :y="yMin(t) + 4" text-anchor="end">{{ settings.say.number(t, 1) }}</text>
       </g>
       <path :d="edgeLine" class="edge" />
       <text :x="LEFT + 6" :y="H - 16" class="word">on the minimum area</text>
@@ -105,7 +107,7 @@ const dots = computed(() =>
     >
       <g v-for="t in [0.2, 0.4, 0.6, 0.8]" :key="t">
         <line :x1="LEFT" :x2="W - 16" :y1="yCurtain(t)" :y2="yCurtain(t)" class="grid" />
-        <text :x="LEFT - 7" :y="yCurtain(t) + 4" text-anchor="end">{{ t.toFixed(1) }}</text>
+        <text :x="LEFT - 7" :y="yCurtain(t) + 4" text-anchor="end">{{ settings.say.number(t, 1) }}</text>
       </g>
       <path :d="dots" class="library" />
       <path :d="usual" class="usual" />
@@ -126,7 +128,9 @@ const dots = computed(() =>
         :d="`M${x(p.r)},${yCurtain(p.c) - 6}l6,6l-6,6l-6,-6z`"
         class="claim"
       />
-      <text v-for="t in x.ticks(6)" :key="`x${t}`" :x="x(t)" :y="H - 6" text-anchor="middle">{{ t.toFixed(2) }}</text>
+      <text v-for="t in x.ticks(6)" :key="`x${t}`" :x="x(t)" :y="H - 6" text-anchor="middle">
+        {{ settings.say.number(t, 2) }}
+      </text>
     </svg>
   </div>
 </template>

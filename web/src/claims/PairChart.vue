@@ -31,7 +31,10 @@ const y = computed(() =>
 const ticks = (kind: 'lift' | 'flow', scale: typeof x.value, count: number) =>
   unitTicks(0, scale.domain()[1]!, kind, settings.system, count)
     .filter((v) => v > 0)
-    .map((v) => ({ at: scale(v), text: formatNumber(v, kind, settings.system, kind === 'flow' ? { digits: 0 } : {}) }));
+    .map((v) => ({
+      at: scale(v),
+      text: formatNumber(v, kind, settings.figures, kind === 'flow' ? { digits: 0 } : {}),
+    }));
 const xTicks = computed(() => ticks('lift', x.value, 7));
 const yTicks = computed(() => ticks('flow', y.value, 5));
 const grave = (p: ClaimedPoint) => p.verdict === 'impossible' || p.verdict === 'beyond anything measured';

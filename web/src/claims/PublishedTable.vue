@@ -30,9 +30,9 @@ const apart = computed(() => props.published.tables.filter((t) => t.apart !== ''
         </thead>
         <tbody>
           <tr v-for="r in published.rows" :key="r.lift">
-            <td>{{ formatNumber(r.lift, 'lift', settings.system) }}</td>
+            <td>{{ formatNumber(r.lift, 'lift', settings.figures) }}</td>
             <td v-for="(q, i) in r.flows" :key="laid[i]!.sheet.id" class="num">
-              {{ q === undefined ? '–' : formatNumber(q, 'flow', settings.system) }}
+              {{ q === undefined ? '–' : formatNumber(q, 'flow', settings.figures) }}
               <span v-if="i > 0" class="share">
                 <WorkedNumber :working="share(q, r.flows[0])" signed :digits="1" />
               </span>

@@ -162,7 +162,7 @@ const says = computed(() => {
   if (!kept.value.picture) return 'Choose or drop a picture of the chart: a scan, a photo, a page of a catalogue.';
   if (placing.value) return `Click ${PLACES[placing.value]}.`;
   if (typeof reader.value === 'string') return reader.value;
-  return `${chartWords(reader.value, (si, kind) => format(si, kind, settings.system, kind === 'lift' ? { digits: 4 } : { digits: 2 }))} Click along the ${side.value} curve; drag points, arrows nudge, Delete takes one out.`;
+  return `${chartWords(reader.value, (si, kind) => format(si, kind, settings.figures, kind === 'lift' ? { digits: 4 } : { digits: 2 }))} Click along the ${side.value} curve; drag points, arrows nudge, Delete takes one out.`;
 });
 
 const sourceId = ref<string | null>(props.sheet?.sourceId ?? null);
@@ -273,12 +273,12 @@ async function giveUp(): Promise<void> {
             <tbody>
               <tr v-for="p in points" :key="p.index" :class="{ on: p.index === chosen }" @click="chosen = p.index">
                 <td>{{ p.side }}</td>
-                <td class="num">{{ format(p.lift, 'lift', settings.system) }}</td>
-                <td class="num">{{ format(p.flow, 'flow', settings.system) }}</td>
+                <td class="num">{{ format(p.lift, 'lift', settings.figures) }}</td>
+                <td class="num">{{ format(p.flow, 'flow', settings.figures) }}</td>
                 <td class="num">
                   <el-button
                     link
-                    :aria-label="`Remove the ${p.side} point at ${format(p.lift, 'lift', settings.system)}`"
+                    :aria-label="`Remove the ${p.side} point at ${format(p.lift, 'lift', settings.figures)}`"
                     @click.stop="takeOut(p.index)"
                   >
                     Remove

@@ -38,7 +38,7 @@ const remove = ({ report }: JudgedReport) =>
         <el-button
           link
           class="no-print"
-          :aria-label="`Remove the report of ${format(r.report.power.si, 'power', settings.system)}`"
+          :aria-label="`Remove the report of ${format(r.report.power.si, 'power', settings.figures)}`"
           @click="remove(r)"
         >
           Remove

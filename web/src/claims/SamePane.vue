@@ -153,8 +153,8 @@ const drawn = computed(() =>
             <tbody>
               <tr v-for="l in likenesses" :key="l.what" :class="{ counts: l.counts }">
                 <td>{{ l.what }}</td>
-                <td class="num">{{ format(l.a, l.kind, settings.system) }}</td>
-                <td class="num">{{ format(l.b, l.kind, settings.system) }}</td>
+                <td class="num">{{ format(l.a, l.kind, settings.figures) }}</td>
+                <td class="num">{{ format(l.b, l.kind, settings.figures) }}</td>
                 <td class="num"><WorkedNumber :working="l.times" :digits="1" bare /></td>
               </tr>
             </tbody>

@@ -49,7 +49,7 @@ const rows = computed(() =>
             <td>{{ s.name }}</td>
             <td class="who">{{ named(s.measure.sourceId) }}</td>
             <td class="num">{{ s.measure.value.typed }}</td>
-            <td class="num">{{ s.found === undefined ? '–' : format(s.found, s.kind, settings.system) }}</td>
+            <td class="num">{{ s.found === undefined ? '–' : format(s.found, s.kind, settings.figures) }}</td>
             <td class="num"><WorkedNumber :working="s.difference ?? null" signed /></td>
             <td class="mid">
               <svg

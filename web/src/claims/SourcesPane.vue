@@ -88,7 +88,7 @@ const figure = ref<Quantity | null>(null);
 const chosen = computed(() => tied.value.find((r) => r.id === through.value));
 function readThrough(flow: number) {
   const row = chosen.value!;
-  const percent = format(row.percent, 'percent', settings.system, { signed: true });
+  const percent = format(row.percent, 'percent', settings.figures, { signed: true });
   return work(offsetCorrection, {
     flow: noted(flow, `as ${name(row.id)} says`),
     offset: noted(row.offset, `${percent} against our bench`),
@@ -105,7 +105,7 @@ const catalogue = computed(() =>
 const more = computed(() => Math.max(0, (tables.data.value?.total ?? 0) - catalogue.value.length));
 /** `±1.8 cfm` of a figure read through. */
 const giveOrTake = (flow: number): string =>
-  chosen.value?.plus === undefined ? '' : `±${format(chosen.value.plus * flow, 'flow', settings.system)}`;
+  chosen.value?.plus === undefined ? '' : `±${format(chosen.value.plus * flow, 'flow', settings.figures)}`;
 </script>
 
 <template>
@@ -146,7 +146,7 @@ const giveOrTake = (flow: number): string =>
           <circle :cx="x(r.percent)" cy="0" r="5" class="dot" />
         </g>
         <text v-for="t in x.ticks(6)" :key="t" :x="x(t)" :y="tied.length * 30 + 26" text-anchor="middle">
-          {{ `${t > 0 ? '+' : ''}${(t * 100).toFixed(0)} %` }}
+          {{ `${t > 0 ? '+' : ''}${settings.say.number(t * 100, 0)} %` }}
         </text>
       </svg>
       <WideFrame>
@@ -167,11 +167,13 @@ const giveOrTake = (flow: number): string =>
                 <el-button link @click="open = r.id">{{ name(r.id) }}</el-button>
               </td>
               <td class="num">
-                {{ r.tied ? format(r.percent, 'percent', settings.system, { signed: true }) : 'not tied' }}
+                {{ r.tied ? format(r.percent, 'percent', settings.figures, { signed: true }) : 'not tied' }}
               </td>
               <td class="num">
                 {{
-                  r.tied && r.plus !== undefined && r.id !== own ? `±${format(r.plus, 'percent', settings.system)}` : ''
+                  r.tied && r.plus !== undefined && r.id !== own
+                    ? `±${format(r.plus, 'percent', settings.figures)}`
+                    : ''
                 }}
               </td>
               <td class="num">{{ r.heads }}</td>
@@ -236,8 +238,8 @@ const giveOrTake = (flow: number): string =>
                   {{ t.name }}
                 </RouterLink>
               </td>
-              <td class="num">{{ format(t.peak.flow, 'flow', settings.system) }}</td>
-              <td class="num">{{ format(t.peak.lift, 'lift', settings.system) }}</td>
+              <td class="num">{{ format(t.peak.flow, 'flow', settings.figures) }}</td>
+              <td class="num">{{ format(t.peak.lift, 'lift', settings.figures) }}</td>
               <td class="num"><WorkedNumber :working="t.here" /></td>
               <td class="num">{{ giveOrTake(t.here.value) }}</td>
             </tr>

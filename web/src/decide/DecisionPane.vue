@@ -50,8 +50,8 @@ async function keep(): Promise<void> {
   if (made) Object.assign(said, { wayId: '', reasons: '', rejected: '', risks: '' });
 }
 const now = (d: Decision) => standingToday(d, props.ways, props.build, props.ranked).said;
-const money = (v: number) => `${format(v, 'money', settings.system)} ${props.build.currency}`.trim();
-const power = (v: number | null) => (v === null ? '–' : format(v, 'power', settings.system, { digits: 0 }));
+const money = (v: number) => `${format(v, 'money', settings.figures)} ${props.build.currency}`.trim();
+const power = (v: number | null) => (v === null ? '–' : format(v, 'power', settings.figures, { digits: 0 }));
 const remove = (d: Decision) => removing.make([removal('decision', d.id)], `The decision of ${d.made} is removed.`);
 </script>
 
@@ -76,7 +76,7 @@ const remove = (d: Decision) => removing.make([removal('decision', d.id)], `The 
     <article v-for="d in decisions" :key="d.id" class="made">
       <h3>
         {{ d.content.chosen }}
-        <span class="note">{{ d.made }}{{ d.by ? `, ${d.by}` : '' }}</span>
+        <span class="note">{{ settings.say.day(d.made) }}{{ d.by ? `, ${d.by}` : '' }}</span>
         <el-button link class="no-print" :aria-label="`Remove the decision of ${d.made}`" @click="remove(d)">
           Remove
         </el-button>

@@ -65,7 +65,7 @@ const labels = computed(() => {
     return { ...p, ly: ys[i]!, lx: x.value(p.cost) + (left ? -8 : 8), anchor: left ? 'end' : 'start' };
   });
 });
-const power = (v: number) => format(v, 'power', settings.system, { digits: 0 });
+const power = (v: number) => format(v, 'power', settings.figures, { digits: 0 });
 </script>
 
 <template>
@@ -75,14 +75,14 @@ const power = (v: number) => format(v, 'power', settings.system, { digits: 0 });
       :width="width"
       :height="HEIGHT"
       role="img"
-      :aria-label="`Price against power: ${points.map((p) => `${p.name} ${format(p.cost, 'money', settings.system)}, ${power(p.power)}`).join('; ')}`"
+      :aria-label="`Price against power: ${points.map((p) => `${p.name} ${format(p.cost, 'money', settings.figures)}, ${power(p.power)}`).join('; ')}`"
     >
       <g v-for="t in yTicks" :key="t">
         <line :x1="LEFT" :x2="width - RIGHT" :y1="y(t)" :y2="y(t)" stroke="var(--rule)" />
         <text :x="LEFT - 6" :y="y(t) + 5" text-anchor="end" class="tick">{{ power(t).split('\u00a0')[0] }}</text>
       </g>
       <text v-for="t in x.ticks(6)" :key="`x${t}`" :x="x(t)" :y="HEIGHT - 12" text-anchor="middle" class="tick">
-        {{ format(t, 'money', settings.system) }}
+        {{ format(t, 'money', settings.figures) }}
       </text>
       <line
         v-if="budget"

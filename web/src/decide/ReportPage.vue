@@ -68,6 +68,7 @@ async function savePdf(): Promise<void> {
     const pdf = await reportPdf(active.value!.build.id, {
       ...options.value,
       system: settings.system,
+      figures: settings.figures,
       date: today(),
       torque,
     });
@@ -124,7 +125,7 @@ const print = () => window.print();
         </div>
       </div>
       <h2 class="title">{{ report.title }}</h2>
-      <p class="note">{{ report.under }} · {{ report.date }}</p>
+      <p class="note">{{ report.under }} · {{ report.day }}</p>
       <section v-for="s in report.sections" :key="s.title" :class="{ page: s.page }">
         <h3>{{ s.title }}</h3>
         <ReportBlock v-for="(b, i) in s.blocks" :key="i" :block="b" />

@@ -105,7 +105,7 @@ const late = (w: WayRead) => {
           <td>days</td>
           <td v-for="w in ways" :key="w.way.id">
             {{ w.way.days ?? '–' }}
-            <small v-if="late(w)" class="loss">after {{ build.due }}</small>
+            <small v-if="late(w)" class="loss">after {{ settings.say.day(build.due ?? '') }}</small>
           </td>
         </tr>
         <tr>

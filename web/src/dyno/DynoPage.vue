@@ -148,7 +148,7 @@ const print = () => window.print();
         @click="choose(p.pull.id)"
       >
         {{ p.pull.title }}
-        <span class="note">{{ p.pull.date ?? '' }}</span>
+        <span class="note">{{ settings.say.day(p.pull.date ?? '') }}</span>
       </el-button>
       <el-button link :aria-current="chosen === 'new' ? 'true' : undefined" @click="choose('new')">
         + new pull

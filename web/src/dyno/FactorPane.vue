@@ -36,7 +36,7 @@ async function take(l: LearntBy): Promise<void> {
   const stands = ownOf(l);
   await change.make(
     [stands ? replacement('ownfactor', { ...stands, ...fields }) : addition('ownfactor', { id: newId(), ...fields })],
-    `Power per flow of ${l.use} engines on ${l.fuel} is the shop’s own now: ${format(factor.value, 'powerPerFlow', settings.system)}.`,
+    `Power per flow of ${l.use} engines on ${l.fuel} is the shop’s own now: ${format(factor.value, 'powerPerFlow', settings.figures)}.`,
   );
 }
 const back = (l: LearntBy) =>
@@ -71,17 +71,19 @@ const back = (l: LearntBy) =>
             <td class="num">{{ l.learnt.count }}</td>
             <td class="num">
               <WorkedNumber :working="l.learnt.factor" />
-              <small>± {{ formatNumber(l.learnt.u, 'powerPerFlow', settings.system, { digits: 3 }) }}</small>
+              <small>± {{ formatNumber(l.learnt.u, 'powerPerFlow', settings.figures, { digits: 3 }) }}</small>
             </td>
             <td>
               <small v-for="(e, i) in l.engines" :key="i">
-                {{ e.name }} {{ formatNumber(e.factor, 'powerPerFlow', settings.system, { digits: 3 }) }} ({{ e.pulls }}
+                {{ e.name }} {{ formatNumber(e.factor, 'powerPerFlow', settings.figures, { digits: 3 }) }} ({{
+                  e.pulls
+                }}
                 {{ e.pulls === 1 ? 'pull' : 'pulls' }})
               </small>
             </td>
             <td>
               <template v-if="ownOf(l)">
-                {{ ownOf(l)!.likely.typed }} since {{ ownOf(l)!.made }}
+                {{ ownOf(l)!.likely.typed }} since {{ settings.say.day(ownOf(l)!.made) }}
                 <el-button link class="no-print" @click="back(l)">Use the usual</el-button>
               </template>
               <el-button size="small" class="no-print" @click="take(l)">

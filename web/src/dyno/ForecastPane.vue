@@ -128,8 +128,8 @@ const share = (v: number) => settings.say.of(v, 'percent', { digits: 1 });
     <template v-if="tied">
       <p class="reading">{{ tieWords }}</p>
       <p class="note">
-        The two stand in for one another: correlation {{ sim.tie.value!.correlation.toFixed(2) }}. What is left over is
-        how far another head’s forecast may be trusted in this engine.
+        The two stand in for one another: correlation {{ settings.say.number(sim.tie.value!.correlation, 2) }}. What is
+        left over is how far another head’s forecast may be trusted in this engine.
       </p>
       <div class="tools no-print">
         <ChoiceField

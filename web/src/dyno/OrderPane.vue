@@ -69,7 +69,7 @@ async function askCams(): Promise<void> {
       <ol class="run">
         <li v-for="(p, i) in sequence.pulls" :key="p.id" :class="{ here: p.id === read.pull.id }">
           {{ p.title }}
-          <span class="note">{{ p.date }}{{ p.stageId ? `, ${nameOf(p.stageId)}` : '' }}</span>
+          <span class="note">{{ settings.say.day(p.date ?? '') }}{{ p.stageId ? `, ${nameOf(p.stageId)}` : '' }}</span>
           <b>{{ settings.say.of(sequence.means[i]!, 'power', { digits: 1 }) }}</b>
         </li>
       </ol>

@@ -154,7 +154,7 @@ const saveCsv = () =>
           <tbody>
             <tr v-for="f in own" :key="f.id">
               <td>
-                {{ f.made }}
+                {{ settings.say.day(f.made) }}
                 <small class="note">{{ f.by }}</small>
               </td>
               <td>{{ f.content.method }}</td>

@@ -22,18 +22,18 @@ const settings = useSettings();
 const change = useChange();
 const scales = computed(() => (props.bench?.scales ?? []).toSorted((a, b) => b.since.localeCompare(a.since)));
 const options = computed(() => [
-  ...scales.value.map((s) => [s.since, `the bench’s, from ${s.since}`] as const),
+  ...scales.value.map((s) => [s.since, `the bench’s, from ${settings.say.day(s.since)}`] as const),
   [null, 'typed here, for this test'] as const,
 ]);
 const pick = (since: string | null) =>
   emit('change', { scales: since, ranges: scales.value.find((s) => s.since === since)?.ranges ?? props.ranges });
-const said = (q: Ranges[number]['intake']) => (q ? format(q.si, 'flow', settings.system) : '–');
+const said = (q: Ranges[number]['intake']) => (q ? format(q.si, 'flow', settings.figures) : '–');
 /** The figures typed here become the bench's own, and this test points to them. */
 async function keep(): Promise<void> {
   const bench = props.bench!;
   const made = await change.make(
     [replacement('source', withScales(bench, props.day, props.ranges))],
-    `Kept with ${bench.name}, from ${props.day}.`,
+    `Kept with ${bench.name}, from ${settings.say.day(props.day)}.`,
   );
   if (made) emit('change', { scales: props.day, ranges: props.ranges });
 }

@@ -207,7 +207,7 @@ async function remove(): Promise<void> {
           <li v-for="s in whole.stages" :key="s.id" :class="{ here: s.id === stage.id }">
             <RouterLink :to="{ query: { stage: s.id } }" class="stage">
               {{ s.name }}
-              <small v-if="s.date">{{ s.date }}</small>
+              <small v-if="s.date">{{ settings.say.day(s.date) }}</small>
             </RouterLink>
             <ul v-if="s.id === stage.id">
               <li v-for="x in sheetsOf(s)" :key="x.id">

@@ -3,9 +3,12 @@ import type { SheetRow } from '@alluvium/records';
 import { computed, ref } from 'vue';
 import { useHistory } from '../data/queries.js';
 import WaitingNote from '../parts/WaitingNote.vue';
+import { momentWords } from '../parts/moment.js';
+import { useSettings } from '../state/settings.js';
 
 /** Every earlier state of a sheet: which cell was corrected, from what to what, and when. */
 const props = defineProps<{ id: string; version: number }>();
+const settings = useSettings();
 interface State {
   readonly rows: SheetRow[];
 }
@@ -24,7 +27,7 @@ function differences(before: State, after: State): string[] {
 }
 const lines = computed(() =>
   (query.data.value ?? []).map((c) => ({
-    at: new Date(c.at).toLocaleString(),
+    at: momentWords(c.at, settings.say),
     what:
       c.before && c.after
         ? differences(c.before, c.after).join('; ') || 'set-up or notes changed'

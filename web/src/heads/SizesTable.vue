@@ -47,9 +47,11 @@ import { useJudging } from '../data/judging.js';
 import { useActiveBuild } from '../data/build.js';
 import { useChange } from '../data/useChange.js';
 import { today } from '../data/today.js';
+import { useSettings } from '../state/settings.js';
 
 /** Sizes of a stage, found and stated; a size not measured here is handed down from the stage before. */
 const props = defineProps<{ whole: WholeHead; stage: Stage; sources: readonly Source[] }>();
+const settings = useSettings();
 const change = useChange('here');
 const removing = useChange();
 const { active } = useActiveBuild();
@@ -133,7 +135,7 @@ const details = (m: Measure) =>
     m.lift && `at ${m.lift.typed}`,
     m.least && `work stops at ${m.least.typed}`,
     m.valveFitted !== 'unknown' && `valve ${m.valveFitted}`,
-    m.date,
+    m.date && settings.say.day(m.date),
     m.instrument,
     m.note,
   ]

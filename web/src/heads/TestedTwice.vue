@@ -11,9 +11,11 @@ import {
 import { computed, reactive } from 'vue';
 import { useChange } from '../data/useChange.js';
 import TextField from '../parts/TextField.vue';
+import { useSettings } from '../state/settings.js';
 
 /** Ports tested more than once in the same way: read as one, or one of them believed; decided here, read everywhere. */
 const props = defineProps<{ whole: WholeHead; stageId: string }>();
+const settings = useSettings();
 const change = useChange('here');
 const twice = computed(() => testedTwice(props.whole, props.stageId));
 const reasons = reactive<Record<string, string>>({});
@@ -43,11 +45,11 @@ async function believe(t: TestedTwice, only: Sheet | null): Promise<void> {
       <ul>
         <li v-for="s in t.sheets" :key="s.id">
           {{ s.title }}
-          <span class="note">{{ s.date ?? '' }}</span>
+          <span class="note">{{ settings.say.day(s.date ?? '') }}</span>
           <span v-if="s.setAside" class="caution">set aside: {{ s.setAside }}</span>
           <el-button
             link
-            :aria-label="`Believe ${s.title}${s.date ? ` of ${s.date}` : ''} alone`"
+            :aria-label="`Believe ${s.title}${s.date ? ` of ${settings.say.day(s.date)}` : ''} alone`"
             @click="believe(t, s)"
           >
             Believe this one

@@ -6,8 +6,9 @@ import { useCare } from '../data/care.js';
 import { standingOf, useLetterheads } from '../data/queries.js';
 import LetterheadForm from '../decide/LetterheadForm.vue';
 import ChoiceField from '../parts/ChoiceField.vue';
+import TextField from '../parts/TextField.vue';
 import WaitingNote from '../parts/WaitingNote.vue';
-import { TEXT_SIZES, useSettings } from '../state/settings.js';
+import { NUMBERS, TEXT_SIZES, useSettings } from '../state/settings.js';
 
 /** What is the user's own in this browser, what is the shop's, and what this program is. */
 const settings = useSettings();
@@ -15,6 +16,11 @@ const letterheads = useLetterheads();
 const { loading, error } = standingOf(letterheads);
 const care = useCare();
 const kept = computed(() => care.data.value);
+const DAYS = [
+  ['year first', '2026-05-31'],
+  ['day first', '31 May 2026'],
+  ['month first', 'May 31, 2026'],
+] as const;
 </script>
 
 <template>
@@ -30,6 +36,13 @@ const kept = computed(() => care.data.value);
           ['metric', 'millimetres, L/s, kilowatts'],
         ]"
       />
+      <ChoiceField
+        v-model="settings.numbers"
+        label="Numbers"
+        :options="NUMBERS.map(([example]) => [example, example] as const)"
+      />
+      <ChoiceField v-model="settings.days" label="Dates" :options="DAYS" />
+      <TextField v-model="settings.currency" label="Currency of a new engine" placeholder="USD" />
       <ChoiceField
         v-model="settings.theme"
         label="Theme"
@@ -47,9 +60,7 @@ const kept = computed(() => care.data.value);
           [true, 'on'],
         ]"
       />
-      <p class="note wide">
-        Figures are kept as they were typed, whatever the units shown. Dates are year, month, day everywhere.
-      </p>
+      <p class="note wide">Figures are kept as they were typed, whatever the units shown.</p>
     </div>
     <WaitingNote :loading="loading" :error="error">
       <LetterheadForm :letterhead="letterheads.data.value?.[0]" />
@@ -78,7 +89,9 @@ const kept = computed(() => care.data.value);
     <div class="about">
       <h2>About</h2>
       <p>Alluvium {{ version }}. It runs on this machine alone, and needs no network.</p>
-      <p v-if="kept?.free" class="note">{{ (kept.free / 1e9).toFixed(1) }} GB free where the library is kept.</p>
+      <p v-if="kept?.free" class="note">
+        {{ settings.say.number(kept.free / 1e9, 1) }} GB free where the library is kept.
+      </p>
       <p class="note">
         Flow figures guide work on engines; they do not replace a licensed engine builder’s judgement, the makers’
         limits or local rules.

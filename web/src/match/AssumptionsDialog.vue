@@ -38,7 +38,7 @@ const usual = (name: AssumptionName) =>
   format(
     usualAssumption(name),
     ASSUMPTIONS[name].kind,
-    settings.system,
+    settings.figures,
     ASSUMPTIONS[name].kind === 'percent' ? { digits: 1 } : {},
   );
 const edited = computed(() => (Object.keys(typed) as AssumptionName[]).filter((n) => !unreadable[n]));

@@ -48,7 +48,7 @@ const save = (v: FrozenVerdict) => download(`verdict-${v.made}.json`, JSON.strin
     <p v-if="change.refusal.value" class="loss" role="alert">{{ change.refusal.value }}</p>
     <ul v-if="kept.length">
       <li v-for="v in kept" :key="v.id">
-        <el-button link @click="open = v">{{ v.made }}</el-button>
+        <el-button link @click="open = v">{{ settings.say.day(v.made) }}</el-button>
         <span>{{ v.content.best.split('. ')[0] }}.</span>
         <span class="note">{{ moved(v) }}</span>
         <el-button class="no-print" link :aria-label="`Remove the verdict of ${v.made}`" @click="remove(v)">
@@ -70,7 +70,7 @@ const save = (v: FrozenVerdict) => download(`verdict-${v.made}.json`, JSON.strin
           <p class="note">
             <template v-for="l in h.limits" :key="l.runner + l.id">
               {{ l.runner }} {{ l.id === 'flow' ? 'flow' : 'port area' }} {{ oddsWords(l.odds) }} (margin
-              {{ (100 * l.margin).toFixed(1) }} % ± {{ (100 * l.u).toFixed(1) }}) ·
+              {{ settings.say.number(100 * l.margin, 1) }} % ± {{ settings.say.number(100 * l.u, 1) }}) ·
             </template>
           </p>
         </article>

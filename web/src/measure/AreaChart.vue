@@ -48,7 +48,7 @@ const y = computed(() => {
 });
 const yTicks = computed(() => unitTicks(y.value.domain()[0]!, y.value.domain()[1]!, 'area', settings.system, 4));
 const unit = computed(() => unitFor('area', settings.system));
-const say = (si: number) => fromSi(si, unit.value).toFixed(unit.value.symbol === 'mm²' ? 0 : 1);
+const say = (si: number) => settings.say.number(fromSi(si, unit.value), unit.value.symbol === 'mm²' ? 0 : 1);
 const xTicks = computed(() => x.value.ticks(6));
 const path = (s: SurveyResult) =>
   line<SurveyResult['stations'][number]>()
@@ -89,7 +89,7 @@ const rate = computed(() => {
       y: t.rate > 0 ? mid - h : mid,
       height: h,
       grows: t.rate > 0,
-      title: `${(t.rate * 1000).toFixed(1)} mm² a mm`,
+      title: `${settings.say.number(t.rate * 1000, 1)} mm² a mm`,
     };
   });
 });
@@ -121,7 +121,7 @@ const rate = computed(() => {
       <path :d="path(own)" class="own" />
       <text v-for="e in ends" :key="e.letter" class="end" :x="width - RIGHT + 6" :y="e.y">{{ e.letter }}</text>
       <text v-for="t in xTicks" :key="`x${t}`" class="tick middle" :x="x(t)" :y="bottom + 15">
-        {{ (t * 1000).toFixed(0) }}{{ t === xTicks[0] ? ' mm' : '' }}
+        {{ settings.say.number(t * 1000, 0) }}{{ t === xTicks[0] ? ' mm' : '' }}
       </text>
       <g>
         <title>Rate of change of area</title>

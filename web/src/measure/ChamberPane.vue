@@ -32,10 +32,12 @@ import WorkedNumber from '../parts/WorkedNumber.vue';
 import { useJudging } from '../data/judging.js';
 import { useActiveBuild } from '../data/build.js';
 import WideFrame from '../parts/WideFrame.vue';
+import { useSettings } from '../state/settings.js';
 import ChamberDrawing from './ChamberDrawing.vue';
 
 /** Chamber and compression from all its parts, against the bore, and how much to mill for what is wanted. */
 const props = defineProps<{ whole: WholeHead; stage: Stage }>();
+const settings = useSettings();
 const { active } = useActiveBuild();
 const tolerances = useTolerances();
 const ITEMS: readonly MeasureItem[] = [
@@ -125,7 +127,10 @@ const now = computed(() => {
   if (chamber === undefined) return undefined;
   return sunk.value === undefined
     ? chamber
-    : noted(chamber.value + sunk.value, `chamber found plus ${(sunk.value * 1e6).toFixed(2)} cc by sinking the valves`);
+    : noted(
+        chamber.value + sunk.value,
+        `chamber found plus ${settings.say.number(sunk.value * 1e6, 2)} cc by sinking the valves`,
+      );
 });
 const milling = computed(() => workIf(millingFor, { now: now.value, wanted: target.value, face: faceArea.value }));
 const cut = computed(() =>

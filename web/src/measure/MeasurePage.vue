@@ -234,7 +234,7 @@ const metalWords = computed(() =>
       )
     : [],
 );
-const cc = (si: number) => `${(si * 1e6).toFixed(1)} cc`;
+const cc = (si: number) => `${settings.say.number(si * 1e6, 1)} cc`;
 const fromWhere = computed(() => {
   const s = survey.value;
   if (!s || !whole.value) return '';
@@ -245,7 +245,7 @@ const fromWhere = computed(() => {
     s.way,
     at && at.id !== stage.value?.id ? `from “${at.name}”` : '',
     port && port.id !== portId.value ? `of port ${port.number}` : '',
-    s.date ?? '',
+    settings.say.day(s.date ?? ''),
   ]
     .filter(Boolean)
     .join(' · ');
@@ -350,7 +350,7 @@ const fromWhere = computed(() => {
                   <td class="num">
                     {{
                       poured
-                        ? `${cc(poured.mean)}${poured.count > 1 ? ` ± ${(poured.spread * 1e6).toFixed(1)}` : ''}`
+                        ? `${cc(poured.mean)}${poured.count > 1 ? ` ± ${settings.say.number(poured.spread * 1e6, 1)}` : ''}`
                         : 'not poured'
                     }}
                   </td>

@@ -15,9 +15,11 @@ import { useStorage } from '@vueuse/core';
 import { computed, ref } from 'vue';
 import QuantityField from '../parts/QuantityField.vue';
 import WorkedNumber from '../parts/WorkedNumber.vue';
+import { useSettings } from '../state/settings.js';
 
 /** Planning a pour of moulding compound: which ports, how much, how many packs, what it costs, and the steps in order. */
 const props = defineProps<{ whole: WholeHead; stage: Stage }>();
+const settings = useSettings();
 const none = (): Quantity | null => null;
 const serializer = {
   read: (t: string) => JSON.parse(t) as Quantity | null,
@@ -93,7 +95,9 @@ const print = () => window.print();
           <el-checkbox :model-value="chosen.has(p.id)" @change="toggle(p.id)">
             {{ p.name }}
             <span class="note">
-              {{ p.volume === undefined ? 'volume not known' : `${(p.volume * 1e6).toFixed(1)} cc, ${p.from}` }}
+              {{
+                p.volume === undefined ? 'volume not known' : `${settings.say.number(p.volume * 1e6, 1)} cc, ${p.from}`
+              }}
             </span>
           </el-checkbox>
         </li>

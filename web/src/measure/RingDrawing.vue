@@ -90,7 +90,7 @@ const labels = computed(() => {
   const list = [
     ...(props.throat ? [{ text: `throat ${say(props.throat)}`, at: h.throatY - 16, strong: false }] : []),
     ...(props.throat
-      ? [{ text: `${((100 * props.throat) / props.valve).toFixed(1)} %`, at: h.throatY, strong: true }]
+      ? [{ text: `${settings.say.number((100 * props.throat) / props.valve, 1)} %`, at: h.throatY, strong: true }]
       : []),
     ...(props.seatAngle ? [{ text: `${degrees(props.seatAngle)} seat`, at: h.seatY + 6, strong: false }] : []),
   ];
@@ -130,9 +130,11 @@ const degrees = (rad: number) => `${Math.round((rad * 180) / Math.PI)}°`;
     <text v-for="l in labels" :key="l.text" class="right" :class="{ strong: l.strong }" :x="W - 2" :y="l.y">
       {{ l.text }}
     </text>
-    <text v-if="props.bowl" x="2" :y="half.top - 14">bowl {{ ((100 * props.bowl) / valve).toFixed(0) }} %</text>
+    <text v-if="props.bowl" x="2" :y="half.top - 14">
+      bowl {{ settings.say.number((100 * props.bowl) / valve, 0) }} %
+    </text>
     <text v-if="ringOutside && ringInside" x="2" :y="half.throatY + 2">
-      ring {{ (((ringOutside - ringInside) / 2) * 1000).toFixed(1) }} mm
+      ring {{ settings.say.number(((ringOutside - ringInside) / 2) * 1000, 1) }} mm
     </text>
     <line class="under" :x1="cx - half.R" :x2="cx + half.R" :y1="faceY + 20" :y2="faceY + 20" />
     <text class="middle strong" :x="cx" :y="faceY + 15">valve {{ say(valve) }}</text>

@@ -78,7 +78,7 @@ const handed = (item: MeasureItem) => {
   const values = all.map((m) => m.value.si);
   const level =
     all.length > 1
-      ? ` · mean ${format(mean(values), MEASURE_ITEMS[item].kind, settings.system)}, spread ${format(Math.max(...values) - Math.min(...values), MEASURE_ITEMS[item].kind, settings.system)}`
+      ? ` · mean ${format(mean(values), MEASURE_ITEMS[item].kind, settings.figures)}, spread ${format(Math.max(...values) - Math.min(...values), MEASURE_ITEMS[item].kind, settings.figures)}`
       : '';
   const texts = other
     .map((m) =>

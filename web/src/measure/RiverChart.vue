@@ -141,10 +141,10 @@ const windowRow = computed(() => {
   const row = rowOf(props.survey.window);
   return row === choke.value ? undefined : row;
 });
-const say = (si: number, kind: 'area' | 'length') => format(si, kind, settings.system);
+const say = (si: number, kind: 'area' | 'length') => format(si, kind, settings.figures);
 const value = (r: Row) => (props.mode === 'area' ? say(r.s.area.value, 'area') : say(across(r.s), 'length'));
 const neededHalf = computed(() => (props.mode === 'area' && props.needed ? channel.value(props.needed) : undefined));
-const mm = (si: number) => (si * 1000).toFixed(1);
+const mm = (si: number) => settings.say.number(si * 1000, 1);
 /** Metal is written where it is scarce: at the choke and the window. */
 const scarce = computed(() =>
   [choke.value, windowRow.value].flatMap((r) => {

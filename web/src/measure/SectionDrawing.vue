@@ -2,9 +2,11 @@
 import { outlineOf, type Point, type Section, type SectionBudget } from '@alluvium/core';
 import { computed } from 'vue';
 import { vLegible } from '../charts/legible.js';
+import { useSettings } from '../state/settings.js';
 
 /** One section seen from the flange, to scale: the channel, how far it may grow, the metal at each side. */
 const props = defineProps<{ section: Section; budget: SectionBudget | undefined }>();
+const settings = useSettings();
 const SIZE = 250;
 const outline = computed(() => outlineOf(props.section.shape));
 const grown = computed(() =>
@@ -55,7 +57,7 @@ const walls = computed(() => {
     if (!m) return [];
     const wall = w[side as keyof typeof w]!;
     const spare = props.budget?.walls.find((x) => x.side === side)?.spare ?? 0;
-    return [{ side, ...m, text: (wall.thickness * 1000).toFixed(1), behind: wall.behind, thin: spare < 0 }];
+    return [{ side, ...m, text: settings.say.number(wall.thickness * 1000, 1), behind: wall.behind, thin: spare < 0 }];
   });
 });
 </script>

@@ -195,7 +195,7 @@ const say = (si: number) => settings.say.of(si, 'length');
         <div v-for="[key, model, min, max, step, words] in SLIDERS" :key="key">
           <span>
             {{ words }}
-            <b>{{ model.value.toFixed(step < 0.1 ? 2 : 1) }} mm</b>
+            <b>{{ settings.say.number(model.value, step < 0.1 ? 2 : 1) }} mm</b>
           </span>
           <el-slider
             v-model="model.value"
@@ -211,8 +211,8 @@ const say = (si: number) => settings.say.of(si, 'length');
         Bore {{ say(bore.diameter) }}; least gap, valve shut
         <WorkedNumber :working="least" />
         <template v-if="shift">
-          · cut from the near wall {{ (boreChange / 2 + shift).toFixed(2) }} mm, from the far one
-          {{ (boreChange / 2 - shift).toFixed(2) }} mm
+          · cut from the near wall {{ settings.say.number(boreChange / 2 + shift, 2) }} mm, from the far one
+          {{ settings.say.number(boreChange / 2 - shift, 2) }} mm
         </template>
       </p>
       <WideFrame>

@@ -46,7 +46,7 @@ const understood = computed(() => {
     plain === now ||
     (Number.parseFloat(plain) === Number.parseFloat(now) && plain.endsWith(unit.value))
     ? ''
-    : `${now} ${unit.value}`.trim();
+    : `${formatNumber(q.si, props.kind, settings.figures)} ${unit.value}`.trim();
 });
 const sentence = computed(() => own.value || props.problem || '');
 

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { useId } from 'vue';
+import { DAY_PATTERNS, useSettings } from '../state/settings.js';
 
 /** A labelled line or box of text with its sentence when something is wrong. */
 defineProps<{
@@ -14,12 +15,13 @@ defineProps<{
 }>();
 defineEmits<{ 'update:modelValue': [string] }>();
 const id = useId();
+const settings = useSettings();
 </script>
 
 <template>
   <div class="field" :class="{ wrong: problem, needed: required }">
     <label :for="id" :class="{ unseen: hideLabel }">{{ label }}</label>
-    <!-- A day is written as 2026-05-31 wherever the browser stands. -->
+    <!-- A day is kept as 2026-05-31 and written in the user's own order, never in the browser's. -->
     <el-date-picker
       v-if="type === 'date'"
       :id="id"
@@ -27,8 +29,8 @@ const id = useId();
       :model-value="modelValue ? String(modelValue) : ''"
       type="date"
       value-format="YYYY-MM-DD"
-      format="YYYY-MM-DD"
-      :placeholder="placeholder ?? '2026-05-31'"
+      :format="DAY_PATTERNS[settings.days]"
+      :placeholder="placeholder ?? settings.say.day('2026-05-31')"
       :aria-label="label"
       :aria-invalid="Boolean(problem)"
       :aria-required="required"

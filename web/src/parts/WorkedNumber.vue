@@ -35,7 +35,7 @@ const text = computed(() => {
   return (props.bare ? formatNumber : format)(
     props.working.value,
     props.working.method.result.kind,
-    settings.system,
+    settings.figures,
     options,
   );
 });

@@ -25,11 +25,11 @@ function show(value: unknown, spec: InputSpec): string {
   if (spec.kind === 'cam')
     return `${settings.say.of((value as CamProfile).maxLift, 'lift')} lift, ${settings.say.of(2 * (value as CamProfile).halfDuration, 'angle', { digits: 0 })} seat to seat`;
   const { kind } = spec;
-  if (Array.isArray(value)) return value.map((v: number) => format(v, kind, settings.system)).join(', ');
+  if (Array.isArray(value)) return value.map((v: number) => format(v, kind, settings.figures)).join(', ');
   return format(
     value as number,
     kind,
-    settings.system,
+    settings.figures,
     kind === 'length' && settings.system === 'metric' ? { digits: 2 } : {},
   );
 }
@@ -53,7 +53,7 @@ const steps = computed(() => inputs.value.flatMap((i) => (i.step ? [i.step] : []
   <section class="step" :class="{ inner: depth }">
     <h3>
       {{ working.method.title }}
-      <span class="result">{{ format(working.value, working.method.result.kind, settings.system) }}</span>
+      <span class="result">{{ format(working.value, working.method.result.kind, settings.figures) }}</span>
     </h3>
     <TexFormula :tex="working.method.formula" />
     <table class="ruled">

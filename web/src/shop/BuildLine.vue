@@ -26,7 +26,7 @@ const wanted = computed(() => {
     power ? `${say.of(power.si, 'power')} at ${say.of(speed.si, 'rotation')}` : '',
     !power && torque ? `${say.of(torque.si, 'torque')} at ${say.of(speed.si, 'rotation')}` : '',
     budget ? `budget ${budget.typed}${props.build.currency ? ` ${props.build.currency}` : ''}` : '',
-    due ? `due ${due}` : '',
+    due ? `due ${settings.say.day(due)}` : '',
     props.decided ? `decided ${props.decided}` : '',
   ].filter(Boolean);
 });

@@ -4,9 +4,11 @@ import { computed, ref } from 'vue';
 import { useCare } from '../data/care.js';
 import { dropDraft, keptDrafts } from '../data/drafts.js';
 import { useLooked } from '../data/looked.js';
+import { useSettings } from '../state/settings.js';
 
 /** What waits somewhere in the shop; each line leads to its place. */
 const props = defineProps<{ shop: ShopView }>();
+const settings = useSettings();
 const looked = useLooked();
 const care = useCare();
 const drafts = ref(keptDrafts());
@@ -17,7 +19,7 @@ function drop(key: string): void {
 const FEW = 6;
 /** Kinds of records named of a head that changed. */
 const NAMED = 3;
-const day = (at: string) => at.slice(0, 10);
+const day = (at: string) => settings.say.day(at.slice(0, 10));
 const changed = computed(() =>
   props.shop.changed.map((c) => ({
     ...c,
@@ -61,7 +63,9 @@ const backup = computed(() => care.data.value?.backups[0]);
       <ul>
         <li v-for="s in shop.sessions.slice(0, FEW)" :key="s.id">
           <RouterLink :to="{ name: 'session', params: { id: s.id } }">{{ s.title }}</RouterLink>
-          <span class="note">{{ s.head }}, {{ s.readings }} readings{{ s.date ? `, ${s.date}` : '' }}</span>
+          <span class="note">
+            {{ s.head }}, {{ s.readings }} readings{{ s.date ? `, ${settings.say.day(s.date)}` : '' }}
+          </span>
         </li>
       </ul>
     </section>

@@ -19,7 +19,7 @@ const best = computed(() =>
 );
 const most = computed(() => 1.15 * Math.max(props.demand, ...best.value.map((b) => b.flow)));
 const x = (flow: number) => 8 + (flow / most.value) * (W - 16);
-const say = (flow: number) => format(flow, 'flow', settings.system, { digits: 0 });
+const say = (flow: number) => format(flow, 'flow', settings.figures, { digits: 0 });
 </script>
 
 <template>

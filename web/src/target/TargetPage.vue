@@ -42,7 +42,7 @@ const isNew = computed(() => route.query.new === '1' || (!loading.value && !erro
 const form = useRecordForm(
   'build',
   () => (isNew.value ? undefined : active.value?.build),
-  blankBuild,
+  () => blankBuild(settings.currency),
   (b: RecordOf<'build'>) => `${b.name} saved.`,
 );
 const { draft, problems } = form;

@@ -4,7 +4,7 @@ import type { Draft } from '../data/form.js';
 const lift = (typed: string) => ({ si: inches(Number.parseFloat(`0${typed}`)), typed: `${typed} in` });
 
 /** A build before anything was typed. */
-export const blankBuild = (): Draft<'build'> => ({
+export const blankBuild = (currency = ''): Draft<'build'> => ({
   id: null,
   version: 1,
   name: '',
@@ -21,7 +21,7 @@ export const blankBuild = (): Draft<'build'> => ({
   use: 'street',
   induction: { kind: 'natural' },
   cam: null,
-  currency: '',
+  currency,
   tax: null,
   rates: [],
   matters: [],
