@@ -8,7 +8,8 @@ export default defineConfig({
   outputDir: '../test-results',
   globalSetup: './templates.ts',
   fullyParallel: true,
-  workers: 2,
+  // One more than the cores of the machine that lands: the bench and the stopped servers are mostly waited for.
+  workers: 3,
   retries: 0,
   timeout: 60_000,
   expect: { timeout: 10_000 },

@@ -31,6 +31,7 @@ import * as describe from './flow/describe.js';
 import * as reading from './flow/reading.js';
 import * as ratios from './head/ratios.js';
 import type { AnyMethod } from './method/method.js';
+import * as statistics from './method/statistics.js';
 import * as manifold from './power/manifold.js';
 import * as schools from './power/schools.js';
 import * as mould from './section/mould.js';
@@ -38,6 +39,7 @@ import * as shape from './section/shape.js';
 import * as survey from './section/survey.js';
 import * as ring from './valve/ring.js';
 import * as shroud from './valve/shroud.js';
+import * as crank from './simulation/crank.js';
 import * as cylinder from './simulation/cylinder.js';
 import * as valve from './valve/areas.js';
 
@@ -68,8 +70,9 @@ export const CATALOGUE: readonly { readonly heading: string; readonly methods: r
     methods: [...[verdict, offsets, repeatability, published, report].flatMap(methodsOf), toldApart('length')],
   },
   { heading: 'Arrival', methods: methodsOf(arrival) },
-  { heading: 'Simulation', methods: methodsOf(cylinder) },
+  { heading: 'Simulation', methods: [...methodsOf(cylinder), ...methodsOf(crank)] },
   { heading: 'What a cut bought, and the next one', methods: [gain, usual, nextCut, machining].flatMap(methodsOf) },
   { heading: 'What a way to go costs', methods: [cost, planned].flatMap(methodsOf) },
   { heading: 'Dyno', methods: [correction, pull, order, score].flatMap(methodsOf) },
+  { heading: 'Means, sums and scatter', methods: methodsOf(statistics) },
 ];

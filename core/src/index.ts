@@ -4,6 +4,7 @@ export * from './quantity/style.js';
 export * from './quantity/format.js';
 export * from './method/method.js';
 export * from './method/mean.js';
+export * from './method/statistics.js';
 export * from './flow/reading.js';
 export * from './flow/curve.js';
 export * from './flow/describe.js';
@@ -97,6 +98,7 @@ export {
 export * from './simulation/sweep.js';
 export * from './simulation/cycle.js';
 export * from './simulation/power.js';
+export * from './simulation/crank.js';
 export * from './simulation/whatIf.js';
 export * from './simulation/holdback.js';
 export * from './simulation/portSize.js';

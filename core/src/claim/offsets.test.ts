@@ -1,6 +1,6 @@
 import { Matrix, solve } from 'ml-matrix';
 import { describe, expect, it } from 'vitest';
-import { sourceOffsets, type OffsetData } from '../index.js';
+import { sourceOffsets, sourceReads, type OffsetData } from '../index.js';
 
 /** A repeatable draw (Park and Miller, CACM 31 (1988) 1192), and a normal one from it. */
 function dice(seed: number) {
@@ -62,6 +62,8 @@ describe('source offsets', () => {
     for (let seed = 1; seed <= 200; seed++) {
       const { rows, truth } = net(seed * 977);
       for (const o of sourceOffsets(data(rows, truth.length)).offsets.slice(1)) {
+        // What the offset is shown to be made of makes it: each source's own row of the normal equations holds.
+        expect(sourceReads.compute(o)).toBeCloseTo(Math.expm1(o.offset), 6);
         all++;
         if (Math.abs(o.offset - truth[o.source]!) <= 1.96 * o.error) covered++;
       }

@@ -24,6 +24,52 @@ export const offsetCorrection: Method<{ flow: number; offset: number }> = {
   compute: ({ flow, offset }) => flow * Math.exp(-offset),
 };
 
+export const sourceReads: Method<{ differences: readonly number[]; weights: readonly number[] }> = {
+  id: 'source-reads',
+  title: 'How far a source reads from our bench',
+  formula: 'e^{o} - 1,\\quad o = \\frac{\\sum_i w_i\\,(\\ln Q_i - h_i)}{\\sum_i w_i}',
+  inputs: {
+    differences: {
+      label: 'each shared figure less what the whole net says of its head, ln',
+      symbol: '\\ln Q_i - h_i',
+      kind: 'ratio',
+    },
+    weights: { label: 'weight of each: odd ones count less', symbol: 'w_i', kind: 'ratio' },
+  },
+  result: { label: 'against our bench', symbol: 'e^o - 1', kind: 'percent' },
+  source:
+    'Least squares over shared heads, each source’s own row of the normal equations; weights by P. J. Huber, Robust Statistics (1981).',
+  caution: 'What the net says of a head h is solved together with all sources: it rests on their figures too.',
+  compute: ({ differences, weights }) =>
+    Math.expm1(differences.reduce((sum, d, i) => sum + weights[i]! * d, 0) / weights.reduce((sum, w) => sum + w, 0)),
+};
+
+export const offsetInterval: Method<{ error: number; coverage: number }> = {
+  id: 'offset-interval',
+  title: 'How well an offset is known',
+  formula: '\\pm t\\,s_o',
+  inputs: {
+    error: { label: 'standard error, from what the net leaves over', symbol: 's_o', kind: 'percent' },
+    coverage: { label: 'Student’s factor for 95 %', symbol: 't', kind: 'ratio' },
+  },
+  result: { label: 'uncertainty of the offset', symbol: '\\pm', kind: 'percent' },
+  source: 'JCGM 100:2008, annex G; the covariance of the net by P. J. Huber, Robust Statistics (1981), 7.6.',
+  compute: ({ error, coverage }) => error * coverage,
+};
+
+export const offsetSpread: Method<{ flow: number; share: number }> = {
+  id: 'offset-spread',
+  title: 'What an offset leaves open of a figure',
+  formula: '\\pm s\\,Q',
+  inputs: {
+    flow: { label: 'flow read through the offset', symbol: 'Q', kind: 'flow' },
+    share: { label: 'uncertainty of the offset', symbol: 's', kind: 'percent' },
+  },
+  result: { label: 'uncertainty of the figure', symbol: '\\pm', kind: 'flow' },
+  source: 'Definition of a share.',
+  compute: ({ flow, share }) => flow * share,
+};
+
 export interface SourceOffset {
   readonly source: number;
   /** Whether a chain of heads tested at two sources each ties it to our bench. */
@@ -36,6 +82,9 @@ export interface SourceOffset {
   readonly half: number;
   /** Points it shares with any other source. */
   readonly shared: number;
+  /** What the offset was made of: each shared observation less its head's level, and its weight. Empty where it is not tied. */
+  readonly differences: readonly number[];
+  readonly weights: readonly number[];
 }
 
 export interface OffsetResult {
@@ -205,6 +254,17 @@ function solveNet(data: OffsetData, options: OffsetOptions): OffsetResult {
     }
   }
   const coverage = freedom > 0 ? studentQuantile(0.05, freedom) : Infinity;
+  const differences: number[][] = Array.from({ length: data.sources }, () => []);
+  const weights: number[][] = Array.from({ length: data.sources }, () => []);
+  if (unknowns > 0)
+    for (const p of speaking) {
+      const { level } = levelOf(p, weight, offset);
+      for (let k = start[p]!; k < start[p + 1]!; k++) {
+        const i = order[k]!;
+        differences[data.source[i]!]!.push(data.logFlow[i]! - level);
+        weights[data.source[i]!]!.push(weight[i]!);
+      }
+    }
   const odd: number[] = [];
   for (let i = 0; i < n; i++) if (weight[i]! < 0.5) odd.push(i);
   return {
@@ -217,6 +277,8 @@ function solveNet(data: OffsetData, options: OffsetOptions): OffsetResult {
         error: source === data.own ? 0 : tied && spread !== undefined ? errors[source]! : Infinity,
         half: source === data.own ? 0 : tied && spread !== undefined ? coverage * errors[source]! : Infinity,
         shared: shared[source]!,
+        differences: differences[source]!,
+        weights: weights[source]!,
       };
     }),
     sigma: spread,

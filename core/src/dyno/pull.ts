@@ -1,6 +1,7 @@
 /** A pull on the dyno: its rows held against each other, several of them averaged, and what it teaches of power per flow. */
 import { impliedPowerPerFlow } from '../claim/report.js';
 import { deviation, mean } from '../method/mean.js';
+import { pooledShares } from '../method/statistics.js';
 import { COMMON_PRACTICE, noted, work, type Method, type Working } from '../method/method.js';
 import { USUAL_POWER_PER_FLOW } from '../power/schools.js';
 import { horsepowerPerCfm } from '../quantity/units.js';
@@ -87,27 +88,25 @@ export interface PullsMean {
   readonly points: readonly PullPoint[];
   /** One pull against the next as a share of the power, one standard deviation, pooled over the speeds; undefined for one. */
   readonly repeatability: number | undefined;
+  /** The same at each speed where the pulls differ at all. */
+  readonly shares: readonly number[];
 }
 
 /** The mean of several pulls at the speeds all of them reach, and how far one lies from the next (JCGM 100:2008, 4.2). */
 export function meanOfPowers(pulls: readonly (readonly PullPoint[])[]): PullsMean {
   const [first] = pulls;
-  if (!first) return { points: [], repeatability: undefined };
-  let squares = 0;
-  let count = 0;
+  if (!first) return { points: [], repeatability: undefined, shares: [] };
+  const shares: number[] = [];
   const points = first.flatMap(({ speed }): PullPoint[] => {
     const powers = pulls.map((p) => powerAt(p, speed));
     if (powers.some((p) => p === undefined)) return [];
     const all = powers as number[];
     const power = mean(all);
     const s = deviation(all);
-    if (s !== undefined && power > 0) {
-      squares += (s / power) ** 2;
-      count++;
-    }
+    if (s !== undefined && power > 0) shares.push(s / power);
     return [{ speed, power, torque: power / (TURN * speed) }];
   });
-  return { points, repeatability: count > 0 ? Math.sqrt(squares / count) : undefined };
+  return { points, shares, repeatability: shares.length > 0 ? pooledShares.compute({ shares }) : undefined };
 }
 
 /** What a pull says each cfm of its head made; see the claims' method of the same name. */

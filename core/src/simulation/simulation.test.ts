@@ -19,6 +19,7 @@ import { gridOf, plainPipe } from './grid.js';
 import { differenceWords, measureNext, moreCamWords } from '../words/simulation.js';
 import { COARSE, LIVE } from './model.js';
 import { endMemory, nozzleFlux, solveEnd } from './nozzle.js';
+import { crankOf, meanTorque } from './crank.js';
 import { camWanted, nearestToPiston, type CamAim } from './camSearch.js';
 import { moreCam } from './moreCam.js';
 import { changedBy } from './whatIf.js';
@@ -450,6 +451,22 @@ describe('a sweep and its uncertainty', () => {
   };
   const a = of(0.85);
   const b = of(1);
+  it('torque and power are shown down to the pressures of the cycle, boosted and with nitrous too', () => {
+    const volume = (Math.PI / 4) * sizes.bore ** 2 * sizes.stroke * build.cylinders;
+    const engines: Build['induction'][] = [
+      { kind: 'natural' },
+      { kind: 'boosted', pressureRatio: 1.6, chargeTemperature: 330, ambientTemperature: 298 },
+      { kind: 'nitrous', power: horsepower(100) },
+    ];
+    for (const induction of engines) {
+      const s = simulationSetup({ ...build, induction }, sizes, head());
+      const point = good(solvePoint({ setup: s, speed: rpm(4500), running: COARSE }).point);
+      const { torque, power } = crankOf(point, volume);
+      expect(Math.abs(torque.value / point.torque - 1)).toBeLessThan(1e-9);
+      expect(Math.abs(power.value / point.power - 1)).toBeLessThan(1e-9);
+      expect(meanTorque([point], 0, rpm(1)).value).toBe(point.torque);
+    }
+  });
   it('an assumed runner length is averaged, and the single one kept beside it', () => {
     const p = sweepPoint(setup, rpm(4500), fits, COARSE);
     expect(p.point.speed).toBe(rpm(4500));

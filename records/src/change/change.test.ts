@@ -253,7 +253,7 @@ describe('work list and specimens', () => {
   it('holds each port against its pattern, and counts what is left', () => {
     expect(followsPattern(early.tasks, of('417-task-pinch-1'))).toBe(false);
     expect(followsPattern(early.tasks, of('417-task-turn'))).toBeUndefined();
-    expect(workTotal(early.tasks)).toEqual({ lines: 4, done: 1, left: 5.5 * 3600 });
+    expect(workTotal(early.tasks)).toEqual({ lines: 4, done: 1, times: expect.any(Array), left: 5.5 * 3600 });
   });
   it('refuses negative hours, a line without a place, a size past its own limit', () => {
     const task = { id: 't', headId: 'h', place: 'floor' };

@@ -33,13 +33,17 @@ export interface WorkTotal {
   readonly done: number;
   /** Hours still to work, s. */
   readonly left: number;
+  /** Of the lines not done that say one. */
+  readonly times: readonly number[];
 }
 export function workTotal(tasks: readonly Task[]): WorkTotal {
   const cuts = tasks.filter((t) => t.kind !== 'keep out');
   const done = cuts.filter((t) => t.done !== null);
+  const times = cuts.flatMap((t) => (t.done === null && t.time ? [t.time.si] : []));
   return {
     lines: cuts.length,
     done: done.length,
-    left: cuts.filter((t) => t.done === null).reduce((s, t) => s + (t.time?.si ?? 0), 0),
+    times,
+    left: times.reduce((s, t) => s + t, 0),
   };
 }

@@ -1,10 +1,11 @@
 /** Pulls of one day and cell in their order: heat soak, swaps, and what a swap test would need. */
 import {
-  PULL_REPEATABILITY,
   driftOf,
-  mean,
   meanOfPowers,
+  meanOfPowersRead,
+  noted,
   powerAt,
+  PULL_REPEATABILITY,
   pullsWanted,
   swapOf,
   work,
@@ -27,11 +28,19 @@ export function sequenceOf(pulls: readonly Pull[], of: Pull): Pull[] {
 }
 
 /** One pull's mean power over the speeds all of them reach, W; undefined where they share none. */
-export function meansOf(pulls: readonly Pull[]): number[] | undefined {
+export function meansOf(pulls: readonly Pull[]): Working[] | undefined {
   const points = pulls.map((p) => readPullOf(p).points);
   const shared = meanOfPowers(points).points.map((p) => p.speed);
   if (shared.length === 0) return undefined;
-  return points.map((own) => mean(shared.map((speed) => powerAt(own, speed)!)));
+  const note = `read at the ${shared.length} speeds all pulls reach`;
+  return points.map((own) =>
+    work(meanOfPowersRead, {
+      values: noted(
+        shared.map((speed) => powerAt(own, speed)!),
+        note,
+      ),
+    }),
+  );
 }
 
 /** How well a pull repeats, as a share: pooled over like pulls, else the usual. */
@@ -58,7 +67,7 @@ export function repeatabilityOf(pulls: readonly Pull[]): { readonly share: numbe
 export interface Sequence {
   readonly pulls: readonly Pull[];
   /** Mean power of each over the speeds all reach, W. */
-  readonly means: readonly number[];
+  readonly means: readonly Working[];
   readonly repeatability: number;
   readonly measured: boolean;
   /** Of the longest run of pulls of one head. */
@@ -75,13 +84,13 @@ export function readSequence(pulls: readonly Pull[], of: Pull): Sequence | undef
   if (!means) return undefined;
   const { share, measured } = repeatabilityOf(list);
   const key = (p: Pull) => p.stageId ?? 'no head named';
-  const ordered = list.map((p, i) => ({ what: key(p), value: means[i]! }));
+  const ordered = list.map((p, i) => ({ what: key(p), value: means[i]!.value }));
   // The longest stretch of one head on one day.
   let best: number[] = [];
   let run: number[] = [];
   list.forEach((p, i) => {
     const before = list[i - 1];
-    run = before && key(before) === key(p) && before.date === p.date ? [...run, means[i]!] : [means[i]!];
+    run = before && key(before) === key(p) && before.date === p.date ? [...run, means[i]!.value] : [means[i]!.value];
     if (run.length > best.length) best = run;
   });
   const kinds = [...new Set(ordered.map((o) => o.what))];

@@ -96,6 +96,7 @@ describe('the report on paper', () => {
       title: 'Long',
       under: '',
       date: '2026-05-31',
+      day: '2026-05-31',
       sections: [{ title: 'Rows', blocks: [{ kind: 'table', head: ['which', 'note'], rows, numeric: [], wide: [1] }] }],
     };
     const printed = await pagesOf(await pdfOf(report, undefined));
@@ -128,7 +129,13 @@ describe('letters', () => {
       { text: 'Δ', font: 'Greek' },
     ]);
     expect(runsOf('泥')[0]!.text).toBe('?');
-    const report: ReportDocument = { title: 'Δ ≤ γ Łódź Нева', under: '', date: '2026-05-31', sections: [] };
+    const report: ReportDocument = {
+      title: 'Δ ≤ γ Łódź Нева',
+      under: '',
+      date: '2026-05-31',
+      day: '2026-05-31',
+      sections: [],
+    };
     expect(plain((await pagesOf(await pdfOf(report, undefined))).join())).toContain(plain('Δ ≤ γ Łódź Нева'));
     expect(Object.keys(FONTS)).toContain('Maths');
   });
@@ -147,6 +154,7 @@ describe('the report asked of the server', () => {
     const answer = await ask('slate-six', {
       pages: 'customer',
       date: '2026-05-31',
+      day: '2026-05-31',
       torque: { 'slate-rework': { value: 310, u: 2 } },
     });
     expect(answer.statusCode).toBe(200);

@@ -1,20 +1,21 @@
 <script setup lang="ts">
 import {
   cellAreas,
-  format,
   idealVelocity,
+  largestVelocity,
   mapClosure,
   mapFlow,
   mapWords,
   meanVelocity,
   noted,
   readMap,
+  REFERENCE_DENSITY,
+  REFERENCE_DEPRESSION,
+  smallestVelocity,
   uniformityIndex,
   work,
   workIf,
   written,
-  REFERENCE_DENSITY,
-  REFERENCE_DEPRESSION,
 } from '@alluvium/core';
 import {
   MAP_PLACES,
@@ -325,8 +326,9 @@ const impossible = computed(() => read.value && ideal.value && read.value.fastes
           <dd><WorkedNumber :working="mean" /></dd>
           <dt>fastest, slowest</dt>
           <dd>
-            {{ format(read.fastest.velocity, 'velocity', settings.figures) }},
-            {{ format(read.slowest.velocity, 'velocity', settings.figures) }}
+            <WorkedNumber :working="work(largestVelocity, { values: read.velocities })" />
+            ,
+            <WorkedNumber :working="work(smallestVelocity, { values: read.velocities })" />
           </dd>
           <dt>uniformity</dt>
           <dd><WorkedNumber :working="uniform" :digits="3" /></dd>

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { stopWords } from '@alluvium/core';
+import { noted, stopWords, sumOfTimes, work } from '@alluvium/core';
 import {
   followsPattern,
   replacement,
@@ -13,12 +13,11 @@ import { computed, ref } from 'vue';
 import { today } from '../data/today.js';
 import { useChange } from '../data/useChange.js';
 import { portLabel } from '../parts/portChoices.js';
-import { useSettings } from '../state/settings.js';
+import WorkedNumber from '../parts/WorkedNumber.vue';
 import TaskForm from './TaskForm.vue';
 
 /** The work list of a head: what, where, to which size, where to stop. Ticked off; printed for the bench. */
 const props = defineProps<{ whole: WholeHead }>();
-const settings = useSettings();
 const change = useChange();
 const open = ref('');
 const total = computed(() => workTotal(props.whole.tasks));
@@ -59,7 +58,11 @@ const print = () => window.print();
     </p>
     <p v-else class="reading">
       {{ total.done }} of {{ total.lines }} done;
-      {{ total.left > 0 ? `${settings.say.of(total.left, 'time')} of work left.` : 'no hours left to work.' }}
+      <template v-if="total.left > 0">
+        <WorkedNumber :working="work(sumOfTimes, { values: noted(total.times, 'of the lines not done') })" />
+        of work left.
+      </template>
+      <template v-else>no hours left to work.</template>
     </p>
     <p v-for="t in stops" :key="t.id" class="loss stop" role="alert">{{ t.place }}, {{ port(t) }}: {{ state(t) }}.</p>
     <ol v-if="whole.tasks.length" class="list">

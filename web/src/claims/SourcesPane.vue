@@ -6,9 +6,13 @@ import {
   listed,
   noted,
   offsetCorrection,
+  offsetInterval,
+  offsetSpread,
+  sourceReads,
   work,
   type Quantity,
   type Side,
+  type Working,
 } from '@alluvium/core';
 import { scaleLinear } from 'd3-scale';
 import { computed, ref } from 'vue';
@@ -62,13 +66,17 @@ const rows = computed(() =>
     heads: net.value!.heads[o.source]!,
     sharedHeads: net.value!.shared[o.source]!,
     percent: Math.expm1(o.offset),
-    plus: Number.isFinite(o.half) ? o.half : undefined,
+    reads: o.tied && o.differences.length > 0 ? work(sourceReads, o) : undefined,
+    plus:
+      Number.isFinite(o.half) && o.error > 0
+        ? work(offsetInterval, { error: o.error, coverage: noted(o.half / o.error, 'of the figures left over') })
+        : undefined,
   })),
 );
 const tied = computed(() => rows.value.filter((r) => r.tied));
 const untied = computed(() => rows.value.filter((r) => !r.tied));
 const x = computed(() => {
-  const far = Math.max(0.05, ...tied.value.map((r) => Math.abs(r.percent) + (r.plus ?? 0)));
+  const far = Math.max(0.05, ...tied.value.map((r) => Math.abs(r.percent) + (r.plus?.value ?? 0)));
   return scaleLinear([-far * 1.1, far * 1.1], [150, 600]);
 });
 /** The heads worth testing next, the best three, in words. */
@@ -103,9 +111,8 @@ const catalogue = computed(() =>
   chosen.value ? (tables.data.value?.items ?? []).map((t) => ({ ...t, here: readThrough(t.peak.flow) })) : [],
 );
 const more = computed(() => Math.max(0, (tables.data.value?.total ?? 0) - catalogue.value.length));
-/** `±1.8 cfm` of a figure read through. */
-const giveOrTake = (flow: number): string =>
-  chosen.value?.plus === undefined ? '' : `±${format(chosen.value.plus * flow, 'flow', settings.figures)}`;
+/** What the offset leaves open of a figure read through. */
+const openOf = (flow: Working) => chosen.value?.plus && work(offsetSpread, { flow, share: chosen.value.plus });
 </script>
 
 <template>
@@ -136,9 +143,9 @@ const giveOrTake = (flow: number): string =>
         <g v-for="(r, i) in tied" :key="r.id" :transform="`translate(0,${i * 30 + 20})`">
           <text x="142" y="5" text-anchor="end" class="who">{{ name(r.id) }}</text>
           <line
-            v-if="r.plus !== undefined"
-            :x1="x(r.percent - r.plus)"
-            :x2="x(r.percent + r.plus)"
+            v-if="r.plus"
+            :x1="x(r.percent - r.plus.value)"
+            :x2="x(r.percent + r.plus.value)"
             y1="0"
             y2="0"
             class="bar"
@@ -167,14 +174,14 @@ const giveOrTake = (flow: number): string =>
                 <el-button link @click="open = r.id">{{ name(r.id) }}</el-button>
               </td>
               <td class="num">
-                {{ r.tied ? format(r.percent, 'percent', settings.figures, { signed: true }) : 'not tied' }}
+                <WorkedNumber v-if="r.reads" :working="r.reads" signed />
+                <template v-else>{{ r.tied ? '0 %' : 'not tied' }}</template>
               </td>
               <td class="num">
-                {{
-                  r.tied && r.plus !== undefined && r.id !== own
-                    ? `±${format(r.plus, 'percent', settings.figures)}`
-                    : ''
-                }}
+                <template v-if="r.tied && r.plus && r.id !== own">
+                  ±
+                  <WorkedNumber :working="r.plus" />
+                </template>
               </td>
               <td class="num">{{ r.heads }}</td>
               <td class="num">{{ r.sharedHeads }}</td>
@@ -217,7 +224,10 @@ const giveOrTake = (flow: number): string =>
         <p v-if="read" class="reading">
           On our bench that would be about
           <WorkedNumber :working="read" />
-          {{ giveOrTake(read.value) }}
+          <template v-if="openOf(read)">
+            ±
+            <WorkedNumber :working="openOf(read)" />
+          </template>
         </p>
       </div>
       <WideFrame v-if="catalogue.length">
@@ -241,7 +251,7 @@ const giveOrTake = (flow: number): string =>
               <td class="num">{{ format(t.peak.flow, 'flow', settings.figures) }}</td>
               <td class="num">{{ format(t.peak.lift, 'lift', settings.figures) }}</td>
               <td class="num"><WorkedNumber :working="t.here" /></td>
-              <td class="num">{{ giveOrTake(t.here.value) }}</td>
+              <td class="num"><WorkedNumber v-if="openOf(t.here)" :working="openOf(t.here)" /></td>
             </tr>
           </tbody>
         </table>

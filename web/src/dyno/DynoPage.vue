@@ -1,12 +1,17 @@
 <script setup lang="ts">
 import {
   CAUSE_WORDS,
-  PULL_REPEATABILITY,
+  meanOfPowersRead,
+  noted,
   peakWords,
+  pooledShares,
+  powerAt,
+  PULL_REPEATABILITY,
   pullDoubtWords,
   standardsApart,
   unknownAirWords,
   unknownStandardWords,
+  work,
 } from '@alluvium/core';
 import {
   airOf,
@@ -91,6 +96,15 @@ const held = computed(() => (read.value ? estimatesOf(read.value) : []));
 /** Pulls of one head, dyno and standard, which may be laid on one another. */
 const group = computed(() => (read.value ? pulls.value.filter((p) => alike(p.pull, read.value!.pull)) : []));
 const mean = computed(() => meanOfAlike(group.value.map((p) => p.pull)));
+const meanPeak = computed(() => {
+  const peak = mean.value.points.reduce((best, p) => (p.power > best.power ? p : best), mean.value.points[0]!);
+  return work(meanOfPowersRead, {
+    values: noted(
+      group.value.map((p) => powerAt(p.points, peak.speed)!),
+      `each pull at ${settings.say.of(peak.speed, 'rotation')}, where their mean peaks`,
+    ),
+  });
+});
 const series = computed(() =>
   group.value.map((p) => ({ name: p.pull.title, points: p.points, here: p.pull.id === chosen.value })),
 );
@@ -212,13 +226,12 @@ const print = () => window.print();
               <EstimateRows :read="read" />
               <tr v-if="group.length > 1">
                 <td>mean of {{ group.length }} pulls alike, and one against the next</td>
-                <td class="num">{{ settings.say.of(Math.max(...mean.points.map((p) => p.power)), 'power') }}</td>
+                <td class="num"><WorkedNumber :working="meanPeak" /></td>
                 <td class="num">
-                  {{
-                    mean.repeatability === undefined
-                      ? ''
-                      : `± ${settings.say.of(mean.repeatability, 'percent', { digits: 1 })}`
-                  }}
+                  <template v-if="mean.shares.length">
+                    ±
+                    <WorkedNumber :working="work(pooledShares, { shares: mean.shares })" :digits="1" />
+                  </template>
                 </td>
               </tr>
               <tr v-if="read.factor">

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import WorkedNumber from '../parts/WorkedNumber.vue';
 import { PULL_REPEATABILITY, driftWords, fairSwapWords, swapWords } from '@alluvium/core';
 import { changedBetween, fairnessOf, readSequence, type Pull } from '@alluvium/records';
 import { computed, ref, watch } from 'vue';
@@ -70,7 +71,7 @@ async function askCams(): Promise<void> {
         <li v-for="(p, i) in sequence.pulls" :key="p.id" :class="{ here: p.id === read.pull.id }">
           {{ p.title }}
           <span class="note">{{ settings.say.day(p.date ?? '') }}{{ p.stageId ? `, ${nameOf(p.stageId)}` : '' }}</span>
-          <b>{{ settings.say.of(sequence.means[i]!, 'power', { digits: 1 }) }}</b>
+          <b><WorkedNumber :working="sequence.means[i]!" :digits="1" /></b>
         </li>
       </ol>
       <p class="note">

@@ -165,8 +165,13 @@ const more = (h: CompareHead) => h.verdict.open.length + h.verdict.flips.length 
                     :class="{ loss: e && e.power < active.core.power * 0.995 }"
                   >
                     <template v-if="e">
-                      {{ settings.say.of(e.power, 'power', { digits: 0 }) }}
-                      <span class="note">± {{ settings.say.of(e.u, 'power', { digits: 0 }) }}</span>
+                      <RouterLink
+                        :to="{ name: 'simulate', query: { build: active.build.id } }"
+                        title="How it came about: Simulate"
+                      >
+                        {{ settings.say.of(e.power, 'power', { digits: 0 }) }}
+                        <span class="note">± {{ settings.say.of(e.u, 'power', { digits: 0 }) }}</span>
+                      </RouterLink>
                     </template>
                     <RouterLink v-else class="no-print" :to="{ name: 'simulate', query: { build: active.build.id } }">
                       run it

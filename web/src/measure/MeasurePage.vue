@@ -1,12 +1,13 @@
 <script setup lang="ts">
 import {
-  CLOSURE_LIMIT,
   bowlRatio,
   budgetWords,
   closure,
+  CLOSURE_LIMIT,
   closureWords,
   evaluateSurvey,
-  mean,
+  halfRangeOfVolumes,
+  meanOfVolumes,
   meanPortArea,
   noted,
   sectionSpeed,
@@ -153,13 +154,20 @@ const pours = computed(() =>
 const poured = computed(() => {
   const values = pours.value.map((m) => m.value.si);
   if (values.length === 0) return undefined;
-  return { mean: mean(values), count: values.length, spread: (Math.max(...values) - Math.min(...values)) / 2 };
+  return {
+    mean: work(meanOfVolumes, { values: noted(values, values.length > 1 ? 'each pour' : 'one pour') }),
+    half: values.length > 1 ? work(halfRangeOfVolumes, { values: noted(values, 'each pour') }) : undefined,
+    count: values.length,
+  };
 });
 const closes = computed(() =>
   drawn.value?.volume && poured.value
     ? work(closure, {
         sections: drawn.value.volume,
-        poured: noted(poured.value.mean, `mean of ${poured.value.count} ${poured.value.count > 1 ? 'pours' : 'pour'}`),
+        poured: noted(
+          poured.value.mean.value,
+          `mean of ${poured.value.count} ${poured.value.count > 1 ? 'pours' : 'pour'}`,
+        ),
       })
     : undefined,
 );
@@ -234,7 +242,6 @@ const metalWords = computed(() =>
       )
     : [],
 );
-const cc = (si: number) => `${settings.say.number(si * 1e6, 1)} cc`;
 const fromWhere = computed(() => {
   const s = survey.value;
   if (!s || !whole.value) return '';
@@ -348,11 +355,14 @@ const fromWhere = computed(() => {
                 <tr>
                   <td>liquid volume{{ poured && poured.count > 1 ? `, ${poured.count} pours` : '' }}</td>
                   <td class="num">
-                    {{
-                      poured
-                        ? `${cc(poured.mean)}${poured.count > 1 ? ` ± ${settings.say.number(poured.spread * 1e6, 1)}` : ''}`
-                        : 'not poured'
-                    }}
+                    <template v-if="poured">
+                      <WorkedNumber :working="poured.mean" :digits="1" />
+                      <template v-if="poured.half">
+                        ±
+                        <WorkedNumber :working="poured.half" :digits="1" bare />
+                      </template>
+                    </template>
+                    <template v-else>not poured</template>
                   </td>
                 </tr>
                 <tr>

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { workingWeights } from '@alluvium/core';
+import { crankOf, cylinderVolume, displacement, meanTorque, work } from '@alluvium/core';
 import WorkedNumber from '../parts/WorkedNumber.vue';
 import { useSettings } from '../state/settings.js';
 import type { ReadyHead } from './ready.js';
@@ -19,13 +19,16 @@ const curveOf = (h: ReadyHead) => props.curves.get(h.id);
 const sumUp = (h: ReadyHead) => {
   const points = curveOf(h)?.points ?? [];
   if (points.length === 0) return undefined;
-  const weights = workingWeights(
-    points.map((p) => p.speed),
-    ...props.working,
-  );
   const peak = points.reduce((a, b) => (b.power > a.power ? b : a));
   const at = points.find((p) => Math.abs(p.speed - props.target) < 1e-6);
-  return { mean: points.reduce((s, p, k) => s + weights[k]! * p.torque, 0), peak, at };
+  const { bore, stroke, cylinders } = h.setup;
+  const volume = work(displacement, { cylinderVolume: work(cylinderVolume, { bore, stroke }), cylinders });
+  return {
+    mean: meanTorque(points, ...props.working),
+    peak,
+    peakPower: crankOf(peak, volume).power,
+    at: at && crankOf(at, volume).power,
+  };
 };
 /** The rule of thumb beside the simulation, and whether it lies outside its range at the peak. */
 const ruleOf = (h: ReadyHead) => {
@@ -58,12 +61,10 @@ const ruleOf = (h: ReadyHead) => {
           <tr v-for="h in heads" :key="h.id">
             <td>{{ h.letter }} {{ h.name }}</td>
             <template v-if="sumUp(h)">
-              <td class="num">
-                {{ sumUp(h)!.at ? settings.say.of(sumUp(h)!.at!.power, 'power', { digits: 0 }) : '–' }}
-              </td>
-              <td class="num">{{ settings.say.of(sumUp(h)!.peak.power, 'power', { digits: 0 }) }}</td>
+              <td class="num"><WorkedNumber :working="sumUp(h)!.at" :digits="0" /></td>
+              <td class="num"><WorkedNumber :working="sumUp(h)!.peakPower" :digits="0" /></td>
               <td class="num">{{ settings.say.of(sumUp(h)!.peak.speed, 'rotation') }}</td>
-              <td class="num">{{ settings.say.of(sumUp(h)!.mean, 'torque', { digits: 0 }) }}</td>
+              <td class="num"><WorkedNumber :working="sumUp(h)!.mean" :digits="0" /></td>
               <td class="num">
                 <WorkedNumber :working="ruleOf(h)?.power" terse :book="h.verdict.book" />
                 <span v-if="ruleOf(h)?.word" class="note rule">{{ ruleOf(h)!.word }}</span>
