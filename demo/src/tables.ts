@@ -39,6 +39,7 @@ const LISTS = [
   'rounds',
   'letterheads',
   'watchSets',
+  'templates',
   'springLimits',
 ] as const;
 export const lists = Object.fromEntries(LISTS.map((name) => [name, [] as Json[]])) as Record<

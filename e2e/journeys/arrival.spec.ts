@@ -151,6 +151,27 @@ test('a photo is kept upright and without its place; what is none, or too large,
   await expect(large).toBeVisible();
   const stored = await (await fetch(`${server.url}${await large.getAttribute('src')}`)).arrayBuffer();
   expect(Buffer.from(stored).includes('Exif')).toBe(false);
+  // The place that shows it is marked on the photo, by mouse and by keys, and stays.
+  await page.getByRole('button', { name: 'Mark the place' }).click();
+  const area = (await large.boundingBox())!;
+  await page.mouse.move(area.x + area.width * 0.2, area.y + area.height * 0.2);
+  await page.mouse.down();
+  await page.mouse.move(area.x + area.width * 0.6, area.y + area.height * 0.5, { steps: 4 });
+  await page.mouse.up();
+  const frame = page.getByRole('dialog').locator('.frame');
+  const across = () => frame.evaluate((e) => Math.round(Number.parseFloat(e.style.width)));
+  expect(Math.abs((await across()) - 40)).toBeLessThan(4);
+  await frame.focus();
+  const before = await across();
+  for (let i = 0; i < 5; i++) await page.keyboard.press('Shift+ArrowRight');
+  expect(await across()).toBe(before + 5);
+  await page.getByRole('button', { name: 'Save mark' }).click();
+  await expect(page.getByRole('button', { name: 'Move the mark', exact: true })).toBeVisible();
+  await page.keyboard.press('Escape');
+  await expect(page.getByRole('img', { name: 'mark.jpg, the place marked' })).toBeVisible();
+  await page.getByRole('button', { name: 'Open photo mark.jpg' }).click();
+  await page.getByRole('button', { name: 'Remove the mark' }).click();
+  await expect(page.getByRole('button', { name: 'Mark the place' })).toBeVisible();
   await page.keyboard.press('Escape');
   await page.getByRole('button', { name: 'Remove photo mark.jpg' }).click();
   await expect(thumbnail).toBeHidden();

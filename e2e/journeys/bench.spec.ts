@@ -98,15 +98,17 @@ test('a two-port test by keyboard alone, from the plan to the sheet, running its
   }
   await expect(page.getByText(/2 lifts: .*8 points/)).toBeVisible();
   await page.keyboard.press('Enter');
+  const choose = async (label: string, text: string) => pick(page.getByLabel(label, { exact: true }), text);
   // The gate: each question by the keyboard; the run is shut until the last.
   await expect(page.getByText(/questions are open/)).toBeVisible();
+  await choose('Start from a template', '28 in, radius plate, exhaust bare');
+  await expect(page.getByLabel('Depression', { exact: true })).toHaveValue(/^28/);
   await press(/Ask Stand-in bench/);
   const type = async (label: string, text: string) => {
     await page.getByLabel(label, { exact: true }).focus();
     await page.keyboard.press('Control+A');
     await page.keyboard.insertText(text);
   };
-  const choose = async (label: string, text: string) => pick(page.getByLabel(label, { exact: true }), text);
   await type('Depression', '28');
   await type('Bore fixture', '98 mm');
   await choose('Intake entry', 'radius plate');

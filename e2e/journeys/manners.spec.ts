@@ -1,6 +1,6 @@
 /** What people expect of any program: a real clipboard, keys that save, words that explain themselves, pages to take away. */
 import { readFile } from 'node:fs/promises';
-import { expect, paste, printed, test } from '../test.js';
+import { chosen, expect, paste, pick, printed, test } from '../test.js';
 
 const SHEET = '/heads/corrow-417?stage=417-received&sheet=417-received-p1';
 
@@ -45,6 +45,28 @@ test('what is still needed is said beside Save, and marked', async ({ page }) =>
   await page.getByLabel('Name', { exact: true }).fill('Test engine');
   await expect(page.getByText('Needed: cylinders, speed.')).toBeVisible();
   await expect(page.getByLabel('Name', { exact: true })).toHaveAttribute('aria-required', 'true');
+});
+
+test('a new head begins from a template, the program’s or the shop’s own', async ({ page }) => {
+  await page.goto('/heads?new=1');
+  const template = page.getByLabel('Start from a template');
+  await pick(template, 'production, aluminium, four valves a cylinder');
+  await expect(chosen(page.getByLabel('Intake valves a cylinder'))).toHaveText('2');
+  await page.getByLabel('Intake valve', { exact: true }).fill('34 mm');
+  await page.keyboard.press('Tab');
+  await page.getByRole('button', { name: 'Save these as a template' }).click();
+  await page.getByRole('button', { name: 'Save template' }).click();
+  await expect(page.getByText('Give it a name.')).toBeVisible();
+  await page.getByLabel('Name of the template').fill('our sixteen-valve');
+  await page.getByRole('button', { name: 'Save template' }).click();
+  await expect(page.getByText('Template “our sixteen-valve” saved.')).toBeVisible();
+  await pick(template, 'reworked, iron, two valves a cylinder');
+  await expect(page.getByLabel('Intake valve', { exact: true })).toHaveValue('');
+  await pick(template, 'ours: our sixteen-valve');
+  await expect(page.getByLabel('Intake valve', { exact: true })).toHaveValue('34 mm');
+  await expect(chosen(page.getByLabel('Exhaust valves a cylinder'))).toHaveText('2');
+  await page.getByRole('button', { name: 'Remove this template' }).click();
+  await expect(page.getByText('Template “our sixteen-valve” removed.')).toBeVisible();
 });
 
 test('a word opens the glossary at itself; a tour is walked and left; a pinned head is on the shop’s page', async ({

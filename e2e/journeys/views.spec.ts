@@ -6,6 +6,7 @@
 import axe from 'axe-core';
 import { expect, test } from '../test.js';
 import { measured, onPaper } from '../layout.js';
+import { printedFaults } from '../paper.js';
 
 /** Every view. */
 const VIEWS = [
@@ -121,6 +122,10 @@ for (const [at, [width, height]] of SIZES.entries()) {
         if (lost.length > 0) faults[`${path} on paper`] = lost;
         await page.emulateMedia({ media: null });
         await page.setViewportSize({ width, height });
+        for (const format of EVERY ? (['A4', 'Letter'] as const) : ([i % 2 === 0 ? 'A4' : 'Letter'] as const)) {
+          const faulty = await printedFaults(page, format);
+          if (faulty.length > 0) faults[`${path} printed`] = [...(faults[`${path} printed`] ?? []), ...faulty];
+        }
       }
     }
     expect(faults).toEqual({});

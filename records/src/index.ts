@@ -43,6 +43,7 @@ export * from './files/workbook.js';
 export * from './files/readSheet.js';
 export * from './arrival/arrival.js';
 export * from './arrival/checklist.js';
+export * from './templates/usual.js';
 export * from './arrival/stated.js';
 export * from './wholes.js';
 export * from './files/sectionCells.js';

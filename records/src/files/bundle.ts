@@ -46,6 +46,7 @@ export const BUNDLE_KEYS = {
   letterhead: 'letterheads',
   watchset: 'watchSets',
   springlimit: 'springLimits',
+  template: 'templates',
 } as const satisfies Record<Noun, string>;
 
 /** Everything a shop knows, or a part of it, in one JSON file. */
@@ -92,6 +93,7 @@ export const Bundle = z.object({
   letterheads: z.array(NOUNS.letterhead).default([]),
   watchSets: z.array(NOUNS.watchset).default([]),
   springLimits: z.array(NOUNS.springlimit).default([]),
+  templates: z.array(NOUNS.template).default([]),
   /** Content of the attachments by hash, base64. */
   files: z.record(z.string(), z.base64()).default({}),
 });

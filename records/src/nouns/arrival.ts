@@ -174,6 +174,18 @@ export type PictureType = keyof typeof PICTURE_TYPES;
 /** Largest picture taken, bytes. */
 export const PICTURE_LIMIT = 12 * 1024 * 1024;
 
+const share = z.number().min(0).max(1);
+/** A part of a picture, as shares of its width and height from the upper left. */
+export const PhotoRegion = z
+  .object({
+    x: share,
+    y: share,
+    width: share.min(0.005, 'Mark a larger part.'),
+    height: share.min(0.005, 'Mark a larger part.'),
+  })
+  .refine((r) => r.x + r.width <= 1 + 1e-9 && r.y + r.height <= 1 + 1e-9, 'The mark must lie on the picture.');
+export type PhotoRegion = z.infer<typeof PhotoRegion>;
+
 /**
  * A photo of a head, of a finding, of an inspection, of a set-up on the bench, or a scan of what a source published. Its
  * content lies in a file named by its hash.
@@ -198,6 +210,8 @@ const attachmentShape = z.object({
     .int()
     .min(1)
     .max(64 * 1024 * 1024),
+  /** The part of it that shows what was found. */
+  region: PhotoRegion.nullable().default(null),
   note: Short,
 });
 export const Attachment = attachmentShape.refine((a) => a.headId !== null || a.sourceId !== null, {

@@ -13,6 +13,7 @@ import { LineupEntry, Sheet } from './sheet.js';
 import { Letterhead, ListPrice, SpringLimit, WatchSet } from './shop.js';
 import { Source } from './source.js';
 import { Survey } from './survey.js';
+import { Template } from './template.js';
 
 /** Every stored noun with its schema, in an order in which no record comes before one it refers to. */
 export const NOUNS = {
@@ -55,6 +56,7 @@ export const NOUNS = {
   letterhead: Letterhead,
   watchset: WatchSet,
   springlimit: SpringLimit,
+  template: Template,
   forecast: Forecast,
 } as const;
 export type Noun = keyof typeof NOUNS;
@@ -103,6 +105,7 @@ export const NOUN_WORDS: Record<Noun, { one: string; many: string }> = {
   letterhead: { one: 'letterhead', many: 'letterheads' },
   watchset: { one: 'set of watch lifts', many: 'sets of watch lifts' },
   springlimit: { one: 'limit of a spring', many: 'limits of springs' },
+  template: { one: 'template', many: 'templates' },
 };
 
 export * from './arrival.js';
@@ -122,3 +125,4 @@ export * from './sheet.js';
 export * from './shop.js';
 export * from './source.js';
 export * from './survey.js';
+export * from './template.js';

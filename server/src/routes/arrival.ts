@@ -130,6 +130,7 @@ export function arrivalRoutes(app: FastifyInstance, db: Database, pictures: Pict
           sessionId: query.session ?? null,
           stageId: query.stage ?? null,
           name: query.name,
+          region: null,
           note: '',
         };
         const changed = await db.transaction(async (tx) => {

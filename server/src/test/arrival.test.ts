@@ -199,7 +199,16 @@ describe('a photo', () => {
     const { record } = (await upload(await turned())).body;
     const other = await f.call('PUT', `/api/attachment/${record.id}`, { ...record, hash: '0'.repeat(64) });
     expect(other.status).toBe(400);
-    const noted = await f.call('PUT', `/api/attachment/${record.id}`, { ...record, note: 'seen from below' });
+    const region = { x: 0.25, y: 0.5, width: 0.5, height: 0.25 };
+    const marked = await f.call('PUT', `/api/attachment/${record.id}`, { ...record, region });
+    expect(marked.body.record.region).toEqual(region);
+    const beyond = { ...marked.body.record, region: { ...region, x: 0.75 } };
+    expect((await f.call('PUT', `/api/attachment/${record.id}`, beyond)).body.detail).toContain('lie on the picture');
+    const noted = await f.call('PUT', `/api/attachment/${record.id}`, {
+      ...marked.body.record,
+      region: null,
+      note: 'seen from below',
+    });
     expect(noted.body.record.note).toBe('seen from below');
     expect((await f.call('POST', '/api/attachment', record)).status).toBe(400);
   });

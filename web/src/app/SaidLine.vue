@@ -37,6 +37,9 @@ const undo = useUndo();
   border-bottom-color: currentcolor;
   font-weight: 600;
 }
+.said .el-button + .el-button {
+  margin-left: 16px;
+}
 .said .away {
   border-bottom-color: transparent;
 }

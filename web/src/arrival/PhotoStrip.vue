@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { removal, type Attachment } from '@alluvium/records';
 import { ref } from 'vue';
+import PhotoMark from './PhotoMark.vue';
 import PhotoViewer from './PhotoViewer.vue';
 import FilePick from '../parts/FilePick.vue';
 import PressArea from '../parts/PressArea.vue';
@@ -57,7 +58,13 @@ const remove = (photo: Attachment) =>
   <div class="photos" @dragover.prevent @drop.prevent.stop="dropped" @paste="take($event.clipboardData?.files ?? [])">
     <figure v-for="p in photos" :key="p.id">
       <PressArea :aria-label="`Open photo ${p.name}`" @click="large = p">
-        <img :src="`/api/attachment/${p.id}/thumbnail`" :alt="p.name" loading="lazy" />
+        <PhotoMark
+          class="small"
+          :src="`/api/attachment/${p.id}/thumbnail`"
+          :alt="p.region ? `${p.name}, the place marked` : p.name"
+          :region="p.region"
+          :marking="false"
+        />
       </PressArea>
       <figcaption>
         <el-button link :aria-label="`Remove photo ${p.name}`" @click="remove(p)">Remove</el-button>
@@ -83,11 +90,9 @@ figure {
   margin: 0;
   font-size: 13px;
 }
-figure img {
-  display: block;
+/* The whole picture, so that a mark lies where it was drawn. */
+.small :deep(img) {
   height: 72px;
-  max-width: 120px;
-  object-fit: cover;
   border: 1px solid var(--rule);
 }
 /* Only where there is one in the hand. */

@@ -78,7 +78,13 @@ const names = computed(() => {
 
 <template>
   <div ref="box" class="box">
-    <svg :width="width" :height="height" role="img" aria-label="Flow recorded so far over lift">
+    <svg
+      :width="width"
+      :height="height"
+      :viewBox="`0 0 ${width} ${height}`"
+      role="img"
+      aria-label="Flow recorded so far over lift"
+    >
       <g v-for="t in yTicks" :key="t.text">
         <line :x1="LEFT" :x2="width - 20" :y1="t.at" :y2="t.at" class="grid" />
         <text :x="LEFT - 10" :y="t.at + 5" text-anchor="end" class="tick">{{ t.text }}</text>

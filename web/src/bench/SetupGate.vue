@@ -27,6 +27,7 @@ import BenchScales from '../heads/BenchScales.vue';
 import SetupField from '../heads/SetupField.vue';
 import ChoiceField from '../parts/ChoiceField.vue';
 import QuantityField from '../parts/QuantityField.vue';
+import TemplateLine from '../parts/TemplateLine.vue';
 import { useSources } from '../data/queries.js';
 import { today } from '../data/today.js';
 import { useActiveBuild } from '../data/build.js';
@@ -141,6 +142,15 @@ function fromBench(): void {
 }
 const last = computed(() => props.earlier.findLast((s) => s.id !== props.session.id));
 const takeOver = () => last.value && put(takenOver(last.value.setups.at(-1)!));
+/** How the bench reads is its own; a template says how the head is set up on it. */
+function fromTemplate(template: BenchSetup): void {
+  const { reads, scales, ranges, calibration } = draft.value;
+  put({ ...takenOver(template), reads, scales, ranges, calibration });
+}
+const asTemplate = () => {
+  const parsed = BenchSetup.safeParse(takenOver(draft.value));
+  return parsed.data;
+};
 
 const unknownable = (q: GateQuestion) => q.kind !== undefined || q.field === 'portKind';
 const quantity = (field: GateQuestion['field']): Quantity | null => {
@@ -183,6 +193,7 @@ const reset = () => (draft.value = used.value ? stored.value : blankSetup());
 
 <template>
   <form class="gate" data-own-keys @submit.prevent="save">
+    <TemplateLine of="set-up" :content="asTemplate" @take="fromTemplate" />
     <p class="acts">
       <el-button v-if="last" link @click="takeOver">Take over the set-up of “{{ last.title }}” as a whole</el-button>
       <el-button v-if="bench" link @click="fromBench">Ask {{ bench.name }} for its ranges</el-button>

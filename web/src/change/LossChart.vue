@@ -40,6 +40,7 @@ const tick = (t: number) => `${t > 0 ? '+' : t < 0 ? '−' : ''}${settings.say.n
     <svg
       :width="width"
       :height="height"
+      :viewBox="`0 0 ${width} ${height}`"
       role="img"
       aria-label="Change of valve and port by stage, with what is left open"
     >

@@ -83,6 +83,7 @@ const labels = computed(() => {
       ref="svg"
       :width="width"
       :height="height"
+      :viewBox="`0 0 ${width} ${height}`"
       role="img"
       :aria-label="`Difference from the baseline: ${rows.map((r) => `${r.letter} ${settings.say.of(r.last, 'flow', { digits: 0, signed: true })} at the last lift`).join(', ')}`"
     >

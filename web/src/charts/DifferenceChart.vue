@@ -64,6 +64,7 @@ const words = computed(() =>
       class="chart"
       :width="width"
       :height="height"
+      :viewBox="`0 0 ${width} ${height}`"
       role="img"
       :aria-label="`Difference from ${baseline} over lift. ${words.join(' ')}`"
     >

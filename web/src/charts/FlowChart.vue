@@ -106,7 +106,7 @@ const words = computed(() =>
 
 <template>
   <div ref="box" class="chart">
-    <svg ref="svg" :width="width" :height="height" role="img" :aria-label="words">
+    <svg ref="svg" :width="width" :height="height" :viewBox="`0 0 ${width} ${height}`" role="img" :aria-label="words">
       <rect
         v-if="camLift !== undefined && camLift < topLift"
         :x="x(camLift)"

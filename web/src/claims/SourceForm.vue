@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import {
+  BenchTemplate,
   ENTRIES,
   FLOW_VALVES,
   PIPES,
@@ -15,6 +16,7 @@ import ChoiceField from '../parts/ChoiceField.vue';
 import FormFoot from '../parts/FormFoot.vue';
 import FormQuantity from '../parts/FormQuantity.vue';
 import PhotoStrip from '../arrival/PhotoStrip.vue';
+import TemplateLine from '../parts/TemplateLine.vue';
 import TextField from '../parts/TextField.vue';
 import { useRecordForm, type Draft } from '../data/form.js';
 import { useChange } from '../data/useChange.js';
@@ -58,6 +60,14 @@ const KIND_WORDS: Record<(typeof SOURCE_KINDS)[number], string> = {
   forum: 'a forum post',
   'word of mouth': 'somebody’s word',
 };
+function take({ kind, bench, meter, scales, stated: says }: BenchTemplate): void {
+  form.set('kind', kind);
+  form.set('bench', bench);
+  form.set('meter', meter);
+  form.set('scales', scales);
+  form.set('stated', says);
+}
+const asTemplate = () => BenchTemplate.safeParse(draft.value).data;
 async function save(): Promise<void> {
   if (await form.save()) emit('done');
 }
@@ -74,6 +84,7 @@ async function remove(): Promise<void> {
 
 <template>
   <form class="source" data-own-keys @submit.prevent="save" @keydown.esc="$emit('done')">
+    <TemplateLine of="bench" :content="asTemplate" class="wide" @take="take" />
     <TextField v-model="draft.name" label="Name of the source" required :problem="problems.name" />
     <ChoiceField
       v-model="draft.kind!"

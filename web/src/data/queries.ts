@@ -29,6 +29,7 @@ import type {
   SingleCut,
   Source,
   SpringLimit,
+  Template,
   WatchSet,
   Assumption,
   FrozenVerdict,
@@ -64,6 +65,7 @@ export const useLetterheads = () => list<Letterhead>(KEYS.letterheads, '/api/let
 export const useCalls = () => list<Call>(KEYS.calls, '/api/call');
 export const useWatchSets = () => list<WatchSet>(KEYS.watchSets, '/api/watchset');
 export const useSpringLimits = () => list<SpringLimit>(KEYS.springLimits, '/api/springlimit');
+export const useTemplates = () => list<Template>(KEYS.templates, '/api/template');
 export const useTolerances = () => list<Tolerance>(KEYS.tolerances, '/api/tolerance');
 export const usePlans = () => list<PlanTemplate>(KEYS.plans, '/api/plan');
 export const useCalibrations = () => list<Calibration>(KEYS.calibrations, '/api/calibration');

@@ -50,7 +50,7 @@ async function take(file: File | undefined): Promise<void> {
     <TextField v-model="draft.foot" type="textarea" label="Said at the foot of each page" :problem="problems.foot" />
     <div class="wide mark">
       <img v-if="draft.logo" :src="draft.logo" alt="The mark as it is" />
-      <FilePick accept="image/png,image/jpeg" @files="take($event[0])">A mark, PNG or JPEG</FilePick>
+      <FilePick accept="image/png,image/jpeg" @files="take($event[0])">Add the shop’s logo (PNG or JPEG)</FilePick>
       <el-button v-if="draft.logo" link native-type="button" @click="draft.logo = null">Remove the mark</el-button>
       <span v-if="problem || problems.logo" class="loss" role="alert">{{ problem || problems.logo }}</span>
     </div>

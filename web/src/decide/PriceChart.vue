@@ -74,6 +74,7 @@ const power = (v: number) => format(v, 'power', settings.figures, { digits: 0 })
       v-if="points.length"
       :width="width"
       :height="HEIGHT"
+      :viewBox="`0 0 ${width} ${HEIGHT}`"
       role="img"
       :aria-label="`Price against power: ${points.map((p) => `${p.name} ${format(p.cost, 'money', settings.figures)}, ${power(p.power)}`).join('; ')}`"
     >

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import type { Quantity } from '@alluvium/core';
-import { HEAD_KINDS, MATERIALS, addition } from '@alluvium/records';
+import { HEAD_KINDS, HeadTemplate, MATERIALS, addition } from '@alluvium/records';
 import { useStorage } from '@vueuse/core';
 import { nextTick, onMounted, reactive, ref } from 'vue';
 import { useRouter } from 'vue-router';
@@ -8,6 +8,7 @@ import { newId } from '../data/ids.js';
 import { useChange } from '../data/useChange.js';
 import ChoiceField from '../parts/ChoiceField.vue';
 import QuantityField from '../parts/QuantityField.vue';
+import TemplateLine from '../parts/TemplateLine.vue';
 import TextField from '../parts/TextField.vue';
 
 /** A head, its first stage, and the valve sizes that make its coefficients readable: one change. */
@@ -38,8 +39,12 @@ const pick = <T extends string>(list: readonly T[]) => list.map((v) => [v, v] as
 
 onMounted(async () => {
   await nextTick();
-  document.querySelector<HTMLInputElement>('.new-head input')?.focus();
+  document.querySelector<HTMLInputElement>('.new-head .fields input')?.focus();
 });
+
+/** What heads of the kind have in common; its name, maker and price stay as typed. */
+const take = (content: HeadTemplate) => (draft.value = { ...draft.value, ...content });
+const common = () => HeadTemplate.safeParse(draft.value).data;
 
 async function save(): Promise<void> {
   problems.value = {};
@@ -77,6 +82,7 @@ async function save(): Promise<void> {
 <template>
   <form class="new-head" @submit.prevent="save" @keydown.esc="emit('close')">
     <h2>A new head</h2>
+    <TemplateLine of="head" :content="common" @take="take" />
     <div class="fields">
       <TextField v-model="draft.name" label="Name" :problem="problems.name" required />
       <TextField v-model="draft.maker" label="Maker" :problem="problems.maker" />

@@ -47,7 +47,13 @@ const rev = (n: number) => String(Math.round((n * 60) / 10) * 10);
 
 <template>
   <div ref="box" class="box">
-    <svg :width="width" :height="height" role="group" aria-label="RPM limits of each head">
+    <svg
+      :width="width"
+      :height="height"
+      :viewBox="`0 0 ${width} ${height}`"
+      role="group"
+      aria-label="RPM limits of each head"
+    >
       <g v-for="t in ticks" :key="t">
         <line :x1="x(t)" :x2="x(t)" :y1="TOP - 4" :y2="height - 30" stroke="var(--rule)" />
         <text :x="x(t)" :y="height - 12" text-anchor="middle" class="tick">{{ rev(t) }}</text>

@@ -124,4 +124,9 @@ function says(row: number): string[] {
 .sections :deep(.chosen td) {
   background: var(--paper-deep);
 }
+@media print {
+  .sections :deep(:is(th, input, select)) {
+    font-size: 12px;
+  }
+}
 </style>

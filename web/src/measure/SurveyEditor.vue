@@ -272,6 +272,12 @@ const EXPORTS = [
     grid-template-columns: minmax(0, 1fr);
   }
 }
+/* The table takes the whole width of a sheet, the drawing stands under it. */
+@media print {
+  .body {
+    display: block;
+  }
+}
 .ways {
   display: flex;
   flex-wrap: wrap;
