@@ -69,6 +69,26 @@ test('a new head begins from a template, the program’s or the shop’s own', a
   await expect(page.getByText('Template “our sixteen-valve” removed.')).toBeVisible();
 });
 
+test('the target saves itself as it is typed, says when, and goes back to what it was', async ({ page }) => {
+  await page.goto('/target?build=slate-six');
+  const name = page.getByLabel('Name', { exact: true });
+  const before = await name.inputValue();
+  await name.fill('Slate Six, second');
+  await expect(page.getByText(/^Saved by itself at \d\d:\d\d\.$/)).toBeVisible();
+  await page.reload();
+  await expect(name).toHaveValue('Slate Six, second');
+  await page.getByRole('button', { name: 'History' }).click();
+  await expect(page.getByText(`name: ${before} → Slate Six, second`)).toBeVisible();
+  await page
+    .getByRole('button', { name: /^Go back to before/ })
+    .first()
+    .click();
+  await expect(name).toHaveValue(before);
+  await expect(page.getByText(/^Saved by itself at/)).toBeVisible();
+  await page.reload();
+  await expect(name).toHaveValue(before);
+});
+
 test('a word opens the glossary at itself; a tour is walked and left; a pinned head is on the shop’s page', async ({
   page,
 }) => {

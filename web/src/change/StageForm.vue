@@ -25,7 +25,7 @@ const form = useRecordForm(
     note: '',
   }),
   (s: RecordOf<'stage'>) => `Stage “${s.name}” saved.`,
-  { scope: `.${props.whole.head.id}` },
+  { scope: `.${props.whole.head.id}`, autosave: true },
 );
 const { draft, problems } = form;
 const parents = computed(() => [

@@ -43,6 +43,7 @@ const form = useRecordForm(
     note: '',
   }),
   (s: RecordOf<'source'>) => `${s.name} saved.`,
+  { autosave: true },
 );
 const { draft, problems } = form;
 const stated = computed(() => draft.value.stated!);

@@ -2,6 +2,7 @@ import { keptDrafts } from './drafts.js';
 import { Build, type RecordOf } from '@alluvium/records';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import { defineComponent, nextTick, ref } from 'vue';
+import { heard } from './reach.js';
 import { useUndo } from './undo.js';
 import { blankBuild } from '../target/blank.js';
 import { sentIn } from '../test/changes.js';
@@ -27,7 +28,7 @@ let page: ReturnType<typeof mounted>;
 let form: RecordForm<'build'>;
 const record = ref<RecordOf<'build'> | undefined>();
 
-function open(blank: () => Draft<'build'> = blankBuild): void {
+function open(blank: () => Draft<'build'> = blankBuild, autosave = false): void {
   page = mounted(
     defineComponent({
       setup() {
@@ -36,6 +37,7 @@ function open(blank: () => Draft<'build'> = blankBuild): void {
           () => record.value,
           blank,
           (b) => `${b.name} saved.`,
+          { autosave },
         );
         return () => null;
       },
@@ -227,5 +229,93 @@ describe('a form over a record', () => {
     expect(keptDrafts()).toHaveLength(1);
     await useUndo().redo();
     expect(form.draft.value.name).toBe('Kestrel Four');
+  });
+});
+
+describe('a form that saves itself', () => {
+  beforeEach(() => {
+    vi.useFakeTimers();
+    page.unmount();
+    open(blankBuild, true);
+  });
+  afterEach(() => void vi.useRealTimers());
+  const passes = (ms: number) => vi.advanceTimersByTimeAsync(ms);
+  const taken = (more: object) => ({ status: 200, body: { record: stored({ version: 4, ...more }), batch: 9 } });
+
+  it('does so once the keys are quiet, without a word, and can be undone', async () => {
+    answers.push(taken({ name: 'Kestrel 4' }));
+    form.set('name', 'Kestrel');
+    await passes(1_000);
+    form.set('name', 'Kestrel 4');
+    await passes(1_000);
+    expect(requests).toEqual([]);
+    await passes(1_000);
+    expect(requests.map((r) => r.body.name)).toEqual(['Kestrel 4']);
+    expect(form.dirty.value).toBe(false);
+    expect(form.itself!.at.value).toBeInstanceOf(Date);
+    expect(useUndo().message).toBe('');
+    expect(useUndo().done).toHaveLength(1);
+  });
+
+  it('keeps what is typed while it is being saved', async () => {
+    answers.push(taken({ name: 'Kestrel 4' }), taken({ version: 5, name: 'Kestrel 4 B', note: 'late' }));
+    form.set('name', 'Kestrel 4');
+    const real = globalThis.fetch;
+    vi.stubGlobal('fetch', async (...asked: Parameters<typeof fetch>) => {
+      form.set('name', 'Kestrel 4 B');
+      vi.stubGlobal('fetch', real);
+      return real(...asked);
+    });
+    await passes(2_000);
+    expect(form.draft.value).toMatchObject({ name: 'Kestrel 4 B', version: 4 });
+    await passes(2_000);
+    expect(requests.map((r) => r.body.name)).toEqual(['Kestrel 4', 'Kestrel 4 B']);
+  });
+
+  it('leaves alone what cannot be read, what the schema refuses, and what is new', async () => {
+    form.typing('bore', 'This is no length.');
+    form.set('name', 'Other');
+    await passes(3_000);
+    form.typing('bore', '');
+    form.set('name', '');
+    await passes(3_000);
+    record.value = undefined;
+    await nextTick();
+    form.set('name', 'New');
+    await passes(3_000);
+    expect(requests).toEqual([]);
+  });
+
+  it('leaves alone what was kept from an earlier visit, until it is looked at', async () => {
+    form.set('name', 'Half typed');
+    await nextTick();
+    vi.clearAllTimers();
+    const kept = localStorage.getItem('alluvium.draft.build.kestrel')!;
+    expect(kept).toContain('Half typed');
+    answers.push(taken({ name: 'Half typed' }));
+    page.unmount();
+    await passes(0);
+    // Leaving the page saves what was still on its way.
+    expect(requests).toHaveLength(1);
+    localStorage.setItem('alluvium.draft.build.kestrel', kept);
+    open(blankBuild, true);
+    expect(form.restored.value).toBe(true);
+    await passes(3_000);
+    expect(requests).toHaveLength(1);
+  });
+
+  it('says so while the server does not answer, and saves when it is back', async () => {
+    const real = globalThis.fetch;
+    vi.stubGlobal('fetch', async () => Promise.reject(new TypeError('no network')));
+    form.set('name', 'Kestrel 4');
+    await passes(2_000);
+    expect(form.itself!.waits.value).toBe(true);
+    expect(form.draft.value.name).toBe('Kestrel 4');
+    vi.stubGlobal('fetch', real);
+    answers.push(taken({ name: 'Kestrel 4' }));
+    heard(true);
+    await passes(100);
+    expect(form.itself!.waits.value).toBe(false);
+    expect(form.dirty.value).toBe(false);
   });
 });

@@ -1,7 +1,8 @@
 import { NOUNS, addition, fingerprint, replacement, type Noun, type RecordOf, type Step } from '@alluvium/records';
-import { computed, ref, shallowRef, watch, type Ref } from 'vue';
+import { computed, onScopeDispose, ref, shallowRef, watch, type Ref } from 'vue';
 import { draftKey, dropDraft, keepDraft } from './drafts.js';
 import { newId } from './ids.js';
+import { onBack } from './reach.js';
 import { lacking } from './required.js';
 import { useChange } from './useChange.js';
 import { useUndo } from './undo.js';
@@ -25,6 +26,10 @@ export interface RecordForm<N extends Noun> {
   readonly problems: Ref<Record<string, string>>;
   readonly dirty: Ref<boolean>;
   readonly saving: Readonly<Ref<boolean>>;
+  /** Set where the form saves itself: when it last did, and whether the server did not take it yet. */
+  readonly itself: { readonly at: Readonly<Ref<Date | undefined>>; readonly waits: Readonly<Ref<boolean>> } | undefined;
+  /** It is over a record that is on the server already. */
+  readonly stands: Readonly<Ref<boolean>>;
   /** The draft was kept from an earlier visit. */
   readonly restored: Ref<boolean>;
   readonly conflict: Ref<Conflict<N> | undefined>;
@@ -49,9 +54,17 @@ export interface FormOptions<N extends Noun> {
   readonly scope?: string;
   /** What is saved with it in the same change, before it, and the draft that refers to it: a port or a source that is new. */
   readonly resolve?: (draft: Draft<N>) => { readonly draft: Draft<N>; readonly first: readonly Step[] };
+  /**
+   * A stored record saves itself a moment after the last key, wherever all of it can be read: for records that are forms.
+   * What was measured is saved by hand.
+   */
+  readonly autosave?: boolean;
   /** Told of the record at once when it is saved, before views are asked for anew. */
   readonly saved?: (record: RecordOf<N>) => void;
 }
+
+/** Quiet for so long, and a form that saves itself does, ms. */
+const SETTLED_MS = 1_500;
 
 /**
  * A form over one stored record, or a new one when `stored` gives none. What is typed is kept in this browser until it
@@ -62,9 +75,10 @@ export function useRecordForm<N extends Noun>(
   stored: () => RecordOf<N> | undefined,
   blank: () => Draft<N>,
   what: (record: RecordOf<N>) => string,
-  { scope = '', resolve = (draft) => ({ draft, first: [] }), saved = () => {} }: FormOptions<N> = {},
+  { scope = '', resolve = (draft) => ({ draft, first: [] }), saved = () => {}, autosave = false }: FormOptions<N> = {},
 ): RecordForm<N> {
   const change = useChange('here');
+  const quietly = useChange('quietly');
   const undo = useUndo();
   const draft = ref(copy(blank())) as Ref<Draft<N>>;
   const base = ref('');
@@ -108,6 +122,7 @@ export function useRecordForm<N extends Noun>(
     () => {
       if (fingerprint(draft.value) === base.value) dropDraft(key());
       else keepDraft(key(), draft.value);
+      settle();
     },
     { deep: true },
   );
@@ -132,7 +147,60 @@ export function useRecordForm<N extends Noun>(
     return found;
   }
 
+  const savedAt = ref<Date>();
+  const waits = ref(false);
+  let quiet: ReturnType<typeof setTimeout> | undefined;
+  let underway: Promise<unknown> = Promise.resolve();
+  function settle(): void {
+    clearTimeout(quiet);
+    if (autosave && dirty.value && !restored.value) quiet = setTimeout(() => (underway = saveItself()), SETTLED_MS);
+  }
+  /** Saves what can be read; what stands in the way is left to the next key, or to the button, which says it. */
+  async function saveItself(): Promise<void> {
+    clearTimeout(quiet);
+    const current = stored();
+    if (
+      current?.id !== draft.value.id ||
+      !dirty.value ||
+      restored.value ||
+      conflict.value ||
+      change.busy.value ||
+      quietly.busy.value
+    )
+      return;
+    if (Object.keys(unreadable.value).length > 0) return;
+    const resolved = resolve(draft.value);
+    const parsed = NOUNS[noun].safeParse({ ...resolved.draft, id: current.id });
+    if (!parsed.success) return;
+    const sent = copy(draft.value);
+    const record = parsed.data as RecordOf<N>;
+    const answered = await quietly.make(
+      [...resolved.first, replacement(noun, { ...record, version: draft.value.version as number })],
+      ({ records }) => what(records.at(-1) as RecordOf<N>),
+      ({ records }) => void take(records.at(-1) as RecordOf<N>, sent),
+    );
+    if (answered) savedAt.value = new Date();
+    waits.value = !answered && (quietly.problem.value?.unanswered ?? false);
+    // Somebody else saved meanwhile: the choice is offered at once, as by the button.
+    if (!answered && quietly.problem.value?.status === 409) void save();
+  }
+  if (autosave) {
+    onScopeDispose(
+      onBack(() => {
+        if (waits.value) underway = saveItself();
+      }),
+    );
+    onScopeDispose(() => void saveItself());
+  }
+
   async function save(): Promise<RecordOf<N> | undefined> {
+    clearTimeout(quiet);
+    await underway;
+    const stands = stored();
+    if (autosave && stands && !dirty.value) {
+      undo.announce(what(stands));
+      return stands;
+    }
     const firstUnreadable = Object.values(unreadable.value)[0];
     if (firstUnreadable) {
       problems.value = { '': firstUnreadable };
@@ -146,6 +214,7 @@ export function useRecordForm<N extends Noun>(
       return undefined;
     }
     const record = parsed.data as RecordOf<N>;
+    const sent = copy(draft.value);
     const { first } = resolved;
     const answered = await change.make(
       [
@@ -153,7 +222,7 @@ export function useRecordForm<N extends Noun>(
         current ? replacement(noun, { ...record, version: draft.value.version as number }) : addition(noun, record),
       ],
       ({ records }) => what(records.at(-1) as RecordOf<N>),
-      ({ records }) => void take(records.at(-1) as RecordOf<N>),
+      ({ records }) => void take(records.at(-1) as RecordOf<N>, sent),
     );
     if (!answered) {
       const problem = change.problem.value;
@@ -172,11 +241,14 @@ export function useRecordForm<N extends Noun>(
     return answered.records.at(-1) as RecordOf<N>;
   }
 
-  /** The record as it stands now becomes what the form is over. */
-  function take(record: RecordOf<N>): RecordOf<N> {
+  /** The record as it stands now becomes what the form is over; what was typed since it was sent stays. */
+  function take(record: RecordOf<N>, sent = draft.value): RecordOf<N> {
+    const now = copy(record) as Draft<N>;
+    for (const name of Object.keys(sent) as (keyof Draft<N>)[])
+      if (fingerprint(draft.value[name]) !== fingerprint(sent[name])) now[name] = draft.value[name];
     dropDraft(key());
     base.value = fingerprint(record);
-    draft.value = copy(record) as Draft<N>;
+    draft.value = now;
     problems.value = {};
     restored.value = false;
     conflict.value = undefined;
@@ -224,6 +296,8 @@ export function useRecordForm<N extends Noun>(
     dirty,
     saving: change.busy,
     restored,
+    stands: computed(() => stored() !== undefined),
+    itself: autosave ? { at: savedAt, waits } : undefined,
     conflict,
     lacks: computed(() => lacking(noun, resolve(draft.value).draft)),
     save,

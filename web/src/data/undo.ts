@@ -41,6 +41,12 @@ export const useUndo = defineStore('undo', () => {
     if (batch === null) announce(what);
     else keep({ what, batch });
   }
+  /** The same without a word: what saves itself says so where it is typed. */
+  function didQuietly(what: string, batch: number | null): void {
+    if (batch === null) return;
+    done.push({ what, batch });
+    undone.length = 0;
+  }
   async function move(from: Done[], to: Done[], word: 'undo' | 'redo'): Promise<void> {
     const last = from.pop();
     if (!last) return announce(word === 'undo' ? 'There is nothing to undo.' : 'There is nothing to redo.');
@@ -73,6 +79,7 @@ export const useUndo = defineStore('undo', () => {
     announce,
     refused,
     did,
+    didQuietly,
     /** Keeps a way back for what was done in this page alone. */
     didHere: (what: string, back: () => void, again: () => void) => keep({ what, back, again }),
     undo: () => move(done, undone, 'undo'),

@@ -40,9 +40,9 @@ export interface Acts {
 
 /**
  * The one way to change anything on the server: guard, send, undo entry, message, conflict. A refusal is told in the
- * line at the foot, or `here`, by the caller, beside what was done.
+ * line at the foot, or `here`, by the caller, beside what was done; `quietly` all of it is told by the caller.
  */
-export function useChange(tell: 'line' | 'here' = 'line'): Acts {
+export function useChange(tell: 'line' | 'here' | 'quietly' = 'line'): Acts {
   const client = useQueryClient();
   const undo = useUndo();
   const busy = ref(false);
@@ -56,7 +56,7 @@ export function useChange(tell: 'line' | 'here' = 'line'): Acts {
     refusal.value = '';
     try {
       const answer = await asOwn(work);
-      undo.did(typeof said === 'string' ? said : said(answer), answer.batch);
+      (tell === 'quietly' ? undo.didQuietly : undo.did)(typeof said === 'string' ? said : said(answer), answer.batch);
       return answer;
     } catch (error) {
       if (!(error instanceof ApiProblem)) throw error;

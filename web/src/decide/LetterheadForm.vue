@@ -14,6 +14,7 @@ const form = useRecordForm(
   () => props.letterhead,
   (): Draft<'letterhead'> => ({ id: 'new', version: 1, name: '', lines: '', logo: null, paper: 'A4', foot: '' }),
   (l: RecordOf<'letterhead'>) => `The letterhead of ${l.name} is saved.`,
+  { autosave: true },
 );
 const { draft, problems } = form;
 const problem = ref('');

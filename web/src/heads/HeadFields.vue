@@ -16,7 +16,7 @@ const form = useRecordForm(
   () => props.whole.head,
   () => props.whole.head as Draft<'head'>,
   (h: RecordOf<'head'>) => `${h.name} saved.`,
-  { resolve: withPair },
+  { resolve: withPair, autosave: true },
 );
 const { draft, problems } = form;
 /** The other head of one engine, whichever of the two names it. */

@@ -2,48 +2,18 @@
 import type { Noun } from '@alluvium/records';
 import { computed, ref } from 'vue';
 import type { Conflict, Draft } from '../data/form.js';
+import { placeWords, valueWords } from '../data/differenceWords.js';
 import { differences, merged, type Difference } from '../data/merge.js';
 
 /** Somebody saved meanwhile: every field that differs on one line, and which version of it is kept. */
 const props = defineProps<{ conflict: Conflict<N> }>();
 const emit = defineEmits<{ keep: [Draft<N>]; theirs: []; close: [] }>();
 
-const words = (value: unknown): string => {
-  if (value === null || value === undefined || value === '') return '–';
-  if (typeof value === 'boolean') return value ? 'yes' : 'no';
-  if (typeof value !== 'object') return String(value);
-  if ('typed' in value) return String(value.typed);
-  if (Array.isArray(value)) return value.map(words).join(' / ') || '–';
-  return (
-    Object.entries(value)
-      .filter(([, v]) => v !== null && v !== '' && !(Array.isArray(v) && v.length === 0))
-      .map(([k, v]) => (k === 'lift' || k === 'pulls' ? words(v) : `${plain(k)} ${words(v)}`))
-      .join(', ') || '–'
-  );
-};
-const NAMES: Readonly<Record<string, string>> = { stopped: 'why the run stopped', setup: 'set-up' };
-const plain = (name: string) => NAMES[name] ?? name.replace(/Id$/, '').replace(/[A-Z]/g, (c) => ` ${c.toLowerCase()}`);
-
-/** A lift as it was typed, for a row named by it. */
-function lift(name: string): string {
-  const rows = [props.conflict.mine, props.conflict.theirs].flatMap(
-    (v) => (v as { rows?: { lift: { si: number; typed: string } }[] | null }).rows ?? [],
-  );
-  return rows.find((r) => r.lift.si.toFixed(6) === name)?.lift.typed ?? name;
-}
-const place = ({ path: [first, second, ...rest] }: Difference): string =>
-  first === 'rows' && second !== undefined
-    ? `row ${lift(second)}${rest.map((r) => (r === 'pulls' ? '' : `, ${plain(r)}`)).join('')}`
-    : [first, second, ...rest]
-        .filter((name) => name !== undefined)
-        .map(plain)
-        .join(', ');
-
 const lines = computed(() =>
   differences(props.conflict.base, props.conflict.mine, props.conflict.theirs).map((difference) => ({
     difference,
     key: difference.path.join('\u0000'),
-    place: place(difference),
+    place: placeWords(difference, [props.conflict.mine, props.conflict.theirs]),
   })),
 );
 /** What only one of both changed is taken from that one; what both changed stays as typed here until it is chosen. */
@@ -97,10 +67,10 @@ function keep(): void {
                 :model-value="of(key, difference)"
                 :value="side"
                 :name="key"
-                :aria-label="`${name}: ${side === 'mine' ? 'yours' : 'saved meanwhile'}, ${words(difference[side])}`"
+                :aria-label="`${name}: ${side === 'mine' ? 'yours' : 'saved meanwhile'}, ${valueWords(difference[side])}`"
                 @update:model-value="taken[key] = side"
               >
-                {{ words(difference[side]) }}
+                {{ valueWords(difference[side]) }}
               </el-radio>
             </td>
           </tr>

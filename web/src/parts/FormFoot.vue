@@ -3,6 +3,8 @@ import type { Noun } from '@alluvium/records';
 import { computed } from 'vue';
 import type { RecordForm } from '../data/form.js';
 import ConflictDialog from './ConflictDialog.vue';
+import { clockWords } from './moment.js';
+import RecordHistory from './RecordHistory.vue';
 
 /** Save and discard, what stands in the way, and the choice when somebody saved meanwhile. */
 const props = defineProps<{ form: RecordForm<N>; saveWord?: string }>();
@@ -10,13 +12,22 @@ const props = defineProps<{ form: RecordForm<N>; saveWord?: string }>();
 const why = computed(() => {
   const lacks = props.form.lacks.value;
   if (lacks.length > 0) return `Needed: ${lacks.join(', ')}.`;
-  return props.form.dirty.value ? '' : 'Nothing to save.';
+  const { itself } = props.form;
+  if (itself?.waits.value) return 'The server does not answer. What you typed is kept here, and saved when it is back.';
+  if (props.form.dirty.value) return '';
+  if (!itself) return 'Nothing to save.';
+  return itself.at.value ? `Saved by itself at ${clockWords(itself.at.value)}.` : 'Saves itself as you type.';
 });
 </script>
 
 <template>
   <div class="foot">
-    <el-button type="primary" :loading="form.saving.value" :disabled="!form.dirty.value" native-type="submit">
+    <el-button
+      type="primary"
+      :loading="form.saving.value"
+      :disabled="!form.dirty.value && !form.itself"
+      native-type="submit"
+    >
       {{ saveWord ?? 'Save' }}
     </el-button>
     <span v-if="why" class="note">{{ why }}</span>
@@ -32,6 +43,7 @@ const why = computed(() => {
         <el-button link>Discard changes</el-button>
       </template>
     </el-popconfirm>
+    <RecordHistory v-if="form.itself && form.stands.value" :form="form" />
     <span v-if="form.restored.value" class="note">Kept from your last visit; not saved yet.</span>
     <p v-if="Object.keys(form.problems.value).length" class="loss" role="alert">
       {{

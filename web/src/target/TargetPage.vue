@@ -44,6 +44,7 @@ const form = useRecordForm(
   () => (isNew.value ? undefined : active.value?.build),
   () => blankBuild(settings.currency),
   (b: RecordOf<'build'>) => `${b.name} saved.`,
+  { autosave: true },
 );
 const { draft, problems } = form;
 
