@@ -776,4 +776,8 @@ const whole = { format: 'alluvium-bundle', version: 1, ...lists };
 lists.decisions.push(decision(decidedContent(whole, 'slate-six', 'slate-rework')));
 
 /** The whole scenario as a bundle. */
-export const scenario = { format: 'alluvium-bundle', version: 1, ...lists };
+export const scenario = {
+  format: 'alluvium-bundle',
+  version: 1,
+  ...Object.fromEntries(Object.entries(lists).filter(([, records]) => records.length > 0)),
+};

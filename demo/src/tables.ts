@@ -1,51 +1,13 @@
+import { LIST_KEYS, type Noun } from '@alluvium/records';
+
 /** The lists of the demo bundle, and the short ways in which its tables are written. */
 export type Json = Record<string, unknown>;
 
 const INCH_LIFTS = ['.100', '.200', '.300', '.400', '.450', '.500', '.550', '.600'];
 const MM_LIFTS = ['2', '4', '6', '8', '10'];
 
-const LISTS = [
-  'builds',
-  'sources',
-  'heads',
-  'stages',
-  'ports',
-  'sheets',
-  'measures',
-  'surveys',
-  'inspections',
-  'findings',
-  'seats',
-  'lineups',
-  'sessions',
-  'calls',
-  'readings',
-  'velocityMaps',
-  'plans',
-  'calibrations',
-  'reports',
-  'questions',
-  'pulls',
-  'operations',
-  'tasks',
-  'forecasts',
-  'assumptions',
-  'ways',
-  'decisions',
-  'priceList',
-  'powerForecasts',
-  'columnMaps',
-  'ownFactors',
-  'rounds',
-  'letterheads',
-  'watchSets',
-  'templates',
-  'springLimits',
-] as const;
-export const lists = Object.fromEntries(LISTS.map((name) => [name, [] as Json[]])) as Record<
-  (typeof LISTS)[number],
-  Json[]
->;
+type Lists = Record<(typeof LIST_KEYS)[Noun], Json[]>;
+export const lists = Object.fromEntries(Object.values(LIST_KEYS).map((key) => [key, [] as Json[]])) as Lists;
 
 /** Bench 1's full scales at 28 in, cfm: one per range and per direction. */
 export const BENCH_1_SINCE = '2025-09-01';

@@ -59,7 +59,7 @@ test('a head is checked and refused by keyboard alone, and every verdict says so
   await page.keyboard.press('Tab');
   await page.keyboard.type('2');
   await page.keyboard.press('Enter');
-  await page.getByRole('button', { name: 'Note it' }).press('Enter');
+  await page.getByRole('button', { name: 'Add it' }).press('Enter');
   await expect(page.getByText('Rejected on arrival: cylinder 2, casting: Cracked from seat to water.')).toBeVisible();
   await expect(page.getByRole('button', { name: /^E OM-230, as received, rejected/ })).toBeVisible();
   await page.keyboard.press('Escape');
@@ -112,8 +112,8 @@ test('a checklist is added to, kept as the shop’s own, and used on the next he
   await pick(page.getByLabel('Under', { exact: true }), 'crack check');
   await page.getByRole('button', { name: 'Add', exact: true }).click();
   await expect(page.getByRole('option', { name: /Smell of coolant/ })).toBeVisible();
-  await page.getByLabel('Keep this checklist as').fill('Sixes');
-  await page.getByRole('button', { name: 'Keep', exact: true }).click();
+  await page.getByLabel('Save this checklist as').fill('Sixes');
+  await page.getByRole('button', { name: 'Save', exact: true }).click();
   await expect(page.getByText(/Kept as our own checklist “Sixes”/)).toBeVisible();
   await page.goto('/arrival/ottermoor-230');
   await pick(page.getByLabel('What came in'), 'our own: Sixes');
@@ -237,7 +237,7 @@ test('stated against found: the shop sets what matters, and the seller gets a li
   await page.emulateMedia({ media: 'screen' });
   const [saved] = await Promise.all([
     page.waitForEvent('download'),
-    page.getByRole('button', { name: 'Save as CSV' }).click(),
+    page.getByRole('button', { name: 'Export CSV' }).click(),
   ]);
   expect(saved.suggestedFilename()).toBe('P6-205 defects.csv');
 });

@@ -98,7 +98,7 @@ test('at every step of the job a page opened while the server is away says so, a
     ['Match', 'Target', /Corrow Slate Six/],
     ['Target', 'Arrival', /checklist|look/],
     ['Arrival', 'Measure', /choke|river/i],
-    ['Measure', 'Bench', /Begin a session/],
+    ['Measure', 'Bench', /Start a session/],
     ['Bench', 'Claims', /Note a claim/],
     ['Claims', 'Compare', /leads|told apart/],
     ['Compare', 'Dyno', /Save the pull/],

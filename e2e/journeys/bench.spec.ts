@@ -77,7 +77,7 @@ const take = (page: Page, next: string, key = ' ') =>
 test('a two-port test by keyboard alone, from the plan to the sheet, running itself', async ({ page, server }) => {
   test.setTimeout(150_000);
   await page.goto('/bench/corrow-522');
-  await page.getByRole('button', { name: /Begin a session/ }).focus();
+  await page.getByRole('button', { name: /Start a session/ }).focus();
   await page.keyboard.press('Enter');
   // Plan: ports 3 and 5, the fifth a hard one; two lifts, to be quick.
   await expect(page.getByRole('tab', { name: 'plan' })).toHaveAttribute('aria-selected', 'true');
@@ -174,7 +174,7 @@ test('the pipe cannot be forgotten, and a change in mid-session splits the sheet
   await page.getByRole('tab', { name: /set-up/ }).click();
   await expect(page.getByText(/a change begins set-up 2/)).toBeVisible();
   await pick(page.getByLabel('Exhaust', { exact: true }), 'bare');
-  await page.getByRole('button', { name: 'Begin a new set-up' }).click();
+  await page.getByRole('button', { name: 'Start a new set-up' }).click();
   await expect(page.getByText('Put port 3 intake on the bench.')).toBeVisible();
   await page.keyboard.press(' ');
   await take(page, '.300', 'Enter');
@@ -303,7 +303,7 @@ plain(
     const ask = second.getByRole('region', { name: 'Recording' }).getByRole('button', { name: 'Ask to take over' });
     await ask.click();
     await expect(second.getByText(/The other browser is asked/)).toBeVisible();
-    await page.getByRole('button', { name: 'Go on recording here' }).click();
+    await page.getByRole('button', { name: 'Continue recording here' }).click();
     await expect(second.getByText('The other browser goes on recording.')).toBeVisible();
     await ask.click();
     await page.getByRole('button', { name: 'Hand over' }).click();

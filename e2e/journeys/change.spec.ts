@@ -63,7 +63,7 @@ test('a cut is made, noted, flowed again and stands in the ledger; bad input is 
   await expect(page.getByText('Stage “bowl blend” saved.')).toBeVisible();
 
   await expect(page.getByRole('heading', { name: /^bowl blend/ })).toBeVisible();
-  await page.getByRole('button', { name: 'Note what was done' }).click();
+  await page.getByRole('button', { name: 'Record work done' }).click();
   await pick(page.getByLabel('What was done'), 'bowl blend');
   await page.getByLabel('Hours').fill('-2');
   await page.getByLabel('Hours').blur();
@@ -71,7 +71,7 @@ test('a cut is made, noted, flowed again and stands in the ledger; bad input is 
   await page.getByLabel('Hours').fill('150 min');
   await page.getByLabel('Parts and outside work').fill('20');
   await page.getByLabel('Where and how').fill('below the seat');
-  await page.getByRole('button', { name: 'Note it' }).click();
+  await page.getByRole('button', { name: 'Add it' }).click();
   await expect(page.getByText('Noted: bowl blend.')).toBeVisible();
   await expect(page.getByText(/Not flowed, or not the stage before/)).toBeVisible();
 
@@ -116,10 +116,10 @@ test('where the flow is lost, what comes next, and a forecast that is scored', a
   // One in a person's own word says how far it may be off.
   await pick(page.getByLabel('Your own forecast of'), 'polish');
   await page.getByLabel('Gain over the cam').fill('2 cfm');
-  await page.getByRole('button', { name: 'Keep it' }).click();
+  await page.getByRole('button', { name: 'Save it' }).click();
   await expect(page.getByText('Say how far it may be off: more than nothing.')).toBeVisible();
   await page.getByLabel('Uncertainty (±)').fill('2 cfm');
-  await page.getByRole('button', { name: 'Keep it' }).click();
+  await page.getByRole('button', { name: 'Save it' }).click();
   await expect(page.getByRole('row', { name: /own word.*polish/ })).toBeVisible();
 });
 
@@ -151,7 +151,7 @@ test('the work list says stop, is ticked off, and the ledger is saved with the s
   await expect(page.getByRole('row', { name: /^bowl blend.*5\.5\sh.*550/ })).toBeVisible();
   const [saved] = await Promise.all([
     page.waitForEvent('download'),
-    page.getByRole('button', { name: 'Save as CSV' }).click(),
+    page.getByRole('button', { name: 'Export CSV' }).click(),
   ]);
   const text = await readFile((await saved.path())!, 'utf8');
   expect(text.split('\r\n').filter(Boolean)).toHaveLength(5);

@@ -68,7 +68,7 @@ test('every claim in one table, saved as CSV; a new claim typed as a sheet is ju
   await page.getByText('Only what is doubtful').click();
   const [download] = await Promise.all([
     page.waitForEvent('download'),
-    page.getByRole('button', { name: 'Save the audit as CSV' }).click(),
+    page.getByRole('button', { name: 'Export the audit as CSV' }).click(),
   ]);
   expect(await readFile((await download.path())!, 'utf8')).toContain('Pellam catalogue,P6-205,exhaust,flow');
   const post = await fetch(`${server.url}/api/sheet`, {
@@ -183,7 +183,7 @@ test('a chart whose axes lean is read from its picture, kept over a reload, open
   await dialog.getByRole('row', { name: /\.500/ }).click();
   await svg.focus();
   for (let i = 0; i < 2; i++) await page.keyboard.press('Shift+ArrowDown');
-  await dialog.getByRole('button', { name: 'Read it anew' }).click();
+  await dialog.getByRole('button', { name: 'Read it again' }).click();
   await expect(dialog).toBeHidden();
   await expect(page.getByRole('row', { name: /^\.(49|50)\d / })).toContainText(/1(7\d|8[0-3])\.\d.*183\.\d/s);
 });
@@ -228,7 +228,7 @@ test('a rumour is put to the test, and closed only with reasons and evidence', a
   await page.goto('/claims/pellam-p6?pane=questions');
   await expect(page.getByText('The 522 is the same head as the 417')).toBeVisible();
   await expect(page.getByRole('link', { name: '417 early: chamber volume 66.8 cc, as received' })).toBeVisible();
-  await page.getByRole('button', { name: 'Put a question' }).click();
+  await page.getByRole('button', { name: 'Ask a question' }).click();
   await page.getByRole('button', { name: 'Save the question' }).isDisabled();
   await page.getByLabel('The claim or rumour, in one line').fill('The chamber is 64 cc as the catalogue says.');
   await pick(page.getByLabel('Said by'), 'Pellam catalogue');
@@ -273,11 +273,11 @@ test('a claimed power is held against the head; a source says how it tests, and 
   await page.goto('/claims/longreach-212');
   await page.getByRole('button', { name: 'A power' }).click();
   await page.getByLabel('Power claimed').fill('a lot');
-  await page.getByRole('button', { name: 'Note it' }).click();
+  await page.getByRole('button', { name: 'Add it' }).click();
   await expect(page.getByText(/“a lot” is not a power/).first()).toBeVisible();
   await page.getByLabel('Power claimed').fill('460 hp');
   await page.getByLabel('at', { exact: true }).fill('5800');
-  await page.getByRole('button', { name: 'Note it' }).click();
+  await page.getByRole('button', { name: 'Add it' }).click();
   await expect(page.getByText(/Not believable: BMEP 24\d\spsi is more than such engines make/)).toBeVisible();
   await page.getByRole('button', { name: /^Remove the report of 460/ }).click();
   await expect(page.getByText(/Not believable/)).toBeHidden();
@@ -295,7 +295,7 @@ test('a claimed power is held against the head; a source says how it tests, and 
   await page.goto('/heads/pellam-p6?stage=p6-received&sheet=p6-catalogue');
   await expect(page.getByText('Pellam catalogue states of its tests: depression and bore.')).toBeVisible();
   await expect(page.getByLabel('Depression', { exact: true })).toHaveValue('');
-  await page.getByRole('button', { name: 'Take it over' }).click();
+  await page.getByRole('button', { name: 'Use it' }).click();
   await expect(page.getByLabel('Bore fixture')).toHaveValue('98 mm');
   await page.getByRole('button', { name: 'Save the sheet' }).click();
   await page.goto('/claims/pellam-p6?stage=p6-received');

@@ -84,7 +84,7 @@ test('the report is read on the page, saved as PDF, and says when it cannot be m
   await expect(page.getByRole('heading', { name: /^Flow sheet/ })).toBeHidden();
   const [file] = await Promise.all([
     page.waitForEvent('download'),
-    page.getByRole('button', { name: 'Save as PDF' }).click(),
+    page.getByRole('button', { name: 'Export PDF' }).click(),
   ]);
   expect(file.suggestedFilename()).toBe('Cylinder head for Corrow Slate Six.pdf');
   expect(readFileSync(await file.path(), 'latin1').slice(0, 5)).toBe('%PDF-');
@@ -92,7 +92,7 @@ test('the report is read on the page, saved as PDF, and says when it cannot be m
   await page.route('**/report', (route) =>
     route.fulfill({ status: 429, json: { detail: 'Other reports are being made. Try again in a moment.' } }),
   );
-  await page.getByRole('button', { name: 'Save as PDF' }).click();
+  await page.getByRole('button', { name: 'Export PDF' }).click();
   await expect(page.getByText('The report was not made: Other reports are being made.')).toBeVisible();
   await page.unroute('**/report');
   await page.getByLabel('Name of the shop').fill('');
@@ -110,7 +110,7 @@ test('ways are run in the engine; torque counts once it is there; costs and matr
   await page.goto('/decide?build=slate-six');
   await page.getByRole('button', { name: 'Add torque' }).click();
   await expect(page.getByText('Keep the 417: –, not run yet')).toBeVisible();
-  await page.getByRole('button', { name: 'Run each way in the engine' }).click();
+  await page.getByRole('button', { name: 'Simulate each way' }).click();
   const torque = page.getByRole('row', { name: /^torque over the working speeds/ });
   await expect(torque).toContainText(/\d+\.\d\slb\sft ± \d/, { timeout: 120_000 });
   await expect(page.getByText(/Keep the 417: \d+\.\d\slb\sft ± .*, simulated over the working speeds/)).toBeVisible();
@@ -121,7 +121,7 @@ test('ways are run in the engine; torque counts once it is there; costs and matr
   ]);
   expect(readFileSync(await matrix.path(), 'utf8')).toContain('simulated over the working speeds');
   // Once every way was run: an answer of before would be out of date.
-  await expect(page.getByRole('button', { name: 'Run each way in the engine' })).toBeEnabled({ timeout: 60_000 });
+  await expect(page.getByRole('button', { name: 'Simulate each way' })).toBeEnabled({ timeout: 60_000 });
   await page.getByRole('button', { name: 'Would more lift turn it?' }).click();
   await expect(page.getByRole('status').filter({ hasText: /cam/ })).toBeVisible({ timeout: 30_000 });
 });
@@ -141,7 +141,7 @@ test('what was measured answers the fit; a set of the price list fills a way; a 
   await page.getByRole('button', { name: 'Discard', exact: true }).click();
 
   await page.goto('/change/corrow-417?build=slate-six&stage=417-received&pane=next');
-  await page.getByRole('button', { name: 'Make it a way to go' }).first().click();
+  await page.getByRole('button', { name: 'Add as a way to go' }).first().click();
   await expect(page).toHaveURL(/\/decide\?.*way=/);
   await expect(page.getByRole('columnheader', { name: /^417 early: / })).toBeVisible();
   await expect(page.getByRole('row', { name: /^head/ }).first()).toContainText(/planned \S+ cfm ± /);

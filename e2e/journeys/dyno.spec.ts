@@ -98,7 +98,7 @@ test('a pull is held against the simulation over its speeds; causes are ordered 
 }) => {
   test.setTimeout(180_000);
   await page.goto('/dyno?build=slate-six&pull=slate-longreach-1&pane=forecast');
-  await page.getByRole('button', { name: 'Run it in the engine' }).focus();
+  await page.getByRole('button', { name: 'Simulate it' }).focus();
   await page.keyboard.press('Enter');
   await expect(page.getByText(/^(The pull lies|At every speed)/)).toBeVisible({ timeout: 120_000 });
   await page.getByRole('button', { name: 'Tie the simulation to this pull' }).click();
@@ -109,7 +109,7 @@ test('a pull is held against the simulation over its speeds; causes are ordered 
   await expect(page.locator('.next')).toBeVisible();
   await expect(page.getByText('for it: 1 seat leaks by arrival’s test')).toBeVisible();
   await pick(page.getByLabel('What it was'), 'a seat leaks');
-  await page.getByRole('button', { name: 'Keep it' }).click();
+  await page.getByRole('button', { name: 'Save it' }).click();
   await expect(page.getByText('It was this: a seat leaks.')).toBeVisible();
   await page.goto('/claims/longreach-212');
   await expect(page.getByText(/On the dyno on 2026-05-13 it fell short: a seat leaks/)).toBeVisible();

@@ -88,13 +88,13 @@ test('everything is saved as one file; where its photos are too many, the way wi
 }) => {
   await page.goto('/heads');
   const save = () =>
-    Promise.all([page.waitForEvent('download'), page.getByRole('button', { name: 'Save everything' }).click()]);
+    Promise.all([page.waitForEvent('download'), page.getByRole('button', { name: 'Export everything' }).click()]);
   const [saved] = await save();
   const bundle = JSON.parse(await readFile(await saved.path(), 'utf8')) as { heads: unknown[]; surveys: unknown[] };
   expect([bundle.heads.length, bundle.surveys.length]).toEqual([12, 5]);
   const detail = 'The photos take 90 MB, more than one file carries (40 MB).';
   await page.route('**/api/bundle?photos=yes', (route) => route.fulfill({ status: 413, json: { detail } }));
-  await page.getByRole('button', { name: 'Save everything' }).click();
+  await page.getByRole('button', { name: 'Export everything' }).click();
   await expect(page.getByText(detail)).toBeVisible();
   const [without] = await Promise.all([
     page.waitForEvent('download'),

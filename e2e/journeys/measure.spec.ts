@@ -59,11 +59,11 @@ test('the river of the demo closes, says what the metal allows, and shows its wo
   await expect(page.getByText('choke, as large as the walls allow')).toBeVisible();
   await page.keyboard.press('Escape');
   await page.getByText('Add another pour').click();
-  await page.getByRole('button', { name: 'Note it' }).click();
+  await page.getByRole('button', { name: 'Add it' }).click();
   await expect(page.getByText('Type the volume poured.')).toBeVisible();
   await page.getByLabel('Volume poured').fill('140 cc');
   await page.getByLabel('Plug and its reach').fill('in, 19 mm');
-  await page.getByRole('button', { name: 'Note it' }).click();
+  await page.getByRole('button', { name: 'Add it' }).click();
   await expect(page.getByText('liquid volume, 4 pours')).toBeVisible();
   await expect(page.getByText(/The sections make .* less than the liquid/)).toBeVisible();
   await page.getByRole('status').getByRole('button', { name: 'Undo' }).click();
@@ -228,7 +228,7 @@ test('the lofted port is drawn, turned, coloured, set beside another, and saved 
   await expect.poll(ink).toBeGreaterThan(alone);
   const [saved] = await Promise.all([
     page.waitForEvent('download'),
-    page.getByRole('button', { name: 'Save as STL, millimetres' }).click(),
+    page.getByRole('button', { name: 'Export STL, millimetres' }).click(),
   ]);
   const stl = await readFile(await saved.path());
   expect(stl.length).toBe(84 + 50 * stl.readUInt32LE(80));
@@ -245,7 +245,7 @@ test('without WebGL a sentence stands in its place, and the STL is still to be h
   page.removeAllListeners('console');
   await page.goto('/measure/corrow-417?stage=417-received&pane=solid');
   await expect(page.getByText('This browser shows no 3-D')).toBeVisible();
-  await expect(page.getByRole('button', { name: 'Save as STL, millimetres' })).toBeEnabled();
+  await expect(page.getByRole('button', { name: 'Export STL, millimetres' })).toBeEnabled();
 });
 
 test('ring, chamber, shrouding and pour follow what is typed', async ({ page }) => {

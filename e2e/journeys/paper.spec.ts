@@ -189,7 +189,7 @@ test('a control head validates the bench on the spot; a wall down to its limit s
   await page.getByLabel('Point', { exact: true }).fill('exhaust 5, roof');
   await page.getByLabel('Thickness').fill('4.4 mm');
   await page.getByLabel('Work stops at').fill('4.5 mm');
-  await page.getByRole('button', { name: 'Note the wall' }).click();
+  await page.getByRole('button', { name: 'Add the wall' }).click();
   await expect(page.getByText('Work stops here: exhaust 5, roof is down to the limit.')).toBeVisible();
 });
 
@@ -214,6 +214,6 @@ test('one port tested twice: the mean, until one of the two is believed; said wh
   await expect(twice.getByText('set aside: the plate leaked')).toBeVisible();
   await page.getByRole('link', { name: 'Bench 1, port 3' }).first().click();
   await expect(page.getByText('Set aside: the plate leaked.')).toBeVisible();
-  await page.getByRole('button', { name: 'Let it count again' }).click();
+  await page.getByRole('button', { name: 'Count it again' }).click();
   await expect(page.getByText('Set aside: the plate leaked.')).toBeHidden();
 });

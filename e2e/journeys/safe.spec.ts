@@ -23,7 +23,7 @@ plain('a backup is made by hand, and put back in place of what went wrong', asyn
   await page.request.delete('/api/head/corrow-417');
   await page.getByRole('button', { name: 'Check everything' }).click();
   await expect(page.getByText(/was read at .*: all sound\./)).toBeVisible({ timeout: 30_000 });
-  await rows.last().getByRole('button', { name: 'Put back' }).click();
+  await rows.last().getByRole('button', { name: 'Restore' }).click();
   await page.getByRole('button', { name: 'Put it back' }).click();
   await expect(page.getByText(/The library is what it was at/)).toBeVisible({ timeout: 30_000 });
   // What was here before is kept as well: by the one made at the start, where nothing changed since, or by its own.
@@ -58,7 +58,7 @@ plain('a library that lost a table is not served; a backup is put in its place',
   await page.goto('/heads');
   await expect(page.getByRole('heading', { name: 'The library is damaged' })).toBeVisible();
   await expect(page.getByText(/should be here|cannot be read/).first()).toBeVisible({ timeout: 30_000 });
-  await page.getByRole('button', { name: 'Put it in place' }).first().click();
+  await page.getByRole('button', { name: 'Restore it' }).first().click();
   await expect(page.getByText('417 early').first()).toBeVisible({ timeout: 60_000 });
   expect((await readdir(folder)).some((f) => f.startsWith('database.damaged-'))).toBe(true);
   expect(await (await page.request.get('/api/health')).json()).toEqual({ status: 'ok' });

@@ -147,10 +147,10 @@ test('sizes are noted, what follows is worked out, and a size out of reason is r
   await expect(page.getByRole('row', { name: /compression on Corrow Slate Six: 9\.47:1 ± 0\.07\./ })).toBeVisible();
   await pick(page.getByLabel('Item'), 'throat');
   await page.getByLabel('Size').fill('4 m');
-  await page.getByRole('button', { name: 'Note it' }).click();
+  await page.getByRole('button', { name: 'Add it' }).click();
   await expect(page.getByText('The throat must lie between 8 and 240 mm.')).toBeVisible();
   await page.getByLabel('Size').fill('1.640');
-  await page.getByRole('button', { name: 'Note it' }).click();
+  await page.getByRole('button', { name: 'Add it' }).click();
   await expect(page.getByText('throat 1.640 in noted.')).toBeVisible();
   // Measured twice, both stay; the mean speaks: (1.628 + 1.640) / 2 / 1.85 = 88.3 %.
   await expect(page.getByRole('row', { name: /intake throat of valve: 88\.3.%/ })).toBeVisible();

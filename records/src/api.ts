@@ -3,56 +3,31 @@ import { z } from 'zod';
 import { CHECKLIST_KINDS } from './arrival/checklist.js';
 import type { Done } from './change.js';
 import { Id } from './nouns/common.js';
-import type { Noun } from './nouns/index.js';
+import type { Noun, Session } from './nouns/index.js';
 import {
-  Attachment,
   Build,
   Checklist,
-  Finding,
-  Forecast,
   Head,
-  Inspection,
+  HEAD_KINDS,
+  LineupEntry,
+  listsOf,
+  MATERIALS,
   Measure,
   NOUN_NAMES,
-  Operation,
+  OF_HEAD,
   Port,
   Pull,
   RawReading,
-  Report,
-  Seat,
-  Session,
   Sheet,
   Source,
   Stage,
-  Survey,
-  Task,
-  VelocityMap,
   Way,
-  WetFlow,
-  LineupEntry,
-  HEAD_KINDS,
-  MATERIALS,
 } from './nouns/index.js';
 
 /** A head with everything that hangs on it. */
 export const WholeHead = z.object({
   head: Head,
-  stages: z.array(Stage),
-  ports: z.array(Port),
-  sheets: z.array(Sheet),
-  operations: z.array(Operation),
-  measures: z.array(Measure),
-  surveys: z.array(Survey),
-  inspections: z.array(Inspection),
-  findings: z.array(Finding),
-  seats: z.array(Seat),
-  attachments: z.array(Attachment),
-  sessions: z.array(Session),
-  velocityMaps: z.array(VelocityMap),
-  wetFlows: z.array(WetFlow),
-  reports: z.array(Report),
-  tasks: z.array(Task),
-  forecasts: z.array(Forecast),
+  ...listsOf(OF_HEAD),
   /** The other head of one engine, with what judging the two together reads of it. */
   pair: z
     .object({

@@ -1,6 +1,7 @@
 import type { WholeHead } from './api.js';
 import type { Bundle } from './files/bundle.js';
 import type { Head } from './nouns/head.js';
+import { OF_HEAD, describedAs } from './nouns/index.js';
 
 /** The id of the other head of one engine, whichever of the two names it. */
 export const pairIdOf = (head: Pick<Head, 'id' | 'pairOf'>, heads: readonly Pick<Head, 'id' | 'pairOf'>[]) =>
@@ -11,6 +12,13 @@ export const besidePair = (whole: WholeHead, { head, stages, ports, sheets, meas
   ...whole,
   pair: { head, stages, ports, sheets, measures },
 });
+
+/** What of a record says where it belongs. */
+interface Placed {
+  readonly headId?: string | null;
+  readonly stageId?: string;
+  readonly position?: number;
+}
 
 /** Every head of a bundle with what hangs on it. */
 export function wholesOf(bundle: Bundle): WholeHead[] {
@@ -25,29 +33,14 @@ export function wholesOf(bundle: Bundle): WholeHead[] {
 
 function alone(bundle: Bundle): WholeHead[] {
   return bundle.heads.map((head) => {
-    const stages = bundle.stages.filter((s) => s.headId === head.id).sort((a, b) => a.position - b.position);
-    const ids = new Set(stages.map((s) => s.id));
-    const ofStage = <T extends { stageId: string }>(list: readonly T[]) => list.filter((x) => ids.has(x.stageId));
-    const ofHead = <T extends { headId: string | null }>(list: readonly T[]) =>
-      list.filter((x) => x.headId === head.id);
-    return {
-      head,
-      stages,
-      ports: ofHead(bundle.ports),
-      sheets: ofStage(bundle.sheets),
-      operations: ofStage(bundle.operations).sort((a, b) => a.position - b.position),
-      measures: ofStage(bundle.measures),
-      surveys: ofStage(bundle.surveys),
-      inspections: ofHead(bundle.inspections).sort((a, b) => a.position - b.position),
-      findings: ofHead(bundle.findings),
-      seats: ofStage(bundle.seats),
-      attachments: ofHead(bundle.attachments),
-      sessions: ofHead(bundle.sessions),
-      velocityMaps: ofStage(bundle.velocityMaps),
-      wetFlows: ofStage(bundle.wetFlows),
-      reports: ofStage(bundle.reports),
-      tasks: ofHead(bundle.tasks).sort((a, b) => a.position - b.position),
-      forecasts: ofHead(bundle.forecasts),
-    };
+    const stages = new Set(bundle.stages.filter((s) => s.headId === head.id).map((s) => s.id));
+    const lists = OF_HEAD.map((noun) => {
+      const { key, of, order } = describedAs(noun);
+      const own = (bundle[key as keyof Bundle] as readonly Placed[]).filter((x) =>
+        of === 'head' ? x.headId === head.id : stages.has(x.stageId!),
+      );
+      return [key, order?.startsWith('position') ? own.sort((a, b) => a.position! - b.position!) : own] as const;
+    });
+    return { head, ...Object.fromEntries(lists) } as unknown as WholeHead;
   });
 }

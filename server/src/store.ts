@@ -149,8 +149,10 @@ export async function undo(db: Database, batch: number): Promise<Done> {
 
 /** Earlier states of one record, newest first. */
 export async function history(db: Queries, noun: Noun, id: string) {
-  return db.query<{ batch: number; at: string; before: object | null; after: object | null }>(
+  const changes = await db.query<{ batch: number; at: string; before: object | null; after: object | null }>(
     'select batch, at, before, after from change where noun = $1 and record = $2 order by id desc limit 200',
     [noun, id],
   );
+  const record = (row: object | null) => row && toRecord<object>(row);
+  return changes.map((c) => ({ ...c, before: record(c.before), after: record(c.after) }));
 }

@@ -111,7 +111,7 @@ describe('a pull', () => {
     expect(points[0]!.power / horsepower(1)).toBeCloseTo(200, 9);
     expect(repeatability).toBeCloseTo(0.01, 6);
     expect(meanOfPowers([pulls[0]!]).repeatability).toBeUndefined();
-    expect(meanOfPowers([])).toEqual({ points: [], repeatability: undefined });
+    expect(meanOfPowers([])).toEqual({ points: [], repeatability: undefined, shares: [] });
   });
 });
 

@@ -21,7 +21,7 @@ const sumMethod = (kind: Kind, of: string): Values => ({
   formula: '\\sum_i x_i',
   inputs: { values: { label: of, symbol: 'x_i', kind } },
   result: { label: 'sum', symbol: '\\sum', kind },
-  source: 'Sum.',
+  source: 'Plain sum.',
   compute: ({ values }) => values.reduce((sum, v) => sum + v, 0),
 });
 

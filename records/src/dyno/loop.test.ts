@@ -55,7 +55,10 @@ describe('pulls in their order', () => {
     const pull = of('slate-swap-1');
     const s = readSequence(bundle.pulls, pull)!;
     const { points } = readPullOf(pull);
-    expect(s.means[s.pulls.indexOf(pull)]).toBeCloseTo(points.reduce((x, p) => x + p.power, 0) / points.length, 3);
+    expect(s.means[s.pulls.indexOf(pull)]!.value).toBeCloseTo(
+      points.reduce((x, p) => x + p.power, 0) / points.length,
+      3,
+    );
   });
   it('reads pulls at other speeds between their rows', () => {
     const a = of('slate-swap-1');

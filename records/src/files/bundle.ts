@@ -1,99 +1,24 @@
 import { z } from 'zod';
-import { NOUN_NAMES, NOUN_WORDS, NOUNS, type Noun, type RecordOf } from '../nouns/index.js';
+import { LIST_KEYS, NOUN_NAMES, NOUN_WORDS, NOUNS, refersOf, type Noun, type RecordOf } from '../nouns/index.js';
 
 export const BUNDLE_FORMAT = 'alluvium-bundle';
 export const BUNDLE_VERSION = 1;
 
 /** Key of each noun's list in the file. */
-export const BUNDLE_KEYS = {
-  build: 'builds',
-  source: 'sources',
-  head: 'heads',
-  stage: 'stages',
-  port: 'ports',
-  sheet: 'sheets',
-  operation: 'operations',
-  measure: 'measures',
-  survey: 'surveys',
-  inspection: 'inspections',
-  finding: 'findings',
-  seat: 'seats',
-  session: 'sessions',
-  call: 'calls',
-  reading: 'readings',
-  attachment: 'attachments',
-  velocitymap: 'velocityMaps',
-  wetflow: 'wetFlows',
-  lineup: 'lineups',
-  checklist: 'checklists',
-  tolerance: 'tolerances',
-  plan: 'plans',
-  calibration: 'calibrations',
-  report: 'reports',
-  question: 'questions',
-  assumption: 'assumptions',
-  verdict: 'verdicts',
-  pull: 'pulls',
-  task: 'tasks',
-  forecast: 'forecasts',
-  way: 'ways',
-  decision: 'decisions',
-  powerforecast: 'powerForecasts',
-  columnmap: 'columnMaps',
-  ownfactor: 'ownFactors',
-  round: 'rounds',
-  listprice: 'priceList',
-  letterhead: 'letterheads',
-  watchset: 'watchSets',
-  springlimit: 'springLimits',
-  template: 'templates',
-} as const satisfies Record<Noun, string>;
+export const BUNDLE_KEYS = LIST_KEYS;
+
+type Lists = {
+  [N in Noun as (typeof LIST_KEYS)[N]]: z.ZodDefault<z.ZodArray<(typeof NOUNS)[N]>>;
+};
+const LISTS = Object.fromEntries(
+  NOUN_NAMES.map((noun) => [LIST_KEYS[noun], z.array(NOUNS[noun]).default([])]),
+) as unknown as Lists;
 
 /** Everything a shop knows, or a part of it, in one JSON file. */
 export const Bundle = z.object({
   format: z.literal(BUNDLE_FORMAT),
   version: z.literal(BUNDLE_VERSION),
-  builds: z.array(NOUNS.build).default([]),
-  sources: z.array(NOUNS.source).default([]),
-  heads: z.array(NOUNS.head).default([]),
-  stages: z.array(NOUNS.stage).default([]),
-  ports: z.array(NOUNS.port).default([]),
-  sheets: z.array(NOUNS.sheet).default([]),
-  operations: z.array(NOUNS.operation).default([]),
-  measures: z.array(NOUNS.measure).default([]),
-  surveys: z.array(NOUNS.survey).default([]),
-  inspections: z.array(NOUNS.inspection).default([]),
-  findings: z.array(NOUNS.finding).default([]),
-  seats: z.array(NOUNS.seat).default([]),
-  sessions: z.array(NOUNS.session).default([]),
-  calls: z.array(NOUNS.call).default([]),
-  readings: z.array(NOUNS.reading).default([]),
-  attachments: z.array(NOUNS.attachment).default([]),
-  velocityMaps: z.array(NOUNS.velocitymap).default([]),
-  wetFlows: z.array(NOUNS.wetflow).default([]),
-  lineups: z.array(NOUNS.lineup).default([]),
-  checklists: z.array(NOUNS.checklist).default([]),
-  tolerances: z.array(NOUNS.tolerance).default([]),
-  plans: z.array(NOUNS.plan).default([]),
-  calibrations: z.array(NOUNS.calibration).default([]),
-  reports: z.array(NOUNS.report).default([]),
-  questions: z.array(NOUNS.question).default([]),
-  assumptions: z.array(NOUNS.assumption).default([]),
-  verdicts: z.array(NOUNS.verdict).default([]),
-  pulls: z.array(NOUNS.pull).default([]),
-  tasks: z.array(NOUNS.task).default([]),
-  forecasts: z.array(NOUNS.forecast).default([]),
-  ways: z.array(NOUNS.way).default([]),
-  decisions: z.array(NOUNS.decision).default([]),
-  powerForecasts: z.array(NOUNS.powerforecast).default([]),
-  columnMaps: z.array(NOUNS.columnmap).default([]),
-  ownFactors: z.array(NOUNS.ownfactor).default([]),
-  rounds: z.array(NOUNS.round).default([]),
-  priceList: z.array(NOUNS.listprice).default([]),
-  letterheads: z.array(NOUNS.letterhead).default([]),
-  watchSets: z.array(NOUNS.watchset).default([]),
-  springLimits: z.array(NOUNS.springlimit).default([]),
-  templates: z.array(NOUNS.template).default([]),
+  ...LISTS,
   /** Content of the attachments by hash, base64. */
   files: z.record(z.string(), z.base64()).default({}),
 });
@@ -124,58 +49,6 @@ export interface BundleReading {
 export const MOST_PROBLEMS = 500;
 /** No list of a file is longer: a shop with ten thousand heads has thirty thousand sheets. */
 export const MOST_RECORDS = 300_000;
-
-/** Fields that name another record, by noun. */
-const REFERENCES: { readonly [N in Noun]?: Readonly<Record<string, Noun>> } = {
-  head: { specimenOf: 'head', pairOf: 'head' },
-  stage: { headId: 'head', parentId: 'stage' },
-  operation: { stageId: 'stage', portId: 'port' },
-  port: { headId: 'head' },
-  sheet: {
-    stageId: 'stage',
-    sourceId: 'source',
-    intakePortId: 'port',
-    exhaustPortId: 'port',
-    baselineId: 'sheet',
-    siblingOf: 'sheet',
-    pageId: 'attachment',
-  },
-  measure: { stageId: 'stage', portId: 'port', sourceId: 'source' },
-  survey: { stageId: 'stage', portId: 'port' },
-  inspection: { headId: 'head' },
-  finding: {
-    headId: 'head',
-    stageId: 'stage',
-    mendedStageId: 'stage',
-    inspectionId: 'inspection',
-    buildId: 'build',
-  },
-  seat: { stageId: 'stage' },
-  session: { headId: 'head', stageId: 'stage', sourceId: 'source' },
-  call: { sessionId: 'session', stageId: 'stage' },
-  reading: { sessionId: 'session', sheetId: 'sheet' },
-  attachment: {
-    headId: 'head',
-    sourceId: 'source',
-    findingId: 'finding',
-    inspectionId: 'inspection',
-    sessionId: 'session',
-    stageId: 'stage',
-  },
-  velocitymap: { stageId: 'stage', portId: 'port', sessionId: 'session' },
-  wetflow: { stageId: 'stage', portId: 'port', sessionId: 'session', attachmentId: 'attachment' },
-  calibration: { sourceId: 'source' },
-  report: { stageId: 'stage', sourceId: 'source', buildId: 'build' },
-  question: { sourceId: 'source', headId: 'head' },
-  verdict: { buildId: 'build' },
-  pull: { buildId: 'build', stageId: 'stage' },
-  powerforecast: { buildId: 'build', stageId: 'stage', pullId: 'pull' },
-  task: { headId: 'head', portId: 'port' },
-  way: { buildId: 'build', stageId: 'stage' },
-  decision: { buildId: 'build' },
-  forecast: { headId: 'head', stageId: 'stage', outcomeId: 'stage' },
-  lineup: { buildId: 'build', stageId: 'stage', sheetId: 'sheet' },
-};
 
 const at = (key: string, index: number, raw: unknown, path: readonly PropertyKey[]): string => {
   const { name, title, id } = (raw ?? {}) as { name?: unknown; title?: unknown; id?: unknown };
@@ -259,7 +132,7 @@ export function readBundle(input: unknown, known: (noun: Noun, id: string) => bo
     return { bundle: empty, problems: problems.slice(0, MOST_PROBLEMS), outside: [] };
   const outside: Outside[] = [];
   for (const noun of NOUN_NAMES) {
-    const references = REFERENCES[noun];
+    const references = refersOf(noun);
     if (!references) continue;
     (bundle[BUNDLE_KEYS[noun]] as Record<string, unknown>[]).forEach((record, i) => {
       for (const [field, target] of Object.entries(references)) {

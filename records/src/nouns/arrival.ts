@@ -3,6 +3,7 @@ import { millimetres } from '@alluvium/core';
 import { z } from 'zod';
 import { quantitySchema } from '../quantity.js';
 import { DateText, Id, Name, Note, Short, SideName, Stored } from './common.js';
+import { describedNoun } from './descriptor.js';
 import { MEASURE_ITEM_NAMES } from './measureItems.js';
 
 /** The stretches of a checklist, in the order of the work. */
@@ -219,3 +220,57 @@ export const Attachment = attachmentShape.refine((a) => a.headId !== null || a.s
   message: 'A photo belongs to a head or to a source.',
 });
 export type Attachment = z.infer<typeof Attachment>;
+
+export const inspectionNoun = describedNoun({
+  schema: Inspection,
+  one: 'inspection',
+  many: 'inspections',
+  key: 'inspections',
+  refers: { headId: 'head' },
+  of: 'head',
+  order: 'position, id',
+});
+
+export const findingNoun = describedNoun({
+  schema: Finding,
+  one: 'finding',
+  many: 'findings',
+  key: 'findings',
+  refers: { headId: 'head', stageId: 'stage', mendedStageId: 'stage', inspectionId: 'inspection', buildId: 'build' },
+  of: 'head',
+  order: 'date nulls first, id',
+});
+
+export const seatNoun = describedNoun({
+  schema: Seat,
+  one: 'look at a seat',
+  many: 'looks at seats',
+  key: 'seats',
+  refers: { stageId: 'stage' },
+  of: 'stage',
+  order: 'side desc, cylinder, valve, date nulls first, id',
+});
+
+export const attachmentNoun = describedNoun({
+  schema: Attachment,
+  one: 'photo',
+  many: 'photos',
+  key: 'attachments',
+  refers: {
+    headId: 'head',
+    sourceId: 'source',
+    findingId: 'finding',
+    inspectionId: 'inspection',
+    sessionId: 'session',
+    stageId: 'stage',
+  },
+  of: 'head',
+  order: 'name, id',
+});
+
+export const checklistNoun = describedNoun({
+  schema: Checklist,
+  one: 'checklist',
+  many: 'checklists',
+  key: 'checklists',
+});

@@ -2,6 +2,7 @@ import { USUAL_ASSUMPTIONS, type Assumptions, type Kind } from '@alluvium/core';
 import { z } from 'zod';
 import { QuantityInput, quantitySchema } from '../quantity.js';
 import { Day, Id, Note, Stored } from './common.js';
+import { describedNoun } from './descriptor.js';
 
 type Single = { [K in keyof Assumptions]: Assumptions[K] extends number ? K : never }[keyof Assumptions];
 
@@ -115,3 +116,18 @@ export const FrozenVerdict = z.object({
   }),
 });
 export type FrozenVerdict = z.infer<typeof FrozenVerdict>;
+
+export const assumptionNoun = describedNoun({
+  schema: Assumption,
+  one: 'assumption',
+  many: 'assumptions',
+  key: 'assumptions',
+});
+
+export const frozenVerdictNoun = describedNoun({
+  schema: FrozenVerdict,
+  one: 'kept verdict',
+  many: 'kept verdicts',
+  key: 'verdicts',
+  refers: { buildId: 'build' },
+});

@@ -4,6 +4,7 @@ import { z } from 'zod';
 import { quantitySchema } from '../quantity.js';
 import { depressionSchema } from './build.js';
 import { DateText, Day, Excused, Id, Name, Note, Short, SideName, Stored } from './common.js';
+import { describedNoun } from './descriptor.js';
 import { ENTRIES, FLOW_VALVES, FURTHER_SETUP, GASKETS, PIPES, SPRINGS, SWIRL, Setup, YES_NO } from './sheet.js';
 
 const liftOf = (what: string) =>
@@ -354,3 +355,64 @@ export const WetFlow = z.object({
   note: Note,
 });
 export type WetFlow = z.infer<typeof WetFlow>;
+
+export const sessionNoun = describedNoun({
+  schema: Session,
+  one: 'bench session',
+  many: 'bench sessions',
+  key: 'sessions',
+  refers: { headId: 'head', stageId: 'stage', sourceId: 'source' },
+  of: 'head',
+  order: 'date nulls first, id',
+});
+
+export const callNoun = describedNoun({
+  schema: Call,
+  one: 'call',
+  many: 'calls',
+  key: 'calls',
+  refers: { sessionId: 'session', stageId: 'stage' },
+});
+
+export const rawReadingNoun = describedNoun({
+  schema: RawReading,
+  one: 'raw reading',
+  many: 'raw readings',
+  key: 'readings',
+  refers: { sessionId: 'session', sheetId: 'sheet' },
+});
+
+export const velocityMapNoun = describedNoun({
+  schema: VelocityMap,
+  one: 'velocity map',
+  many: 'velocity maps',
+  key: 'velocityMaps',
+  refers: { stageId: 'stage', portId: 'port', sessionId: 'session' },
+  of: 'stage',
+  order: 'date nulls first, id',
+});
+
+export const wetFlowNoun = describedNoun({
+  schema: WetFlow,
+  one: 'wet-flow look',
+  many: 'wet-flow looks',
+  key: 'wetFlows',
+  refers: { stageId: 'stage', portId: 'port', sessionId: 'session', attachmentId: 'attachment' },
+  of: 'stage',
+  order: 'date nulls first, id',
+});
+
+export const planTemplateNoun = describedNoun({
+  schema: PlanTemplate,
+  one: 'test plan',
+  many: 'test plans',
+  key: 'plans',
+});
+
+export const calibrationNoun = describedNoun({
+  schema: Calibration,
+  one: 'calibration',
+  many: 'calibrations',
+  key: 'calibrations',
+  refers: { sourceId: 'source' },
+});

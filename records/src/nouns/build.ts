@@ -14,6 +14,7 @@ import { z } from 'zod';
 import { quantitySchema } from '../quantity.js';
 import { DateText, Day, Excused, Name, Note, Stored } from './common.js';
 import { Currency } from './currency.js';
+import { describedNoun } from './descriptor.js';
 
 const length = (min: number, max: number, sentence: string) =>
   quantitySchema('length', { min: millimetres(min), max: millimetres(max), sentence });
@@ -337,4 +338,11 @@ export const depressionSchema = quantitySchema('depression', {
   min: inchesOfWater(0.5),
   max: inchesOfWater(120),
   sentence: 'The depression must lie between 0.5 and 120 in of water.',
+});
+
+export const buildNoun = describedNoun({
+  schema: Build,
+  one: 'build',
+  many: 'builds',
+  key: 'builds',
 });

@@ -3,6 +3,7 @@ import { OPERATION_KINDS, OPERATIONS } from '@alluvium/core';
 import { z } from 'zod';
 import { QuantityInput, quantitySchema } from '../quantity.js';
 import { DateText, Day, Id, Note, Short, SideName, Stored } from './common.js';
+import { describedNoun } from './descriptor.js';
 
 const hours = quantitySchema('time', {
   min: 0,
@@ -133,3 +134,33 @@ export const Forecast = z.object({
   note: Note,
 });
 export type Forecast = z.infer<typeof Forecast>;
+
+export const operationNoun = describedNoun({
+  schema: Operation,
+  one: 'piece of work',
+  many: 'pieces of work',
+  key: 'operations',
+  refers: { stageId: 'stage', portId: 'port' },
+  of: 'stage',
+  order: 'position, id',
+});
+
+export const taskNoun = describedNoun({
+  schema: Task,
+  one: 'line of the work list',
+  many: 'lines of the work list',
+  key: 'tasks',
+  refers: { headId: 'head', portId: 'port' },
+  of: 'head',
+  order: 'position, id',
+});
+
+export const forecastNoun = describedNoun({
+  schema: Forecast,
+  one: 'forecast',
+  many: 'forecasts',
+  key: 'forecasts',
+  refers: { headId: 'head', stageId: 'stage', outcomeId: 'stage' },
+  of: 'head',
+  order: 'made, id',
+});

@@ -3,6 +3,7 @@ import { cubicInches, horsepower, rpm } from '@alluvium/core';
 import { z } from 'zod';
 import { quantitySchema } from '../quantity.js';
 import { DateText, Id, Note, Stored } from './common.js';
+import { describedNoun } from './descriptor.js';
 
 export const POWER_TAKEN = ['engine dyno', 'chassis dyno', 'reckoned', 'unknown'] as const;
 
@@ -87,3 +88,21 @@ export const Question = z
       });
   });
 export type Question = z.infer<typeof Question>;
+
+export const reportNoun = describedNoun({
+  schema: Report,
+  one: 'report of power',
+  many: 'reports of power',
+  key: 'reports',
+  refers: { stageId: 'stage', sourceId: 'source', buildId: 'build' },
+  of: 'stage',
+  order: 'date nulls first, id',
+});
+
+export const questionNoun = describedNoun({
+  schema: Question,
+  one: 'question',
+  many: 'questions',
+  key: 'questions',
+  refers: { sourceId: 'source', headId: 'head' },
+});

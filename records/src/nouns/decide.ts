@@ -4,6 +4,7 @@ import { z } from 'zod';
 import { quantitySchema } from '../quantity.js';
 import { DateText, Day, Id, Name, Note, Short, Stored } from './common.js';
 import { Currency } from './currency.js';
+import { describedNoun } from './descriptor.js';
 
 export const WAY_KINDS = [
   'keep the stock head',
@@ -163,3 +164,19 @@ export const Decision = z.object({
   risks: Note,
 });
 export type Decision = z.infer<typeof Decision>;
+
+export const wayNoun = describedNoun({
+  schema: Way,
+  one: 'way to go',
+  many: 'ways to go',
+  key: 'ways',
+  refers: { buildId: 'build', stageId: 'stage' },
+});
+
+export const decisionNoun = describedNoun({
+  schema: Decision,
+  one: 'decision',
+  many: 'decisions',
+  key: 'decisions',
+  refers: { buildId: 'build' },
+});

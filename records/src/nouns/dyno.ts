@@ -3,6 +3,7 @@ import { z } from 'zod';
 import { quantitySchema } from '../quantity.js';
 import { camCentreline, camDuration, camSeparation, compressionSchema } from './build.js';
 import { DateText, Day, Id, Name, Note, Short, Stored } from './common.js';
+import { describedNoun } from './descriptor.js';
 
 /** Where power was taken: at the crank or at the wheels. The two are never converted into one another. */
 export const DYNOS = ['engine dyno', 'chassis dyno'] as const;
@@ -204,3 +205,40 @@ export const Round = z.object({
   date: Day,
 });
 export type Round = z.infer<typeof Round>;
+
+export const pullNoun = describedNoun({
+  schema: Pull,
+  one: 'dyno pull',
+  many: 'dyno pulls',
+  key: 'pulls',
+  refers: { buildId: 'build', stageId: 'stage' },
+});
+
+export const powerForecastNoun = describedNoun({
+  schema: PowerForecast,
+  one: 'forecast of power',
+  many: 'forecasts of power',
+  key: 'powerForecasts',
+  refers: { buildId: 'build', stageId: 'stage', pullId: 'pull' },
+});
+
+export const columnMapNoun = describedNoun({
+  schema: ColumnMap,
+  one: 'column map',
+  many: 'column maps',
+  key: 'columnMaps',
+});
+
+export const ownFactorNoun = describedNoun({
+  schema: OwnFactor,
+  one: 'power per flow of the shop',
+  many: 'powers per flow of the shop',
+  key: 'ownFactors',
+});
+
+export const roundNoun = describedNoun({
+  schema: Round,
+  one: 'round of practice',
+  many: 'rounds of practice',
+  key: 'rounds',
+});

@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { quantitySchema } from '../quantity.js';
 import { DateText, Excused, Id, Name, Note, Short, SideName, Stored } from './common.js';
+import { describedNoun } from './descriptor.js';
 
 export const HEAD_KINDS = ['production', 'aftermarket', 'reworked'] as const;
 export const MATERIALS = ['iron', 'aluminium', 'unknown'] as const;
@@ -64,3 +65,31 @@ export const Port = z.object({
   touched: Short,
 });
 export type Port = z.infer<typeof Port>;
+
+export const headNoun = describedNoun({
+  schema: Head,
+  one: 'head',
+  many: 'heads',
+  key: 'heads',
+  refers: { specimenOf: 'head', pairOf: 'head' },
+});
+
+export const stageNoun = describedNoun({
+  schema: Stage,
+  one: 'stage',
+  many: 'stages',
+  key: 'stages',
+  refers: { headId: 'head', parentId: 'stage' },
+  of: 'head',
+  order: 'position, id',
+});
+
+export const portNoun = describedNoun({
+  schema: Port,
+  one: 'port',
+  many: 'ports',
+  key: 'ports',
+  refers: { headId: 'head' },
+  of: 'head',
+  order: 'side desc, number',
+});

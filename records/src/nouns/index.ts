@@ -1,112 +1,104 @@
-import type { z } from 'zod';
-import { Assumption, FrozenVerdict } from './assumption.js';
-import { Attachment, Checklist, Finding, Inspection, Seat } from './arrival.js';
-import { Calibration, Call, PlanTemplate, RawReading, Session, VelocityMap, WetFlow } from './bench.js';
-import { Build } from './build.js';
-import { Question, Report } from './claim.js';
-import { Forecast, Operation, Task } from './change.js';
-import { Decision, Way } from './decide.js';
-import { ColumnMap, OwnFactor, PowerForecast, Pull, Round } from './dyno.js';
-import { Head, Port, Stage } from './head.js';
-import { Measure, Tolerance } from './measure.js';
-import { LineupEntry, Sheet } from './sheet.js';
-import { Letterhead, ListPrice, SpringLimit, WatchSet } from './shop.js';
-import { Source } from './source.js';
-import { Survey } from './survey.js';
-import { Template } from './template.js';
+import { z } from 'zod';
+import { inspectionNoun, findingNoun, seatNoun, attachmentNoun, checklistNoun } from './arrival.js';
+import { assumptionNoun, frozenVerdictNoun } from './assumption.js';
+import {
+  sessionNoun,
+  callNoun,
+  rawReadingNoun,
+  velocityMapNoun,
+  wetFlowNoun,
+  planTemplateNoun,
+  calibrationNoun,
+} from './bench.js';
+import { buildNoun } from './build.js';
+import { operationNoun, taskNoun, forecastNoun } from './change.js';
+import { reportNoun, questionNoun } from './claim.js';
+import { wayNoun, decisionNoun } from './decide.js';
+import { pullNoun, powerForecastNoun, columnMapNoun, ownFactorNoun, roundNoun } from './dyno.js';
+import { headNoun, stageNoun, portNoun } from './head.js';
+import { measureNoun, toleranceNoun } from './measure.js';
+import { sheetNoun, lineupEntryNoun } from './sheet.js';
+import { listPriceNoun, letterheadNoun, watchSetNoun, springLimitNoun } from './shop.js';
+import { sourceNoun } from './source.js';
+import { surveyNoun } from './survey.js';
+import { templateNoun } from './template.js';
+import type { Described } from './descriptor.js';
 
-/** Every stored noun with its schema, in an order in which no record comes before one it refers to. */
-export const NOUNS = {
-  build: Build,
-  source: Source,
-  head: Head,
-  stage: Stage,
-  port: Port,
-  sheet: Sheet,
-  operation: Operation,
-  measure: Measure,
-  survey: Survey,
-  inspection: Inspection,
-  finding: Finding,
-  seat: Seat,
-  session: Session,
-  call: Call,
-  reading: RawReading,
-  attachment: Attachment,
-  velocitymap: VelocityMap,
-  wetflow: WetFlow,
-  lineup: LineupEntry,
-  checklist: Checklist,
-  tolerance: Tolerance,
-  plan: PlanTemplate,
-  calibration: Calibration,
-  report: Report,
-  question: Question,
-  assumption: Assumption,
-  verdict: FrozenVerdict,
-  pull: Pull,
-  task: Task,
-  way: Way,
-  decision: Decision,
-  listprice: ListPrice,
-  powerforecast: PowerForecast,
-  columnmap: ColumnMap,
-  ownfactor: OwnFactor,
-  round: Round,
-  letterhead: Letterhead,
-  watchset: WatchSet,
-  springlimit: SpringLimit,
-  template: Template,
-  forecast: Forecast,
+/** Every stored noun, in an order in which no record comes before one it refers to. Its name is that of its table. */
+export const DESCRIPTORS = {
+  build: buildNoun,
+  source: sourceNoun,
+  head: headNoun,
+  stage: stageNoun,
+  port: portNoun,
+  sheet: sheetNoun,
+  operation: operationNoun,
+  measure: measureNoun,
+  survey: surveyNoun,
+  inspection: inspectionNoun,
+  finding: findingNoun,
+  seat: seatNoun,
+  session: sessionNoun,
+  call: callNoun,
+  reading: rawReadingNoun,
+  attachment: attachmentNoun,
+  velocitymap: velocityMapNoun,
+  wetflow: wetFlowNoun,
+  lineup: lineupEntryNoun,
+  checklist: checklistNoun,
+  tolerance: toleranceNoun,
+  plan: planTemplateNoun,
+  calibration: calibrationNoun,
+  report: reportNoun,
+  question: questionNoun,
+  assumption: assumptionNoun,
+  verdict: frozenVerdictNoun,
+  pull: pullNoun,
+  task: taskNoun,
+  way: wayNoun,
+  decision: decisionNoun,
+  listprice: listPriceNoun,
+  powerforecast: powerForecastNoun,
+  columnmap: columnMapNoun,
+  ownfactor: ownFactorNoun,
+  round: roundNoun,
+  letterhead: letterheadNoun,
+  watchset: watchSetNoun,
+  springlimit: springLimitNoun,
+  template: templateNoun,
+  forecast: forecastNoun,
 } as const;
-export type Noun = keyof typeof NOUNS;
-export const NOUN_NAMES = Object.keys(NOUNS) as Noun[];
+type Descriptors = typeof DESCRIPTORS;
+export type Noun = keyof Descriptors;
+export const NOUN_NAMES = Object.keys(DESCRIPTORS) as Noun[];
+/** What is said of a noun, whichever it is. */
+export const describedAs = (noun: Noun): Described => DESCRIPTORS[noun];
+
+/** Fields of a noun that name another record, by its noun. */
+export const refersOf = (noun: Noun): Readonly<Record<string, Noun>> =>
+  (describedAs(noun).refers ?? {}) as Readonly<Record<string, Noun>>;
+
+const each = <V>(of: (described: Described, noun: Noun) => V) =>
+  Object.fromEntries(NOUN_NAMES.map((noun) => [noun, of(describedAs(noun), noun)])) as Record<Noun, V>;
+
+/** Schema of each noun. */
+export const NOUNS = each((d) => d.schema) as { readonly [N in Noun]: Descriptors[N]['schema'] };
 export type RecordOf<N extends Noun> = z.infer<(typeof NOUNS)[N]>;
 
 /** What each noun is called before a reader. */
-export const NOUN_WORDS: Record<Noun, { one: string; many: string }> = {
-  build: { one: 'build', many: 'builds' },
-  source: { one: 'source', many: 'sources' },
-  head: { one: 'head', many: 'heads' },
-  stage: { one: 'stage', many: 'stages' },
-  port: { one: 'port', many: 'ports' },
-  sheet: { one: 'flow sheet', many: 'flow sheets' },
-  operation: { one: 'piece of work', many: 'pieces of work' },
-  measure: { one: 'measure', many: 'measures' },
-  survey: { one: 'survey', many: 'surveys' },
-  inspection: { one: 'inspection', many: 'inspections' },
-  finding: { one: 'finding', many: 'findings' },
-  seat: { one: 'look at a seat', many: 'looks at seats' },
-  session: { one: 'bench session', many: 'bench sessions' },
-  call: { one: 'call', many: 'calls' },
-  reading: { one: 'raw reading', many: 'raw readings' },
-  attachment: { one: 'photo', many: 'photos' },
-  velocitymap: { one: 'velocity map', many: 'velocity maps' },
-  wetflow: { one: 'wet-flow look', many: 'wet-flow looks' },
-  lineup: { one: 'lineup entry', many: 'lineup entries' },
-  checklist: { one: 'checklist', many: 'checklists' },
-  tolerance: { one: 'tolerance', many: 'tolerances' },
-  plan: { one: 'test plan', many: 'test plans' },
-  calibration: { one: 'calibration', many: 'calibrations' },
-  report: { one: 'report of power', many: 'reports of power' },
-  question: { one: 'question', many: 'questions' },
-  assumption: { one: 'assumption', many: 'assumptions' },
-  verdict: { one: 'kept verdict', many: 'kept verdicts' },
-  pull: { one: 'dyno pull', many: 'dyno pulls' },
-  task: { one: 'line of the work list', many: 'lines of the work list' },
-  forecast: { one: 'forecast', many: 'forecasts' },
-  way: { one: 'way to go', many: 'ways to go' },
-  decision: { one: 'decision', many: 'decisions' },
-  powerforecast: { one: 'forecast of power', many: 'forecasts of power' },
-  columnmap: { one: 'column map', many: 'column maps' },
-  ownfactor: { one: 'power per flow of the shop', many: 'powers per flow of the shop' },
-  round: { one: 'round of practice', many: 'rounds of practice' },
-  listprice: { one: 'line of the price list', many: 'lines of the price list' },
-  letterhead: { one: 'letterhead', many: 'letterheads' },
-  watchset: { one: 'set of watch lifts', many: 'sets of watch lifts' },
-  springlimit: { one: 'limit of a spring', many: 'limits of springs' },
-  template: { one: 'template', many: 'templates' },
-};
+export const NOUN_WORDS: Readonly<Record<Noun, { readonly one: string; readonly many: string }>> = DESCRIPTORS;
+
+/** Key of each noun's list, in a file and in what comes with a head. */
+export const LIST_KEYS = each((d) => d.key) as { readonly [N in Noun]: Descriptors[N]['key'] };
+
+type Lists<N extends Noun> = { [K in N as Descriptors[K]['key']]: z.ZodArray<Descriptors[K]['schema']> };
+/** Nouns that come with a whole head: by the head itself, or by one of its stages. */
+export type OfHead = { [N in Noun]: Descriptors[N] extends { readonly of: 'head' | 'stage' } ? N : never }[Noun];
+export const OF_HEAD = NOUN_NAMES.filter((noun): noun is OfHead => describedAs(noun).of !== undefined);
+
+/** A list schema for each of some nouns, by its key. */
+export const listsOf = <N extends Noun>(nouns: readonly N[]): Lists<N> =>
+  Object.fromEntries(nouns.map((noun) => [LIST_KEYS[noun], z.array(NOUNS[noun])])) as unknown as Lists<N>;
 
 export * from './arrival.js';
 export * from './assumption.js';
@@ -117,6 +109,7 @@ export * from './decide.js';
 export * from './build.js';
 export * from './claim.js';
 export * from './common.js';
+export * from './descriptor.js';
 export * from './dyno.js';
 export * from './head.js';
 export * from './measure.js';

@@ -2,6 +2,7 @@ import { inches, millimetres } from '@alluvium/core';
 import { z } from 'zod';
 import { QuantityInput, quantitySchema } from '../quantity.js';
 import { DateText, Id, Note, Short, SideName, Stored } from './common.js';
+import { describedNoun } from './descriptor.js';
 import { AT_A_LIFT, AT_A_POINT, MEASURE_ITEM_NAMES, MEASURE_ITEMS } from './measureItems.js';
 
 const measureShape = z.object({
@@ -82,3 +83,20 @@ export const Tolerance = z
     return z.NEVER;
   });
 export type Tolerance = z.infer<typeof Tolerance>;
+
+export const measureNoun = describedNoun({
+  schema: Measure,
+  one: 'measure',
+  many: 'measures',
+  key: 'measures',
+  refers: { stageId: 'stage', portId: 'port', sourceId: 'source' },
+  of: 'stage',
+  order: 'item, id',
+});
+
+export const toleranceNoun = describedNoun({
+  schema: Tolerance,
+  one: 'tolerance',
+  many: 'tolerances',
+  key: 'tolerances',
+});

@@ -3,6 +3,7 @@ import { z } from 'zod';
 import { QuantityInput, quantitySchema, type Quantity } from '../quantity.js';
 import { depressionSchema } from './build.js';
 import { DateText, Day, Excused, Id, Name, Note, Short, SideName, Stored } from './common.js';
+import { describedNoun } from './descriptor.js';
 
 export const READS = ['flow', 'percent', 'differential', 'difference'] as const;
 export const ENTRIES = ['radius', 'clay', 'manifold', 'bare', 'unknown'] as const;
@@ -324,3 +325,29 @@ export const LineupEntry = z.object({
   position: z.int32().min(0).default(0),
 });
 export type LineupEntry = z.infer<typeof LineupEntry>;
+
+export const sheetNoun = describedNoun({
+  schema: Sheet,
+  one: 'flow sheet',
+  many: 'flow sheets',
+  key: 'sheets',
+  refers: {
+    stageId: 'stage',
+    sourceId: 'source',
+    intakePortId: 'port',
+    exhaustPortId: 'port',
+    baselineId: 'sheet',
+    siblingOf: 'sheet',
+    pageId: 'attachment',
+  },
+  of: 'stage',
+  order: 'date nulls first, entered',
+});
+
+export const lineupEntryNoun = describedNoun({
+  schema: LineupEntry,
+  one: 'lineup entry',
+  many: 'lineup entries',
+  key: 'lineups',
+  refers: { buildId: 'build', stageId: 'stage', sheetId: 'sheet' },
+});

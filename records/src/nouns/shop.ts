@@ -4,6 +4,7 @@ import { quantitySchema } from '../quantity.js';
 import { CAM_KINDS, watchLift } from './build.js';
 import { Name, Stored } from './common.js';
 import { CostLine } from './decide.js';
+import { describedNoun } from './descriptor.js';
 
 /** A line of the shop's price list; the sets it belongs to are its templates: "core rework". */
 export const ListPrice = z.object({
@@ -62,3 +63,31 @@ export const SpringLimit = z
       ctx.addIssue({ code: 'custom', path: ['open'], message: 'Give a limit on the seat, or open.' });
   });
 export type SpringLimit = z.infer<typeof SpringLimit>;
+
+export const listPriceNoun = describedNoun({
+  schema: ListPrice,
+  one: 'line of the price list',
+  many: 'lines of the price list',
+  key: 'priceList',
+});
+
+export const letterheadNoun = describedNoun({
+  schema: Letterhead,
+  one: 'letterhead',
+  many: 'letterheads',
+  key: 'letterheads',
+});
+
+export const watchSetNoun = describedNoun({
+  schema: WatchSet,
+  one: 'set of watch lifts',
+  many: 'sets of watch lifts',
+  key: 'watchSets',
+});
+
+export const springLimitNoun = describedNoun({
+  schema: SpringLimit,
+  one: 'limit of a spring',
+  many: 'limits of springs',
+  key: 'springLimits',
+});

@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { quantitySchema } from '../quantity.js';
 import { DateText, Day, Name, Note, Short, Stored } from './common.js';
+import { describedNoun } from './descriptor.js';
 import { Setup } from './sheet.js';
 
 export const SOURCE_KINDS = ['own bench', 'other bench', 'maker', 'magazine', 'forum', 'word of mouth'] as const;
@@ -70,3 +71,10 @@ export const Source = z
     });
   });
 export type Source = z.infer<typeof Source>;
+
+export const sourceNoun = describedNoun({
+  schema: Source,
+  one: 'source',
+  many: 'sources',
+  key: 'sources',
+});

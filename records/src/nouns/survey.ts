@@ -17,6 +17,7 @@ import {
 import { z } from 'zod';
 import { quantitySchema, type Quantity } from '../quantity.js';
 import { DateText, Id, Name, Note, Short, SideName, Stored } from './common.js';
+import { describedNoun } from './descriptor.js';
 
 const mm = (what: string, min: number, max: number) =>
   quantitySchema('length', {
@@ -184,3 +185,13 @@ export const toCoreSections = (survey: Pick<Survey, 'sections'>): CoreSection[] 
       },
     ];
   });
+
+export const surveyNoun = describedNoun({
+  schema: Survey,
+  one: 'survey',
+  many: 'surveys',
+  key: 'surveys',
+  refers: { stageId: 'stage', portId: 'port' },
+  of: 'stage',
+  order: 'side desc, date nulls first, entered',
+});

@@ -3,6 +3,7 @@ import { z } from 'zod';
 import { quantitySchema } from '../quantity.js';
 import { BenchSetup } from './bench.js';
 import { Name, Stored } from './common.js';
+import { describedNoun } from './descriptor.js';
 import { Head } from './head.js';
 import { Source } from './source.js';
 
@@ -55,3 +56,10 @@ export const Template = z
       ctx.addIssue({ code: 'custom', path: ['content', ...issue.path], message: issue.message });
   });
 export type Template = z.infer<typeof Template>;
+
+export const templateNoun = describedNoun({
+  schema: Template,
+  one: 'template',
+  many: 'templates',
+  key: 'templates',
+});

@@ -1,11 +1,13 @@
 import {
+  besidePair,
+  describedAs,
   HeadQuery,
   Id,
-  besidePair,
+  LIST_KEYS,
+  OF_HEAD,
   type Head,
   type HeadPage,
   type HeadSummary,
-  type Noun,
   type Sheet,
   type Stage,
   type WholeHead,
@@ -17,42 +19,13 @@ import { Problem } from '../problems.js';
 import { JSON_TYPE, remembering } from '../remembered.js';
 import { toRecord } from '../store.js';
 
-/** What hangs on a head and on its stages, by its key in a whole head, in the order it is shown in. */
-const OF_HEAD = {
-  stages: ['stage', 'position, id'],
-  ports: ['port', 'side desc, number'],
-  inspections: ['inspection', 'position, id'],
-  findings: ['finding', 'date nulls first, id'],
-  attachments: ['attachment', 'name, id'],
-  sessions: ['session', 'date nulls first, id'],
-  tasks: ['task', 'position, id'],
-  forecasts: ['forecast', 'made, id'],
-} as const satisfies Partial<Record<keyof WholeHead, readonly [Noun, string]>>;
-const OF_STAGE = {
-  sheets: ['sheet', 'date nulls first, entered'],
-  operations: ['operation', 'position, id'],
-  measures: ['measure', 'item, id'],
-  surveys: ['survey', 'side desc, date nulls first, entered'],
-  seats: ['seat', 'side desc, cylinder, valve, date nulls first, id'],
-  velocityMaps: ['velocitymap', 'date nulls first, id'],
-  wetFlows: ['wetflow', 'date nulls first, id'],
-  reports: ['report', 'date nulls first, id'],
-} as const satisfies Partial<Record<keyof WholeHead, readonly [Noun, string]>>;
-
 /** One question for all of it: the database answers one at a time, and fourteen would keep everybody else waiting. */
 const WHOLE = `select (select json_agg(x) from head x where x.id = any($1)) as heads,
-${Object.entries(OF_HEAD)
-  .map(
-    ([key, [noun, order]]) =>
-      `(select json_agg(x order by ${order}) from ${noun} x where x.head_id = any($1)) as "${key}"`,
-  )
-  .join(',\n')},
-${Object.entries(OF_STAGE)
-  .map(
-    ([key, [noun, order]]) =>
-      `(select json_agg(x order by ${order}) from ${noun} x where x.stage_id in (select id from stage where head_id = any($1))) as "${key}"`,
-  )
-  .join(',\n')}`;
+${OF_HEAD.map((noun) => {
+  const { key, of, order } = describedAs(noun);
+  const whose = of === 'head' ? 'x.head_id = any($1)' : 'x.stage_id in (select id from stage where head_id = any($1))';
+  return `(select json_agg(x order by ${order}) from ${noun} x where ${whose}) as "${key}"`;
+}).join(',\n')}`;
 
 /** Heads with everything that hangs on them, by id, each with the other head of its engine. */
 export async function wholeHeads(db: Queries, ids: readonly string[]): Promise<Map<string, WholeHead>> {
@@ -83,7 +56,7 @@ async function unpaired(db: Queries, ids: readonly string[]): Promise<Map<string
     }
     return found;
   };
-  const lists = [...Object.keys(OF_HEAD), ...Object.keys(OF_STAGE)].map((key) => [key, byHead(key)] as const);
+  const lists = OF_HEAD.map((noun) => [LIST_KEYS[noun], byHead(LIST_KEYS[noun])] as const);
   return new Map(
     listOf<Head>('heads').map((head) => [
       head.id,

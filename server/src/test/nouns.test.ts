@@ -202,6 +202,8 @@ describe('undo and history', () => {
     const head = (await f.call('POST', '/api/head', { name: 'First name' })).body.record;
     await f.call('PUT', `/api/head/${head.id}`, { ...head, name: 'Second name' });
     const { body } = await f.call('GET', `/api/head/${head.id}/history`);
+    // Earlier states are records, as they are read and sent.
+    expect(body[0].after).toEqual((await f.call('GET', `/api/head/${head.id}`)).body);
     expect(body.map((c: any) => [c.before?.name ?? null, c.after?.name])).toEqual([
       ['First name', 'Second name'],
       [null, 'First name'],

@@ -87,7 +87,7 @@ export async function claimPages(page: Page, url: string, report: Report): Promi
   await visit('this head', '/claims/c4242', () => page.locator('article h2').first().waitFor());
   await visit('same or different', '/claims/c4242?pane=same', () => page.getByLabel('the other').first().waitFor());
   await visit('questions', '/claims/c4242?pane=questions', () =>
-    page.getByRole('button', { name: 'Put a question' }).waitFor(),
+    page.getByRole('button', { name: 'Ask a question' }).waitFor(),
   );
   await visit('sources', '/claims/c4242?pane=sources', () =>
     page.getByRole('button', { name: 'A new source' }).waitFor(),

@@ -4,7 +4,7 @@ import { computed, nextTick, ref, useTemplateRef, watch } from 'vue';
 import { useRouter } from 'vue-router';
 import { useActiveBuild } from '../data/build.js';
 import { useLooked } from '../data/looked.js';
-import { useLibrary, useSources } from '../data/queries.js';
+import { useLibrary, useListOf } from '../data/queries.js';
 import { useSettings } from '../state/settings.js';
 import { answering, type Found } from './finding.js';
 import { GLOSSARY } from './glossary.js';
@@ -19,7 +19,7 @@ const { active, builds } = useActiveBuild();
 const search = ref('');
 const settled = refDebounced(search, 120);
 const library = useLibrary(() => ({ search: settled.value, size: 8 }));
-const sources = useSources();
+const sources = useListOf('source');
 
 const goTo = (to: Parameters<typeof router.push>[0]) => () => void router.push(to);
 const PAGES: readonly (readonly [string, string, Parameters<typeof router.push>[0]])[] = [

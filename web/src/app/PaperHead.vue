@@ -4,13 +4,13 @@ import { computed, ref } from 'vue';
 import { useRoute } from 'vue-router';
 import { useActiveBuild } from '../data/build.js';
 import { today } from '../data/today.js';
-import { useLetterheads, useWholeHead } from '../data/queries.js';
+import { useListOf, useWholeHead } from '../data/queries.js';
 import { HEAD_PAGES } from './router.js';
 
 /** What stands over every printed page: the shop, the page, the engine, the head, the day. */
 const route = useRoute();
 const { active } = useActiveBuild();
-const letterheads = useLetterheads();
+const letterheads = useListOf('letterhead');
 const shop = computed(() => letterheads.data.value?.[0]?.name ?? '');
 const head = useWholeHead(() => (HEAD_PAGES.has(String(route.name)) ? String(route.params.id ?? '') : ''));
 const day = ref(today());

@@ -185,8 +185,8 @@ async function keepTemplate(): Promise<void> {
             <el-button native-type="submit" :disabled="title.trim() === ''">Add</el-button>
           </form>
           <form class="line" @submit.prevent="keepTemplate">
-            <TextField v-model="templateName" label="Keep this checklist as" placeholder="our name for it" />
-            <el-button native-type="submit" :disabled="templateName.trim() === ''">Keep</el-button>
+            <TextField v-model="templateName" label="Save this checklist as" placeholder="our name for it" />
+            <el-button native-type="submit" :disabled="templateName.trim() === ''">Save</el-button>
           </form>
         </div>
       </div>

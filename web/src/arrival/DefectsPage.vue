@@ -11,7 +11,7 @@ import {
   toCsv,
 } from '@alluvium/records';
 import { computed } from 'vue';
-import { useTolerances } from '../data/queries.js';
+import { useListOf } from '../data/queries.js';
 import { download } from '../charts/save.js';
 import { useHeadInHand } from '../data/inHand.js';
 import NoHead from '../parts/NoHead.vue';
@@ -22,7 +22,7 @@ import { today } from '../data/today.js';
 const props = defineProps<{ id: string }>();
 const settings = useSettings();
 const { whole, stage, error, loading } = useHeadInHand('defects', () => props.id);
-const tolerances = useTolerances();
+const tolerances = useListOf('tolerance');
 // What matters for one of our builds only is no defect of the head.
 const findings = computed(() =>
   whole.value && stage.value ? standingFindings(whole.value, stage.value.id).filter((f) => f.buildId === null) : [],
@@ -67,7 +67,7 @@ function saveCsv(): void {
         Back to the head
       </RouterLink>
       <el-button link @click="print">Print</el-button>
-      <el-button link @click="saveCsv">Save as CSV</el-button>
+      <el-button link @click="saveCsv">Export CSV</el-button>
     </p>
     <h1>{{ whole.head.name }}: what was found</h1>
     <p class="note">

@@ -103,7 +103,7 @@ async function remove(): Promise<void> {
       :options="[[null, 'it stands'] as const, ...whole.stages.map((s) => [s.id, `at “${s.name}”`] as const)]"
     />
     <TextField v-model="draft.date" type="date" label="Found on" :problem="problems.date" />
-    <FormFoot class="wide" :form="form" :save-word="finding ? 'Save' : 'Note it'" />
+    <FormFoot class="wide" :form="form" :save-word="finding ? 'Save' : 'Add it'" />
     <el-button v-if="finding" link class="out" @click="remove">Remove this finding</el-button>
   </form>
 </template>

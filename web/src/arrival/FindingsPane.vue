@@ -84,7 +84,7 @@ function add(): void {
       <li v-for="p in touched" :key="p.id">
         {{ p.side }} port {{ p.number }}: {{ p.touched }}
         <el-button link :aria-label="`${p.side} port ${p.number} counts again`" @click="mark(p.id, '')">
-          It counts again
+          Count it again
         </el-button>
       </li>
     </ul>

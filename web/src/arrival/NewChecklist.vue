@@ -10,7 +10,7 @@ import {
 } from '@alluvium/records';
 import { computed, ref } from 'vue';
 import { makeChecklist } from '../data/client.js';
-import { useChecklists } from '../data/queries.js';
+import { useListOf } from '../data/queries.js';
 import ChoiceField from '../parts/ChoiceField.vue';
 import TextField from '../parts/TextField.vue';
 import { useActiveBuild } from '../data/build.js';
@@ -20,7 +20,7 @@ import { useChange } from '../data/useChange.js';
 const props = defineProps<{ whole: WholeHead }>();
 const change = useChange('here');
 const { active } = useActiveBuild();
-const templates = useChecklists();
+const templates = useListOf('checklist');
 const list = ref<string>(likelyKind(props.whole.head));
 const cylinders = ref(String(props.whole.head.cylinders ?? active.value?.build.cylinders ?? ''));
 const problem = ref('');

@@ -12,7 +12,7 @@ import {
   type WholeHead,
 } from '@alluvium/records';
 import { computed, ref } from 'vue';
-import { useTolerances } from '../data/queries.js';
+import { useListOf } from '../data/queries.js';
 import QuantityField from '../parts/QuantityField.vue';
 import WorkedNumber from '../parts/WorkedNumber.vue';
 import { useActiveBuild } from '../data/build.js';
@@ -25,7 +25,7 @@ const props = defineProps<{ whole: WholeHead; stage: Stage }>();
 const settings = useSettings();
 const change = useChange('here');
 const { active } = useActiveBuild();
-const tolerances = useTolerances();
+const tolerances = useListOf('tolerance');
 const items = computed(() => statedAgainstFound(props.whole, props.stage.id, tolerances.data.value ?? []));
 const both = computed(() => items.value.filter((i) => i.difference));
 const rest = computed(() => items.value.filter((i) => !i.difference));

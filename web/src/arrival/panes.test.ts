@@ -124,7 +124,7 @@ describe('the findings of a head', () => {
   });
   it('lets a touched port count again', async () => {
     await pane('corrow-522');
-    const button = on.page.findAll('button').find((b) => b.text() === 'It counts again')!;
+    const button = on.page.findAll('button').find((b) => b.text() === 'Count it again')!;
     await button.trigger('click');
     await flushPromises();
     expect(on.sent[0]).toMatchObject({ method: 'PUT', url: '/api/port/corrow-522-i6', body: { touched: '' } });

@@ -3,7 +3,7 @@ import { Plan, addition, blankSetup, removal, takenOver, type Session } from '@a
 import { computed, defineAsyncComponent, onScopeDispose } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
 import { newId } from '../data/ids.js';
-import { useCalibrations, useSources } from '../data/queries.js';
+import { useListOf } from '../data/queries.js';
 import HeadInHand from '../parts/HeadInHand.vue';
 import NoHead from '../parts/NoHead.vue';
 import TabRow from '../parts/TabRow.vue';
@@ -25,12 +25,12 @@ const route = useRoute();
 const router = useRouter();
 const change = useChange('here');
 const { busy } = change;
-const sources = useSources();
+const sources = useListOf('source');
 const live = useBenchLive();
 onScopeDispose(live.use());
 const { active } = useActiveBuild();
 const { whole, stage, error, loading, toStage } = useHeadInHand('bench', () => props.id ?? '');
-const calibrations = useCalibrations();
+const calibrations = useListOf('calibration');
 
 const PANES = [
   ['sessions', 'sessions'],
@@ -92,7 +92,7 @@ const gist = (s: Session) =>
     </header>
     <template v-if="pane === 'sessions'">
       <p>
-        <el-button type="primary" :loading="busy" @click="begin">Begin a session at “{{ stage.name }}”</el-button>
+        <el-button type="primary" :loading="busy" @click="begin">Start a session at “{{ stage.name }}”</el-button>
         <span class="note count">
           {{
             live.instruments.length

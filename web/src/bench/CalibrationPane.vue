@@ -2,7 +2,7 @@
 import { format, formatNumber } from '@alluvium/core';
 import { calibrationDoubts, checksOf, expectedOf, factorOf, removal, type Calibration } from '@alluvium/records';
 import { computed, ref, watch } from 'vue';
-import { useSources } from '../data/queries.js';
+import { useListOf } from '../data/queries.js';
 import ChoiceField from '../parts/ChoiceField.vue';
 import FormFoot from '../parts/FormFoot.vue';
 import FormQuantity from '../parts/FormQuantity.vue';
@@ -22,7 +22,7 @@ import RangeCorrection from './RangeCorrection.vue';
 const props = defineProps<{ calibrations: readonly Calibration[] }>();
 const settings = useSettings();
 const change = useChange();
-const sources = useSources();
+const sources = useListOf('source');
 const benches = computed(() =>
   (sources.data.value ?? []).filter(
     (s) => s.kind === 'own bench' || props.calibrations.some((c) => c.sourceId === s.id),

@@ -2,7 +2,7 @@
 import { controlHeadError, readControlHead, work, written, type Quantity } from '@alluvium/core';
 import { evaluateSheetOf, sheetName, type Calibration } from '@alluvium/records';
 import { computed, ref, watch } from 'vue';
-import { useSources, useWholeHead } from '../data/queries.js';
+import { useListOf, useWholeHead } from '../data/queries.js';
 import ChoiceField from '../parts/ChoiceField.vue';
 import HeadPicker from '../parts/HeadPicker.vue';
 import QuantityField from '../parts/QuantityField.vue';
@@ -36,7 +36,7 @@ function set(index: number, field: keyof Line, value: Quantity | null): void {
 // What is agreed may be a sheet of the library: its lifts and flows, at the usual depression.
 const headId = ref('');
 const head = useWholeHead(headId);
-const sources = useSources();
+const sources = useListOf('source');
 const sheetId = ref<string | null>(null);
 const sheets = computed(() => [
   [null, 'which sheet'] as const,

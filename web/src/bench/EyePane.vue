@@ -128,8 +128,8 @@ const label = (w: Working) => `${w.value >= 0 ? '+' : '−'}${settings.say.numbe
         </table>
       </WideFrame>
       <p class="no-print">
-        <el-button size="small" @click="saveCsv">Save the calls as CSV</el-button>
-        <el-button size="small" @click="saveXlsx">Save as XLSX</el-button>
+        <el-button size="small" @click="saveCsv">Export the calls as CSV</el-button>
+        <el-button size="small" @click="saveXlsx">Export XLSX</el-button>
       </p>
     </template>
   </div>

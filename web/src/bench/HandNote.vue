@@ -27,7 +27,7 @@ const live = useBenchLive();
   <div v-else-if="live.hand?.asked" class="hand-note" role="alert">
     Another browser asks to record this session. If nobody answers here within a minute, it takes over.
     <el-button link type="primary" @click="live.handOver(true)">Hand over</el-button>
-    <el-button link type="primary" @click="live.handOver(false)">Go on recording here</el-button>
+    <el-button link type="primary" @click="live.handOver(false)">Continue recording here</el-button>
   </div>
 </template>
 

@@ -51,7 +51,7 @@ function finish(): void {
     <p v-else class="reading">
       Finished{{ complete ? ' and complete' : ', not complete'
       }}{{ whole.session.stopped ? `: ${whole.session.stopped}` : '' }}.
-      <el-button link @click="put({ finished: false }, 'The session goes on.')">Go on with it</el-button>
+      <el-button link @click="put({ finished: false }, 'The session goes on.')">Continue it</el-button>
     </p>
     <p v-if="problem" class="loss" role="alert">{{ problem }}</p>
   </section>

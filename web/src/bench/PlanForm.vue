@@ -13,7 +13,7 @@ import {
 } from '@alluvium/records';
 import { computed, ref } from 'vue';
 import PressArea from '../parts/PressArea.vue';
-import { usePlans, useSources } from '../data/queries.js';
+import { useListOf } from '../data/queries.js';
 import ChoiceField from '../parts/ChoiceField.vue';
 import FormFoot from '../parts/FormFoot.vue';
 import FormQuantity from '../parts/FormQuantity.vue';
@@ -29,8 +29,8 @@ import PlanTimeline from './PlanTimeline.vue';
 /** What a test asks for: ports with the hardest first, sides, lifts, pulls, swirl, maps. Kept as the shop's template. */
 const props = defineProps<{ session: Session; whole: WholeHead }>();
 const emit = defineEmits<{ saved: [] }>();
-const sources = useSources();
-const templates = usePlans();
+const sources = useListOf('source');
+const templates = useListOf('plan');
 const change = useChange('here');
 const templateProblem = change.refusal;
 

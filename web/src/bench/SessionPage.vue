@@ -2,7 +2,7 @@
 import { checksOf, factorOf, owedOf, unanswered } from '@alluvium/records';
 import { computed, defineAsyncComponent, onScopeDispose, watch } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
-import { useCalibrations, useWholeHead } from '../data/queries.js';
+import { useListOf, useWholeHead } from '../data/queries.js';
 import TabRow from '../parts/TabRow.vue';
 import WaitingNote from '../parts/WaitingNote.vue';
 import CallForm from './CallForm.vue';
@@ -34,7 +34,7 @@ const page = useSession(() => props.id);
 const whole = computed(() => page.whole.value);
 const session = computed(() => whole.value?.session);
 const head = useWholeHead(() => session.value?.headId ?? '');
-const calibrations = useCalibrations();
+const calibrations = useListOf('calibration');
 
 const PANES = ['plan', 'set-up', 'run', 'velocity', 'wet flow', 'sheet'] as const;
 const pane = computed(() => PANES.find((p) => p === route.query.pane) ?? 'plan');

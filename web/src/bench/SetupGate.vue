@@ -28,7 +28,7 @@ import SetupField from '../heads/SetupField.vue';
 import ChoiceField from '../parts/ChoiceField.vue';
 import QuantityField from '../parts/QuantityField.vue';
 import TemplateLine from '../parts/TemplateLine.vue';
-import { useSources } from '../data/queries.js';
+import { useListOf } from '../data/queries.js';
 import { today } from '../data/today.js';
 import { useActiveBuild } from '../data/build.js';
 import { useSettings } from '../state/settings.js';
@@ -82,7 +82,7 @@ const AIR: ReadonlySet<string> = new Set(['meterTemperature', 'portTemperature']
 const further = computed(() =>
   fieldsOf(draft.value, props.session.plan.sides).filter((f) => !f.gate && !AIR.has(f.field)),
 );
-const sources = useSources();
+const sources = useListOf('source');
 const source = computed(() => sources.data.value?.find((s) => s.id === props.session.sourceId));
 const isOpen = (q: GateQuestion) => open.value.some((o) => o.field === q.field);
 const checks = computed(() => checksOf(props.calibrations, props.session.sourceId));
@@ -195,7 +195,7 @@ const reset = () => (draft.value = used.value ? stored.value : blankSetup());
   <form class="gate" data-own-keys @submit.prevent="save">
     <TemplateLine of="set-up" :content="asTemplate" @take="fromTemplate" />
     <p class="acts">
-      <el-button v-if="last" link @click="takeOver">Take over the set-up of “{{ last.title }}” as a whole</el-button>
+      <el-button v-if="last" link @click="takeOver">Copy the set-up of “{{ last.title }}”</el-button>
       <el-button v-if="bench" link @click="fromBench">Ask {{ bench.name }} for its ranges</el-button>
       <span v-if="used" class="caution">
         Something was read under this set-up: a change begins set-up {{ session.setups.length + 1 }} and a new sheet.
@@ -307,9 +307,9 @@ const reset = () => (draft.value = used.value ? stored.value : blankSetup());
     <p v-if="Object.keys(problems).length" class="loss" role="alert">{{ Object.values(problems)[0] }}</p>
     <p class="acts">
       <el-button type="primary" native-type="submit" :loading="saving" :disabled="!dirty && open.length > 0">
-        {{ used && dirty ? 'Begin a new set-up' : open.length ? 'Save so far' : 'Save and record' }}
+        {{ used && dirty ? 'Start a new set-up' : open.length ? 'Save so far' : 'Save and record' }}
       </el-button>
-      <el-button v-if="dirty" link @click="reset">Start the answers anew</el-button>
+      <el-button v-if="dirty" link @click="reset">Clear the answers</el-button>
     </p>
   </form>
 </template>

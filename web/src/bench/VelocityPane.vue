@@ -254,7 +254,7 @@ const impossible = computed(() => read.value && ideal.value && read.value.fastes
       <el-button v-for="(p, i) in planned" :key="i" link @click="make(p)">
         begin the {{ p.place }} at {{ p.lift.typed }}
       </el-button>
-      <el-button link @click="make(undefined)">Begin another map</el-button>
+      <el-button link @click="make(undefined)">Start another map</el-button>
     </p>
     <p v-if="problem" class="loss" role="alert">{{ problem }}</p>
     <p v-if="!map" class="reading">

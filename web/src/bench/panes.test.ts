@@ -142,7 +142,7 @@ describe('the gate', () => {
   });
   it('takes the last set-up over as a whole', async () => {
     await gate({});
-    await press('Take over the set-up of “P6-205 out of the box”');
+    await press('Copy the set-up of “P6-205 out of the box”');
     expect(on.page.text()).toContain('One question is open: Leak test');
     await field('Flow, valve shut').setValue('1.2 cfm');
     await press('Add');

@@ -135,7 +135,7 @@ const open = !window.isSecureContext;
                     @confirm="putBack(b)"
                   >
                     <template #reference>
-                      <el-button link type="primary" :disabled="change.busy.value">Put back</el-button>
+                      <el-button link type="primary" :disabled="change.busy.value">Restore</el-button>
                     </template>
                   </el-popconfirm>
                   <a :href="`/api/backup/${b.name}/file`" download>Save the records</a>

@@ -65,7 +65,7 @@ const count = (r: Rescue['readable'][number]) => `${r.records} ${NOUN_WORDS[r.no
             <td :class="{ loss: !b.sound }">{{ b.sound ? 'sound' : 'damaged' }}</td>
             <td>
               <el-button link type="primary" :disabled="!b.sound || share !== undefined" @click="use(b.name)">
-                Put it in place
+                Restore it
               </el-button>
             </td>
           </tr>
@@ -84,13 +84,13 @@ const count = (r: Rescue['readable'][number]) => `${r.records} ${NOUN_WORDS[r.no
       <h2>Neither</h2>
       <el-popconfirm
         width="300"
-        title="Begin an empty library? The damaged data is set aside, not deleted."
+        title="Start an empty library? The damaged data is set aside, not deleted."
         confirm-button-text="Begin empty"
         cancel-button-text="Leave it"
         @confirm="use(null)"
       >
         <template #reference>
-          <el-button :disabled="share !== undefined">Begin an empty library</el-button>
+          <el-button :disabled="share !== undefined">Start an empty library</el-button>
         </template>
       </el-popconfirm>
     </template>

@@ -94,7 +94,7 @@ describe('the backups', () => {
       },
     };
     await show(BackupsPage);
-    await press('Put back');
+    await press('Restore');
     expect(asked.filter((a) => a.startsWith('POST'))).toEqual([]);
     await press('Put it back');
     expect(asked).toContain('POST /api/backup/alluvium-1-daily/restore');

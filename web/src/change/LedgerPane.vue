@@ -14,7 +14,7 @@ import {
 } from '@alluvium/records';
 import { computed } from 'vue';
 import { download } from '../charts/save.js';
-import { standingOf, useAssumptions, useCuts } from '../data/queries.js';
+import { standingOf, useCuts, useListOf } from '../data/queries.js';
 import { useActiveBuild } from '../data/build.js';
 import { useChange } from '../data/useChange.js';
 import { saveWorkbook } from '../exchange/workbook.js';
@@ -32,7 +32,7 @@ const change = useChange();
 const { active } = useActiveBuild();
 const query = useCuts(() => active.value?.build.id ?? '');
 const standing = standingOf(query);
-const assumptions = useAssumptions();
+const assumptions = useListOf('assumption');
 const rate = computed(() => assumptions.data.value?.find((a) => a.name === 'hourRate'));
 async function rateTo(value: Quantity | null): Promise<void> {
   const stands = rate.value;
@@ -108,11 +108,11 @@ const money = (v: number) => format(v, 'money', settings.figures);
         placeholder="not counted"
         @update:model-value="rateTo"
       />
-      <el-button size="small" @click="saveCsv">Save as CSV</el-button>
-      <el-button size="small" @click="saveXlsx">Save as XLSX</el-button>
+      <el-button size="small" @click="saveCsv">Export CSV</el-button>
+      <el-button size="small" @click="saveXlsx">Export XLSX</el-button>
       <el-button v-if="run.busy.value" size="small" @click="run.stop">Stop</el-button>
       <el-button v-else-if="active?.target && rows.length > 1" size="small" @click="run.ask">
-        Run each stage in the engine
+        Simulate each stage
       </el-button>
     </p>
     <WideFrame>

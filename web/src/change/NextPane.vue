@@ -182,7 +182,7 @@ const toWork = (c: CutCandidate) =>
           <p v-if="!c.barred" class="no-print">
             <el-button v-if="c.most" size="small" @click="freeze(c)">Save this forecast</el-button>
             <el-button v-if="c.most && c.side === 'intake' && active" size="small" @click="toWay(c)">
-              Make it a way to go
+              Add as a way to go
             </el-button>
             <el-button size="small" @click="toWork(c)">Put it on the work list</el-button>
           </p>

@@ -73,7 +73,7 @@ async function remove(): Promise<void> {
     <FormQuantity :form="form" field="parts" kind="money" label="Parts and outside work" />
     <TextField v-model="draft.place" class="two" label="Where and how" :problem="problems.place" />
     <TextField v-model="draft.note" class="wide" type="textarea" label="Note" :problem="problems.note" />
-    <FormFoot class="wide" :form="form" :save-word="operation ? 'Save' : 'Note it'" />
+    <FormFoot class="wide" :form="form" :save-word="operation ? 'Save' : 'Add it'" />
     <p class="wide">
       <el-button link @click="emit('done')">Close</el-button>
       <el-button v-if="operation" link type="danger" @click="remove">Remove this work</el-button>

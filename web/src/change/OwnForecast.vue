@@ -78,7 +78,7 @@ async function keep(): Promise<void> {
     <QuantityField v-model="said.gain" kind="flow" label="Gain over the cam" />
     <QuantityField v-model="said.off" kind="flow" label="Uncertainty (±)" />
     <TextField v-model="said.by" label="Whose word" />
-    <el-button native-type="submit" size="small">Keep it</el-button>
+    <el-button native-type="submit" size="small">Save it</el-button>
     <p v-if="problem" class="loss" role="alert">{{ problem }}</p>
   </form>
 </template>

@@ -12,7 +12,7 @@ import {
 import { computed, ref, watch } from 'vue';
 import PhotoStrip from '../arrival/PhotoStrip.vue';
 import { useActiveBuild } from '../data/build.js';
-import { useTolerances } from '../data/queries.js';
+import { useListOf } from '../data/queries.js';
 import { portLabel } from '../parts/portChoices.js';
 import WorkedNumber from '../parts/WorkedNumber.vue';
 import { useSettings } from '../state/settings.js';
@@ -25,7 +25,7 @@ import StageForm from './StageForm.vue';
 const props = defineProps<{ whole: WholeHead; row: LedgerRow; side: Side }>();
 const settings = useSettings();
 const { active } = useActiveBuild();
-const tolerances = useTolerances();
+const tolerances = useListOf('tolerance');
 const open = ref<string>('');
 const editing = ref(false);
 watch(
@@ -93,7 +93,7 @@ const details = (o: Operation) =>
       <li v-if="row.operations.length === 0" class="note">Nothing is noted of what was done here.</li>
     </ul>
     <p class="no-print">
-      <el-button size="small" @click="open = open === 'new' ? '' : 'new'">Note what was done</el-button>
+      <el-button size="small" @click="open = open === 'new' ? '' : 'new'">Record work done</el-button>
       <span v-if="row.cost" class="cost">
         cost
         <WorkedNumber :working="row.cost" />

@@ -3,14 +3,14 @@ import { ledgerOf, type ChangeContext, type LedgerRow, type LossStages, type Who
 import { computed, onScopeDispose, ref, shallowRef, watch, type ComputedRef } from 'vue';
 import { useActiveBuild } from '../data/build.js';
 import { useJudging } from '../data/judging.js';
-import { useSources } from '../data/queries.js';
+import { useListOf } from '../data/queries.js';
 import type { SplitAnswer } from './split.worker.js';
 
 /** What gains are weighed with: the shop's figures, its sources, the cams of the build at hand. */
 export function useChangeContext(): ComputedRef<ChangeContext> {
   const { active } = useActiveBuild();
   const judging = useJudging();
-  const sources = useSources();
+  const sources = useListOf('source');
   return computed(() => {
     const target = active.value?.target;
     return {

@@ -68,7 +68,7 @@ function tally(name: string): string {
           :options="[[ALL, 'every source'] as const, ...audit.sources.map((s) => [s.name, s.name] as const)]"
         />
         <el-checkbox v-model="onlyDoubtful">Only what is doubtful</el-checkbox>
-        <el-button link :loading="saving" @click="save">Save the audit as CSV</el-button>
+        <el-button link :loading="saving" @click="save">Export the audit as CSV</el-button>
         <el-button link @click="print">Print this page</el-button>
       </p>
       <p v-if="audit.lines.length === 0 && !reading" class="reading">Nothing doubtful here.</p>

@@ -12,7 +12,7 @@ import {
 import { isGrave, toSheetFacts, type JudgedClaim } from '@alluvium/records';
 import { useCloud } from '../data/claims.js';
 import { useJudging } from '../data/judging.js';
-import { useSources } from '../data/queries.js';
+import { useListOf } from '../data/queries.js';
 import { computed } from 'vue';
 import WorkedNumber from '../parts/WorkedNumber.vue';
 import { useSettings } from '../state/settings.js';
@@ -33,7 +33,7 @@ const settings = useSettings();
 const unit = computed(() => unitFor('flow', settings.system).symbol);
 const reads = computed(() => props.claim.points.some((p) => p.through));
 const judging = useJudging();
-const sources = useSources();
+const sources = useListOf('source');
 /** How sure the claimed figures are, as a sheet of somebody's. */
 const book = computed(() => {
   const { sheet, claimed: points, side } = props.claim;

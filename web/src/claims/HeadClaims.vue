@@ -3,7 +3,7 @@ import type { Side } from '@alluvium/core';
 import { judgedClaims, judgedReports, judgedSizes, publications, type Stage, type WholeHead } from '@alluvium/records';
 import { computed, ref } from 'vue';
 import { useJudging } from '../data/judging.js';
-import { useBuilds, useTolerances } from '../data/queries.js';
+import { useListOf } from '../data/queries.js';
 import WaitingNote from '../parts/WaitingNote.vue';
 import ClaimArticle from './ClaimArticle.vue';
 import PublishedTable from './PublishedTable.vue';
@@ -20,8 +20,8 @@ const props = defineProps<{
   stage: Stage;
   side: Side;
 }>();
-const tolerances = useTolerances();
-const builds = useBuilds();
+const tolerances = useListOf('tolerance');
+const builds = useListOf('build');
 const judging = useJudging();
 const sourceReads = useSourceReads(
   props.claims,

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import type { WholeHead } from '@alluvium/records';
 import { computed, ref } from 'vue';
-import { useQuestions, useRecords } from '../data/queries.js';
+import { useListOf, useRecords } from '../data/queries.js';
 import WaitingNote from '../parts/WaitingNote.vue';
 import TabRow from '../parts/TabRow.vue';
 import QuestionForm from './QuestionForm.vue';
@@ -10,7 +10,7 @@ import type { Claims } from './useClaims.js';
 
 /** Claims and rumours in one line, put to the test, and what settled them. */
 const props = defineProps<{ claims: Claims; whole: WholeHead }>();
-const query = useQuestions();
+const query = useListOf('question');
 const all = computed(() => query.data.value ?? []);
 const which = ref<'here' | 'all'>('all');
 const open = ref<string>();
@@ -43,7 +43,7 @@ const STATE_WORDS = { open: 'open', true: 'true', false: 'false', unproven: 'unp
           ['here', `${whole.head.name} only`],
         ]"
       />
-      <el-button v-if="open !== 'new'" link @click="open = 'new'">Put a question</el-button>
+      <el-button v-if="open !== 'new'" link @click="open = 'new'">Ask a question</el-button>
     </p>
     <QuestionForm v-if="open === 'new'" :claims="claims" :whole="whole" @done="open = undefined" />
     <WaitingNote v-if="!query.data.value" :loading="query.isPending.value" :error="query.error.value?.message ?? ''" />

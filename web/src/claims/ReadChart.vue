@@ -296,9 +296,9 @@ async function giveUp(): Promise<void> {
     <template #footer>
       <span v-if="stands && kept.picture && !placing" class="caution stands">{{ stands }}</span>
       <el-button link @click="giveUp">Discard the chart</el-button>
-      <el-button link @click="$emit('close')">Close, go on later</el-button>
+      <el-button link @click="$emit('close')">Close for now</el-button>
       <el-button type="primary" :disabled="Boolean(stands) || !kept.picture || busy || !title.trim()" @click="save">
-        {{ sheet ? 'Read it anew' : 'Take these figures' }}
+        {{ sheet ? 'Read it again' : 'Take these figures' }}
       </el-button>
     </template>
   </el-dialog>

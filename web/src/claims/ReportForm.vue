@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { POWER_TAKEN, type RecordOf, type Source, type Stage, type WholeHead } from '@alluvium/records';
 import { computed } from 'vue';
-import { useBuilds } from '../data/queries.js';
+import { useListOf } from '../data/queries.js';
 import ChoiceField from '../parts/ChoiceField.vue';
 import FormFoot from '../parts/FormFoot.vue';
 import FormQuantity from '../parts/FormQuantity.vue';
@@ -14,7 +14,7 @@ import { useActiveBuild } from '../data/build.js';
 /** A power somebody claims of an engine with this head. */
 const props = defineProps<{ whole: WholeHead; stage: Stage; sources: readonly Source[] }>();
 const emit = defineEmits<{ done: [] }>();
-const builds = useBuilds();
+const builds = useListOf('build');
 const { active } = useActiveBuild();
 const form = useRecordForm(
   'report',
@@ -64,7 +64,7 @@ async function save(): Promise<void> {
     <ChoiceField v-model="draft.taken!" label="How it was taken" :options="POWER_TAKEN.map((t) => [t, t] as const)" />
     <TextField v-model="draft.date" type="date" label="Date" :problem="problems.date" />
     <TextField v-model="draft.note" label="Note" :problem="problems.note" class="wide" />
-    <FormFoot class="wide" :form="form" save-word="Note it" />
+    <FormFoot class="wide" :form="form" save-word="Add it" />
     <el-button link class="out" @click="$emit('done')">Cancel</el-button>
   </form>
 </template>

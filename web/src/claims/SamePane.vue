@@ -3,7 +3,7 @@ import { format } from '@alluvium/core';
 import { sameOrNot, type Specimen, type Stage, type WholeHead } from '@alluvium/records';
 import { computed } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
-import { useTolerances, useWholeHead } from '../data/queries.js';
+import { useListOf, useWholeHead } from '../data/queries.js';
 import FlowChart from '../charts/FlowChart.vue';
 import HeadPicker from '../parts/HeadPicker.vue';
 import ChoiceField from '../parts/ChoiceField.vue';
@@ -17,7 +17,7 @@ const props = defineProps<{ claims: Claims; whole: WholeHead; stage: Stage }>();
 const route = useRoute();
 const router = useRouter();
 const settings = useSettings();
-const tolerances = useTolerances();
+const tolerances = useListOf('tolerance');
 const text = (v: unknown) => (typeof v === 'string' ? v : '');
 const put = (change: Record<string, string | undefined>) =>
   void router.replace({ query: { ...route.query, ...change } });

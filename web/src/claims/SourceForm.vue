@@ -11,7 +11,7 @@ import {
   type Source,
 } from '@alluvium/records';
 import { computed } from 'vue';
-import { useScans } from '../data/queries.js';
+import { useListOf } from '../data/queries.js';
 import ChoiceField from '../parts/ChoiceField.vue';
 import FormFoot from '../parts/FormFoot.vue';
 import FormQuantity from '../parts/FormQuantity.vue';
@@ -49,7 +49,7 @@ const { draft, problems } = form;
 const stated = computed(() => draft.value.stated!);
 const put = <K extends keyof SourceStated>(name: K, value: SourceStated[K]) =>
   form.set('stated', { ...stated.value, [name]: value });
-const scans = useScans();
+const scans = useListOf('attachment');
 const own = computed(() =>
   (scans.data.value ?? []).filter((a) => a.sourceId === props.source?.id && a.headId === null),
 );

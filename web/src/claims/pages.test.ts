@@ -170,7 +170,7 @@ describe('the questions', () => {
     expect(on.page.findAll('article').map((a) => a.find('.state').text())).toEqual(['open', 'unproven', 'false']);
     await press('522 late only');
     expect(on.page.findAll('article')).toHaveLength(1);
-    await press('Put a question');
+    await press('Ask a question');
     expect(on.page.find('.question .el-select').text()).toContain('522 late');
   });
 });
@@ -178,11 +178,11 @@ describe('the questions', () => {
 describe('the page', () => {
   it('shows the pane its address names, with a side only where sides are', async () => {
     await showAt('/claims/corrow-417?pane=library', ClaimsPage, { id: 'corrow-417' });
-    await vi.waitFor(() => expect(on.text()).toContain('Save the audit as CSV'));
+    await vi.waitFor(() => expect(on.text()).toContain('Export the audit as CSV'));
     expect(on.page.find('[role=radiogroup][aria-label=Side]').exists()).toBe(false);
     await press('questions');
     await flushPromises();
-    expect(on.text()).toContain('Put a question');
+    expect(on.text()).toContain('Ask a question');
     await press('this head');
     await vi.waitFor(() => expect(on.page.find('[role=radiogroup][aria-label=Side]').exists()).toBe(true));
   });
@@ -221,10 +221,10 @@ describe('a chart', () => {
     button('Remove').click();
     await flushPromises();
     expect(dialog().textContent).toContain('Click at least two points of the curve.');
-    expect(button('Read it anew').disabled).toBe(true);
+    expect(button('Read it again').disabled).toBe(true);
     button('Undo').click();
     await flushPromises();
-    button('Read it anew').click();
+    button('Read it again').click();
     await flushPromises();
     expect(on.sent[0]).toMatchObject({ method: 'PUT', url: '/api/sheet/190-catalogue' });
     expect(on.sent[0]!.body.rows.map((r: any) => [r.lift.typed, r.intake.pulls[0].typed])).toEqual([

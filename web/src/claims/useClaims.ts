@@ -4,7 +4,7 @@ import { computed, type ComputedRef } from 'vue';
 import { useActiveBuild } from '../data/build.js';
 import { useBandViews, useClaimStanding } from '../data/claims.js';
 import { useOffsets } from '../data/offsets.js';
-import { standingOf, useSources } from '../data/queries.js';
+import { standingOf, useListOf } from '../data/queries.js';
 import { useSettings } from '../state/settings.js';
 
 const NO_PULLS = { squares: 0, freedom: 0 };
@@ -13,7 +13,7 @@ const NO_PULLS = { squares: 0, freedom: 0 };
 export function useClaims() {
   const settings = useSettings();
   const { active } = useActiveBuild();
-  const sources = useSources();
+  const sources = useListOf('source');
   const query = useClaimStanding();
   const standing = standingOf(query, sources);
   const own = computed(() => query.data.value?.own ?? undefined);

@@ -4,12 +4,12 @@ import { differencePoints, sheetName, type Sheet } from '@alluvium/records';
 import { computed } from 'vue';
 import DifferenceChart from '../charts/DifferenceChart.vue';
 import type { CompareHead } from '../data/comparison.js';
-import { useSources } from '../data/queries.js';
+import { useListOf } from '../data/queries.js';
 import { onceAStage } from './view.js';
 
 /** Sheets that hold differences only: each drawn about its own baseline, never beside flows. */
 const props = defineProps<{ heads: readonly CompareHead[]; side: Side }>();
-const sources = useSources();
+const sources = useListOf('source');
 const found = computed(() =>
   onceAStage(props.heads).flatMap((head) =>
     head.whole.sheets

@@ -3,13 +3,13 @@ import { pickSheet, repeatsOf, sheetName, touchedPorts } from '@alluvium/records
 import { computed } from 'vue';
 import { useActiveBuild } from '../data/build.js';
 import { useWriteLineup, type CompareHead } from '../data/comparison.js';
-import { useSources } from '../data/queries.js';
+import { useListOf } from '../data/queries.js';
 import { useChange } from '../data/useChange.js';
 
 /** Which sheet of a head is read: one of them, or the best available of a stage with all of its port that were taken alike. */
 const props = defineProps<{ head: CompareHead; all: readonly CompareHead[] }>();
 const { active } = useActiveBuild();
-const sources = useSources();
+const sources = useListOf('source');
 const write = useWriteLineup();
 const change = useChange();
 

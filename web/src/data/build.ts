@@ -3,7 +3,7 @@ import { assumptionsForBuild, assumptionsOf, toCoreBuild, type Build } from '@al
 import { defineStore, storeToRefs } from 'pinia';
 import { computed, type ComputedRef } from 'vue';
 import { useSettings } from '../state/settings.js';
-import { standingOf, useAssumptions, useBuilds, useOwnFactors } from './queries.js';
+import { standingOf, useListOf } from './queries.js';
 
 export interface ActiveBuild {
   readonly build: Build;
@@ -32,11 +32,11 @@ export interface BuildAtHand {
 
 const useBuildStore = defineStore('build', () => {
   const settings = useSettings();
-  const query = useBuilds();
+  const query = useListOf('build');
   const builds = computed(() => query.data.value ?? []);
-  const assumptions = useAssumptions();
+  const assumptions = useListOf('assumption');
   const own = computed(() => assumptionsOf(assumptions.data.value ?? []));
-  const factors = useOwnFactors();
+  const factors = useListOf('ownfactor');
   const active = computed(() => {
     const build =
       builds.value.find((b) => b.id === settings.buildId) ?? builds.value.find((b) => !b.archived) ?? builds.value[0];

@@ -42,9 +42,13 @@ describe('what a change makes old', () => {
     [
       'source',
       touched({ noun: 'source', id: 's', headId: null }),
-      [['lineup', 'b'], ['sources'], ['claims', 'standing']],
+      [
+        ['lineup', 'b'],
+        ['list', 'source'],
+        ['claims', 'standing'],
+      ],
     ],
-    ['plan', touched({ noun: 'plan', id: 'p', headId: null }), [['plans']]],
+    ['plan', touched({ noun: 'plan', id: 'p', headId: null }), [['list', 'plan']]],
     [
       'lineup',
       touched({ noun: 'lineup', id: 'l', buildId: 'b', headId: 'iron' }),
@@ -67,11 +71,11 @@ describe('what a change makes old', () => {
       ['head', 'other'],
       ['library', {}],
       ['lineup', 'b'],
-      ['builds'],
-      ['sources'],
-      ['plans'],
-      ['checklists'],
-      ['questions'],
+      ['list', 'build'],
+      ['list', 'source'],
+      ['list', 'plan'],
+      ['list', 'checklist'],
+      ['list', 'question'],
       ['session', 'x'],
       ['ranges', 's'],
       ['claims', 'standing'],
@@ -83,7 +87,12 @@ describe('what a change makes old', () => {
   it('is asked for anew, and nothing else is', async () => {
     const client = new QueryClient();
     const asked: string[] = [];
-    for (const key of [['head', 'iron'], ['head', 'other'], ['builds'], ['sources']])
+    for (const key of [
+      ['head', 'iron'],
+      ['head', 'other'],
+      ['list', 'build'],
+      ['list', 'source'],
+    ])
       await client.prefetchQuery({ queryKey: key, queryFn: () => key.join() });
     const spy = vi.spyOn(client, 'invalidateQueries');
     await refresh(client, [touched({})]);

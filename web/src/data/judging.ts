@@ -2,7 +2,7 @@ import { assumptionsForBuild, assumptionsOf, type Build, type JudgingContext } f
 import { computed, type ComputedRef } from 'vue';
 import { useSettings } from '../state/settings.js';
 import { useActiveBuild } from './build.js';
-import { useAssumptions, useCalibrations, useOwnFactors } from './queries.js';
+import { useListOf } from './queries.js';
 
 /**
  * What every verdict on a build is made with besides the head: the shop's own assumptions, which benches were checked,
@@ -10,9 +10,9 @@ import { useAssumptions, useCalibrations, useOwnFactors } from './queries.js';
  */
 export function useJudging(build?: () => Build): ComputedRef<JudgingContext> {
   const settings = useSettings();
-  const assumptions = useAssumptions();
-  const calibrations = useCalibrations();
-  const factors = useOwnFactors();
+  const assumptions = useListOf('assumption');
+  const calibrations = useListOf('calibration');
+  const factors = useListOf('ownfactor');
   const { active } = useActiveBuild();
   const plain = computed(() => assumptionsOf(assumptions.data.value ?? []));
   // The shop's own power per flow of such engines comes before the trade's.

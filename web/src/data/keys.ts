@@ -3,34 +3,13 @@ import type { Query, QueryClient, QueryKey } from '@tanstack/vue-query';
 
 /** Every query of the application by its key: the only place where keys are written. */
 export const KEYS = {
-  builds: ['builds'],
-  sources: ['sources'],
-  checklists: ['checklists'],
-  tolerances: ['tolerances'],
-  assumptions: ['assumptions'],
-  verdicts: ['verdicts'],
-  pulls: ['pulls'],
+  list: (noun: Noun) => ['list', noun],
   ways: (buildId: unknown) => ['ways', buildId],
-  decisions: ['decisions'],
   pulled: (buildId: unknown) => ['pulled', buildId],
   pullFactors: ['pullFactors'],
   outcomes: ['outcomes'],
-  priceList: ['priceList'],
-  powerForecasts: ['powerForecasts'],
-  columnMaps: ['columnMaps'],
-  ownFactors: ['ownFactors'],
-  rounds: ['rounds'],
   practiceHeads: ['practiceHeads'],
-  letterheads: ['letterheads'],
-  calls: ['calls'],
-  watchSets: ['watchSets'],
-  springLimits: ['springLimits'],
-  templates: ['templates'],
-  plans: ['plans'],
-  calibrations: ['calibrations'],
-  questions: ['questions'],
-  scans: ['scans'],
-  scoredCalls: ['calls'],
+  scoredCalls: ['scoredCalls'],
   care: ['care'],
   health: ['health'],
   rescue: ['rescue'],
@@ -66,31 +45,12 @@ const IN_CLAIMS: ReadonlySet<Noun> = new Set<Noun>([
 ]);
 /** What a gain is read from. */
 const IN_CUTS: ReadonlySet<Noun> = new Set<Noun>([...IN_CLAIMS, 'operation']);
-const LISTS: { readonly [N in Noun]?: readonly QueryKey[] } = {
-  build: [KEYS.builds],
+/** What is old with a noun besides its own list. */
+const ALSO: { readonly [N in Noun]?: QueryKey } = {
   // A lineup is read with every source.
-  source: [KEYS.sources, ['lineup']],
-  checklist: [KEYS.checklists],
-  tolerance: [KEYS.tolerances],
-  assumption: [KEYS.assumptions],
-  verdict: [KEYS.verdicts],
-  pull: [KEYS.pulls],
-  decision: [KEYS.decisions],
-  listprice: [KEYS.priceList],
-  powerforecast: [KEYS.powerForecasts],
-  columnmap: [KEYS.columnMaps],
-  ownfactor: [KEYS.ownFactors],
-  round: [KEYS.rounds],
-  letterhead: [KEYS.letterheads],
-  watchset: [KEYS.watchSets],
-  springlimit: [KEYS.springLimits],
-  template: [KEYS.templates],
-  plan: [KEYS.plans],
-  calibration: [KEYS.calibrations],
-  question: [KEYS.questions],
-  attachment: [KEYS.scans],
-  call: [KEYS.scoredCalls, KEYS.calls],
-  session: [KEYS.scoredCalls],
+  source: ['lineup'],
+  call: KEYS.scoredCalls,
+  session: KEYS.scoredCalls,
 };
 
 const begins = (key: QueryKey, prefix: QueryKey) => prefix.every((part, i) => key[i] === part);
@@ -109,8 +69,10 @@ const isSpecimen = (query: Pick<Query, 'state'>, headId: string): boolean =>
 export function isTouched(query: Pick<Query, 'queryKey' | 'state'>, touched: Touched): boolean {
   const { queryKey: key } = query;
   const { noun, id, headId, buildId, sessionId } = touched;
-  if (LISTS[noun]?.some((list) => begins(key, list))) return true;
+  if (ALSO[noun] && begins(key, ALSO[noun])) return true;
   switch (key[0]) {
+    case 'list':
+      return key[1] === noun;
     case 'shop':
       return true;
     case 'library':

@@ -1,39 +1,18 @@
 import type {
-  Attachment,
-  Build,
-  Calibration,
   Call,
-  Checklist,
-  ColumnMap,
-  Decision,
   Head,
   HeadPage,
   HeadQuery,
-  Letterhead,
   LineupView,
-  ListPrice,
   Noun,
   Outcome,
-  OwnFactor,
-  PlanTemplate,
-  PowerForecast,
-  Pull,
   PullFactor,
   PulledView,
-  Question,
   RecordOf,
   ShopView,
   TagsView,
-  Round,
   Sheet,
   SingleCut,
-  Source,
-  SpringLimit,
-  Template,
-  WatchSet,
-  Assumption,
-  FrozenVerdict,
-  Tolerance,
   WaysView,
   WholeHead,
   WholeSession,
@@ -45,32 +24,13 @@ import { KEYS } from './keys.js';
 
 /** What the server holds is read as it is and never changed in place: no proxy is laid over it. */
 const read = <T>(queryKey: QueryKey, queryFn: () => Promise<T>) => useQuery({ queryKey, queryFn, shallow: true });
-const list = <T>(queryKey: QueryKey, path: string) => read<T[]>(queryKey, () => getAll<T>(path));
 
-export const useBuilds = () => list<Build>(KEYS.builds, '/api/build');
-export const useSources = () => list<Source>(KEYS.sources, '/api/source');
-export const useChecklists = () => list<Checklist>(KEYS.checklists, '/api/checklist');
-export const useAssumptions = () => list<Assumption>(KEYS.assumptions, '/api/assumption');
-export const useVerdicts = () => list<FrozenVerdict>(KEYS.verdicts, '/api/verdict');
-export const usePulls = () => list<Pull>(KEYS.pulls, '/api/pull');
-export const useDecisions = () => list<Decision>(KEYS.decisions, '/api/decision');
-export const usePowerForecasts = () => list<PowerForecast>(KEYS.powerForecasts, '/api/powerforecast');
-export const useColumnMaps = () => list<ColumnMap>(KEYS.columnMaps, '/api/columnmap');
-export const useOwnFactors = () => list<OwnFactor>(KEYS.ownFactors, '/api/ownfactor');
-export const useRounds = () => list<Round>(KEYS.rounds, '/api/round');
+/** Every record of a noun. */
+export const useListOf = <N extends Noun>(noun: N) =>
+  read<RecordOf<N>[]>([...KEYS.list(noun)], () => getAll<RecordOf<N>>(`/api/${noun}`));
+
 /** Heads to practise on; the same ones until others are asked for. */
 export const usePracticeHeads = () => read<WholeHead[]>(KEYS.practiceHeads, () => get('/api/practice/heads'));
-export const usePriceList = () => list<ListPrice>(KEYS.priceList, '/api/listprice');
-export const useLetterheads = () => list<Letterhead>(KEYS.letterheads, '/api/letterhead');
-export const useCalls = () => list<Call>(KEYS.calls, '/api/call');
-export const useWatchSets = () => list<WatchSet>(KEYS.watchSets, '/api/watchset');
-export const useSpringLimits = () => list<SpringLimit>(KEYS.springLimits, '/api/springlimit');
-export const useTemplates = () => list<Template>(KEYS.templates, '/api/template');
-export const useTolerances = () => list<Tolerance>(KEYS.tolerances, '/api/tolerance');
-export const usePlans = () => list<PlanTemplate>(KEYS.plans, '/api/plan');
-export const useCalibrations = () => list<Calibration>(KEYS.calibrations, '/api/calibration');
-export const useQuestions = () => list<Question>(KEYS.questions, '/api/question');
-export const useScans = () => list<Attachment>(KEYS.scans, '/api/attachment');
 
 /** The ways to go of a build with their heads. */
 export const useWays = (buildId: MaybeRefOrGetter<string>) =>

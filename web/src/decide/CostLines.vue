@@ -2,7 +2,7 @@
 import { COST_KINDS, TAXES, type CostKind, type Quantity } from '@alluvium/core';
 import { addition, costOfWay, type Build, type CostLineRecord, type Way, type WholeHead } from '@alluvium/records';
 import { computed, ref } from 'vue';
-import { usePriceList } from '../data/queries.js';
+import { useListOf } from '../data/queries.js';
 import { useChange } from '../data/useChange.js';
 import ChoiceField from '../parts/ChoiceField.vue';
 import QuantityField from '../parts/QuantityField.vue';
@@ -56,7 +56,7 @@ const drop = (i: number) => put(props.modelValue.filter((_, k) => k !== i));
 const fill = (t: (typeof TEMPLATES)[number]) =>
   add(...t.kinds.map((k) => blankLine(k)), ...t.hours.map((k) => blankLine(k, { price: labour.value })));
 // The shop's own list: a line at a time, or a set of them.
-const query = usePriceList();
+const query = useListOf('listprice');
 const prices = computed(() => inOrder(query.data.value ?? []));
 const sets = computed(() => setsOf(prices.value));
 const takeLine = (id: string) => {
@@ -203,7 +203,7 @@ const TAX_WORDS = { included: 'tax in it', added: 'plus tax', none: 'no tax' } a
     <p v-if="modelValue.length" class="keep no-print">
       <el-input v-model="setName" size="small" aria-label="Name of the set" placeholder="core rework" />
       <el-button size="small" :disabled="setName.trim() === ''" @click="keepSet">
-        Keep these lines on the price list as a set
+        Save these lines to the price list as a set
       </el-button>
     </p>
     <p class="note">A line that comes back, as a core returned, has a price below zero.</p>

@@ -65,7 +65,7 @@ const save = (what: keyof typeof SAVES) => void SAVES[what]();
         <el-button size="small" @click="listing = true">Price list</el-button>
         <template v-if="ways.length">
           <el-button v-if="runs.busy.value" size="small" @click="runs.stop">Stop</el-button>
-          <el-button v-else-if="active.target" size="small" @click="runs.ask">Run each way in the engine</el-button>
+          <el-button v-else-if="active.target" size="small" @click="runs.ask">Simulate each way</el-button>
           <el-dropdown trigger="click" @command="save">
             <el-button size="small">Save</el-button>
             <template #dropdown>

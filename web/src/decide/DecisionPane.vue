@@ -11,7 +11,7 @@ import {
 } from '@alluvium/records';
 import { computed, reactive, ref } from 'vue';
 import { today } from '../data/today.js';
-import { useDecisions } from '../data/queries.js';
+import { useListOf } from '../data/queries.js';
 import { useChange } from '../data/useChange.js';
 import ChoiceField from '../parts/ChoiceField.vue';
 import TextField from '../parts/TextField.vue';
@@ -22,7 +22,7 @@ const props = defineProps<{ build: Build; ways: readonly WayRead[]; ranked: Rank
 const settings = useSettings();
 const change = useChange('here');
 const removing = useChange();
-const query = useDecisions();
+const query = useListOf('decision');
 const decisions = computed(() => (query.data.value ?? []).filter((d) => d.buildId === props.build.id));
 const said = reactive({ wayId: '', by: '', reasons: '', rejected: '', risks: '' });
 const problem = ref('');

@@ -2,7 +2,7 @@
 import { COST_KINDS } from '@alluvium/core';
 import { addition, removal, replacement, type Build, type ListPrice } from '@alluvium/records';
 import { computed, ref } from 'vue';
-import { standingOf, usePriceList } from '../data/queries.js';
+import { standingOf, useListOf } from '../data/queries.js';
 import { useChange } from '../data/useChange.js';
 import TextField from '../parts/TextField.vue';
 import QuantityField from '../parts/QuantityField.vue';
@@ -14,7 +14,7 @@ import WideFrame from '../parts/WideFrame.vue';
 /** The shop's price list: what it usually charges or pays, and the sets by which several lines are taken at once. */
 const props = defineProps<{ build: Build }>();
 defineEmits<{ close: [] }>();
-const query = usePriceList();
+const query = useListOf('listprice');
 const { loading, error } = standingOf(query);
 const change = useChange();
 const prices = computed(() => query.data.value ?? []);

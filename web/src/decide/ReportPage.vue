@@ -5,7 +5,7 @@ import { useRoute, useRouter } from 'vue-router';
 import { download } from '../charts/save.js';
 import { useActiveBuild } from '../data/build.js';
 import { reportPdf } from '../data/client.js';
-import { useDecisions, useLetterheads } from '../data/queries.js';
+import { useListOf } from '../data/queries.js';
 import { today } from '../data/today.js';
 import NoBuild from '../parts/NoBuild.vue';
 import TabRow from '../parts/TabRow.vue';
@@ -21,8 +21,8 @@ const router = useRouter();
 const settings = useSettings();
 const { active, loading: noBuild, error: buildError } = useActiveBuild();
 const { ways, ranked, here, loading, error } = useWaysRead();
-const decisions = useDecisions();
-const letterheads = useLetterheads();
+const decisions = useListOf('decision');
+const letterheads = useListOf('letterhead');
 const letterhead = computed(() => [...(letterheads.data.value ?? [])].sort((a, b) => a.id.localeCompare(b.id))[0]);
 const decision = computed(
   () =>
@@ -107,7 +107,7 @@ const print = () => window.print();
         @change="ask({ hidden: $event ? 'yes' : undefined })"
       />
       <span class="acts">
-        <el-button type="primary" size="small" :loading="making" @click="savePdf">Save as PDF</el-button>
+        <el-button type="primary" size="small" :loading="making" @click="savePdf">Export PDF</el-button>
         <el-button size="small" @click="print">Print</el-button>
         <el-button size="small" @click="router.push({ name: 'decide' })">Back to Decide</el-button>
       </span>

@@ -4,7 +4,7 @@ import { moneyText, spendings, type WayRead } from '@alluvium/records';
 import { computed, ref, watch } from 'vue';
 import type { ActiveBuild } from '../data/build.js';
 import { useJudging } from '../data/judging.js';
-import { standingOf, useCuts, usePriceList, useWays } from '../data/queries.js';
+import { standingOf, useCuts, useListOf, useWays } from '../data/queries.js';
 import ChoiceField from '../parts/ChoiceField.vue';
 import QuantityField from '../parts/QuantityField.vue';
 import WaitingNote from '../parts/WaitingNote.vue';
@@ -17,7 +17,7 @@ const props = defineProps<{ active: ActiveBuild; ways: readonly WayRead[]; first
 const settings = useSettings();
 const judging = useJudging();
 const cuts = useCuts(() => props.active.build.id);
-const prices = usePriceList();
+const prices = useListOf('listprice');
 const view = useWays(() => props.active.build.id);
 const { loading, error } = standingOf(cuts);
 const from = ref(props.first);

@@ -91,7 +91,7 @@ describe('the lines of a price', () => {
     expect(last()[2]).toMatchObject({ quantity: 12, price: { si: 14 } });
     await on.show(CostLines, { ...props, modelValue: last() });
     await on.page.find('input[aria-label="Name of the set"]').setValue('  light rework ');
-    await on.press('Keep these lines on the price list as a set');
+    await on.press('Save these lines to the price list as a set');
     expect(on.sent).toHaveLength(5);
     expect(on.sent.map((x) => x.url)).toEqual(Array(5).fill('/api/listprice'));
     for (const { body } of on.sent) expect((body as { sets: string[] }).sets).toEqual(['light rework']);

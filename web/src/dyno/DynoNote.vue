@@ -2,14 +2,14 @@
 import { CAUSE_WORDS } from '@alluvium/core';
 import { outcomesFor, type Outcome, type WholeHead } from '@alluvium/records';
 import { computed } from 'vue';
-import { useOutcomes, useSources } from '../data/queries.js';
+import { useListOf, useOutcomes } from '../data/queries.js';
 import { useSettings } from '../state/settings.js';
 
 /** What a dyno found of this head, its article and its sources before: where the next look at a claim starts. */
 const props = defineProps<{ whole: Pick<WholeHead, 'head' | 'sheets' | 'reports'> }>();
 const settings = useSettings();
 const outcomes = useOutcomes();
-const sources = useSources();
+const sources = useListOf('source');
 const named = (id: string) => sources.data.value?.find((s) => s.id === id)?.name ?? 'A source of this head’s claims';
 const notes = computed(() => {
   const { own, article, source } = outcomesFor(props.whole, outcomes.data.value ?? []);

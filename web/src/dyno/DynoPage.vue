@@ -251,8 +251,8 @@ const print = () => window.print();
           compared; crank and wheels never.
         </p>
         <p class="tools no-print">
-          <el-button size="small" @click="saveCsv">Save all pulls as CSV</el-button>
-          <el-button size="small" @click="saveXlsx">Save as XLSX</el-button>
+          <el-button size="small" @click="saveCsv">Export all pulls as CSV</el-button>
+          <el-button size="small" @click="saveXlsx">Export XLSX</el-button>
           <el-button size="small" @click="print">Print this pull</el-button>
         </p>
       </div>

@@ -3,7 +3,7 @@ import { format, formatNumber, unitFor, written } from '@alluvium/core';
 import { addition, learntBy, removal, replacement, type LearntBy } from '@alluvium/records';
 import { computed } from 'vue';
 import { newId } from '../data/ids.js';
-import { standingOf, useOwnFactors, usePullFactors } from '../data/queries.js';
+import { standingOf, useListOf, usePullFactors } from '../data/queries.js';
 import { today } from '../data/today.js';
 import { useChange } from '../data/useChange.js';
 import WaitingNote from '../parts/WaitingNote.vue';
@@ -16,7 +16,7 @@ const settings = useSettings();
 const change = useChange();
 const query = usePullFactors();
 const { loading, error } = standingOf(query);
-const kept = useOwnFactors();
+const kept = useListOf('ownfactor');
 const found = computed(() => learntBy(query.data.value ?? []));
 const ownOf = (l: LearntBy) => (kept.data.value ?? []).find((f) => f.use === l.use && f.fuel === l.fuel);
 const typed = (si: number) => written(si, 'powerPerFlow', unitFor('powerPerFlow', settings.system).symbol, 4);
@@ -87,7 +87,7 @@ const back = (l: LearntBy) =>
                 <el-button link class="no-print" @click="back(l)">Use the usual</el-button>
               </template>
               <el-button size="small" class="no-print" @click="take(l)">
-                {{ ownOf(l) ? 'Take it anew' : 'Use it in every verdict' }}
+                {{ ownOf(l) ? 'Update it' : 'Use it in every verdict' }}
               </el-button>
             </td>
           </tr>

@@ -117,7 +117,7 @@ const share = (v: number) => settings.say.of(v, 'percent', { digits: 1 });
     <p v-else class="tools no-print">
       <el-button v-if="sim.busy.value" size="small" @click="sim.stop()">Stop</el-button>
       <template v-else>
-        <el-button size="small" type="primary" @click="sim.run()">Run it in the engine</el-button>
+        <el-button size="small" type="primary" @click="sim.run()">Simulate it</el-button>
         <el-button v-if="mayTie" size="small" @click="sim.tieIt(madeTorque as number[])">
           Tie the simulation to this pull
         </el-button>

@@ -22,7 +22,7 @@ import { computed, ref, shallowRef } from 'vue';
 import FilePick from '../parts/FilePick.vue';
 import { useRecordForm, type Draft } from '../data/form.js';
 import { newId } from '../data/ids.js';
-import { useColumnMaps, useWholeHead } from '../data/queries.js';
+import { useListOf, useWholeHead } from '../data/queries.js';
 import { today } from '../data/today.js';
 import { useChange } from '../data/useChange.js';
 import { workbookCells } from '../exchange/workbook.js';
@@ -88,7 +88,7 @@ const onEngine = computed(() => {
 });
 const standards = [[null, 'nobody says'] as const, ...CORRECTIONS.map((c) => [c, c] as const)];
 
-const maps = useColumnMaps();
+const maps = useListOf('columnmap');
 const table = ref<PullTable>();
 const text = ref('');
 const cells = shallowRef<string[][]>([]);

@@ -17,7 +17,7 @@ import { download } from '../charts/save.js';
 import type { ActiveBuild } from '../data/build.js';
 import { useComparison } from '../data/comparison.js';
 import { newId } from '../data/ids.js';
-import { usePowerForecasts, usePulls, standingOf } from '../data/queries.js';
+import { standingOf, useListOf } from '../data/queries.js';
 import { today } from '../data/today.js';
 import { useChange } from '../data/useChange.js';
 import ChoiceField from '../parts/ChoiceField.vue';
@@ -38,9 +38,9 @@ const props = defineProps<{
 const settings = useSettings();
 const change = useChange('here');
 const changes = useChange();
-const query = usePowerForecasts();
+const query = useListOf('powerforecast');
 const { loading, error } = standingOf(query);
-const everyPull = usePulls();
+const everyPull = useListOf('pull');
 const all = computed(() => query.data.value ?? []);
 const own = computed(() => all.value.filter((f) => f.buildId === props.active.build.id));
 const scored = computed(() =>
@@ -177,7 +177,7 @@ const saveCsv = () =>
           </tbody>
         </table>
       </WideFrame>
-      <p v-if="scored.length" class="no-print"><el-button size="small" @click="saveCsv">Save as CSV</el-button></p>
+      <p v-if="scored.length" class="no-print"><el-button size="small" @click="saveCsv">Export CSV</el-button></p>
       <template v-if="calibration">
         <h3>Calibration</h3>
         <p class="note">Of what should have fallen below each share, so much did.</p>

@@ -91,9 +91,7 @@ const options = [[null, 'not found yet'] as const, ...CAUSES.map((c) => [c as Ca
       </p>
       <p class="no-print">
         <el-button v-if="sim.busy.value" size="small" @click="sim.stop()">Stop</el-button>
-        <el-button v-else-if="read.evaluation" size="small" type="primary" @click="sim.run()">
-          Run it in the engine
-        </el-button>
+        <el-button v-else-if="read.evaluation" size="small" type="primary" @click="sim.run()">Simulate it</el-button>
         <span v-if="sim.busy.value" class="note" role="status">{{ sim.busy.value }}</span>
       </p>
       <p v-if="!read.evaluation" class="note">Say which head was on the engine.</p>
@@ -114,7 +112,7 @@ const options = [[null, 'not found yet'] as const, ...CAUSES.map((c) => [c as Ca
       <p class="no-print">
         <el-button v-if="sim.busy.value" size="small" @click="sim.stop()">Stop</el-button>
         <el-button v-else-if="!sim.cam.value" size="small" @click="sim.seekCam()">
-          Seek the cam this head wants
+          Find the cam this head wants
         </el-button>
         <span v-if="sim.busy.value" class="note" role="status">{{ sim.busy.value }}</span>
       </p>
@@ -136,7 +134,7 @@ const options = [[null, 'not found yet'] as const, ...CAUSES.map((c) => [c as Ca
     <form class="found no-print" @submit.prevent="save">
       <ChoiceField v-model="said.cause" label="What it was" :options="options" />
       <TextField v-model="said.note" label="How it was found" />
-      <el-button size="small" native-type="submit">Keep it</el-button>
+      <el-button size="small" native-type="submit">Save it</el-button>
     </form>
   </div>
 </template>

@@ -4,7 +4,7 @@ import { addition, readSheetTable, readTable, type Step } from '@alluvium/record
 import { computed, ref } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
 import { newId } from '../data/ids.js';
-import { useSources, useWholeHead } from '../data/queries.js';
+import { useListOf, useWholeHead } from '../data/queries.js';
 import { useChange } from '../data/useChange.js';
 import ChoiceField from '../parts/ChoiceField.vue';
 import { useSettings } from '../state/settings.js';
@@ -26,7 +26,7 @@ const NEW = 'new head';
 const headId = ref((typeof route.params.id === 'string' && route.params.id) || NEW);
 const stageId = ref(typeof route.query.stage === 'string' ? route.query.stage : '');
 const settings = useSettings();
-const sources = useSources();
+const sources = useListOf('source');
 // What the file leaves open is asked, never guessed in silence.
 const decimal = ref<DecimalSign>();
 const liftUnit = ref<'in' | 'mm'>();

@@ -56,7 +56,7 @@ async function keep(): Promise<void> {
     />
     <p v-if="since === null && bench && ranges.length" class="note">
       <el-button link :disabled="change.busy.value" @click="keep">
-        Keep them with {{ bench.name }}, from {{ day }}
+        Save them with {{ bench.name }}, from {{ day }}
       </el-button>
     </p>
     <table v-if="since !== null" class="ruled" aria-label="Full scales of the bench">

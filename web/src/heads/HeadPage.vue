@@ -16,7 +16,7 @@ import { computed, nextTick, ref, shallowRef, useTemplateRef, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router';
 import { useAddToLineup } from '../data/comparison.js';
 import { newId } from '../data/ids.js';
-import { useLineup, useSources, useWholeHead } from '../data/queries.js';
+import { useLineup, useListOf, useWholeHead } from '../data/queries.js';
 import { useActiveBuild } from '../data/build.js';
 import { useChange } from '../data/useChange.js';
 import WaitingNote from '../parts/WaitingNote.vue';
@@ -42,7 +42,7 @@ const add = useAddToLineup();
 const { active } = useActiveBuild();
 const query = useWholeHead(() => props.id);
 const lineup = useLineup(() => active.value?.build.id ?? '');
-const sources = useSources();
+const sources = useListOf('source');
 const whole = computed(() => query.data.value);
 // The head that is open is the head in hand: the bench and every other step go on with it.
 const settings = useSettings();

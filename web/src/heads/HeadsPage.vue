@@ -81,7 +81,7 @@ async function saveAll(photos: 'yes' | 'no'): Promise<void> {
         <FilePick accept=".json,.csv,.tsv,.txt,.xlsx" @files="$event[0] && exchange.take($event[0])">
           Import a file
         </FilePick>
-        <el-button link @click="saveAll('yes')">Save everything</el-button>
+        <el-button link @click="saveAll('yes')">Export everything</el-button>
         <el-button v-if="tooManyPhotos" link @click="saveAll('no')">Without photos</el-button>
       </span>
     </header>

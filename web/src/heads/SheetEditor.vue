@@ -34,7 +34,7 @@ import { download } from '../charts/save.js';
 import { useActiveBuild } from '../data/build.js';
 import { useRecordForm, type Draft } from '../data/form.js';
 import { useJudging } from '../data/judging.js';
-import { useCalls } from '../data/queries.js';
+import { useListOf } from '../data/queries.js';
 import { today } from '../data/today.js';
 import { useUndo } from '../data/undo.js';
 import { useChange } from '../data/useChange.js';
@@ -123,7 +123,7 @@ const baseline = computed(
 );
 
 // What breaks the shape is asked about, never changed by itself.
-const calls = useCalls();
+const calls = useListOf('call');
 /** It hangs on how the sheet was taken: typing a row reads no other sheet again. */
 const expected = computed(() => {
   const { stageId, sourceId, kind, intakePortId, setup } = draft.value;
@@ -234,7 +234,7 @@ const camLift = computed(() => active.value?.build.cam?.intakeLift.si);
     <div class="left">
       <p v-if="sheet?.setAside" class="caution aside" role="status">
         Set aside: {{ sheet.setAside }}.
-        <el-button link @click="countAgain">Let it count again</el-button>
+        <el-button link @click="countAgain">Count it again</el-button>
       </p>
       <SheetNamed :form="form" :whole="whole" :sources="sources" :sheet="sheet" />
       <div data-field="rows">
@@ -294,7 +294,7 @@ const camLift = computed(() => active.value?.build.cam?.intakeLift.si);
       <h2>How it was tested</h2>
       <p v-if="offered" class="note">
         {{ offered.text }}
-        <el-button link @click="draft.setup = offered.setup">Take it over</el-button>
+        <el-button link @click="draft.setup = offered.setup">Use it</el-button>
       </p>
       <SetupFields v-model="draft.setup!" :problems="problems" :bench="bench" :day="day" @typing="form.typing" />
     </div>

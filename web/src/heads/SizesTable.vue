@@ -297,7 +297,7 @@ const follows = computed(() => {
         />
         <SourceField v-model="source" label="Who says so" :sources="sources" none="found by us" />
         <TextField v-model="instrument" label="With" placeholder="calipers" />
-        <el-button native-type="submit">Note it</el-button>
+        <el-button native-type="submit">Add it</el-button>
       </form>
       <p v-if="problem" class="loss" role="alert">{{ problem }}</p>
     </div>

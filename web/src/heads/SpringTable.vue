@@ -4,7 +4,7 @@ import { addition, measuresOf, replacement, sizeOf, type Measure } from '@alluvi
 import { computed, reactive, ref, watch } from 'vue';
 import { newId } from '../data/ids.js';
 import { useActiveBuild } from '../data/build.js';
-import { useSpringLimits } from '../data/queries.js';
+import { useListOf } from '../data/queries.js';
 import { useChange } from '../data/useChange.js';
 import QuantityField from '../parts/QuantityField.vue';
 import WorkedNumber from '../parts/WorkedNumber.vue';
@@ -15,7 +15,7 @@ const props = defineProps<{ measures: readonly Measure[] }>();
 const settings = useSettings();
 const change = useChange('here');
 const { active } = useActiveBuild();
-const limits = useSpringLimits();
+const limits = useListOf('springlimit');
 const camKind = computed(() => active.value?.build.cam?.kind ?? 'unknown');
 const limit = computed(() => limits.data.value?.find((l) => l.camKind === camKind.value));
 

@@ -52,7 +52,7 @@ async function believe(t: TestedTwice, only: Sheet | null): Promise<void> {
             :aria-label="`Believe ${s.title}${s.date ? ` of ${settings.say.day(s.date)}` : ''} alone`"
             @click="believe(t, s)"
           >
-            Believe this one
+            Trust this one
           </el-button>
         </li>
       </ul>

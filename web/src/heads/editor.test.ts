@@ -58,7 +58,7 @@ describe('a sheet', () => {
   it('of a claim offers what its source states, and takes it over only when pressed', async () => {
     await editor('longreach-212', { sheet: claim() });
     expect(on.text()).toContain('Ferrule & Dray sheet states of its tests: pipe diameter and pipe length.');
-    await press('Take it over');
+    await press('Use it');
     expect(on.text()).not.toContain('states of its tests');
     await submit();
     expect(on.sent[0]!.body.setup).toMatchObject({ pipeDiameter: { typed: '1.750 in' }, bore: { typed: '4.125 in' } });

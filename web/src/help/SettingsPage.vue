@@ -3,7 +3,7 @@ import { computed } from 'vue';
 import notice from '../../../NOTICE.md?raw';
 import { version } from '../../package.json';
 import { useCare } from '../data/care.js';
-import { standingOf, useLetterheads } from '../data/queries.js';
+import { standingOf, useListOf } from '../data/queries.js';
 import LetterheadForm from '../decide/LetterheadForm.vue';
 import ChoiceField from '../parts/ChoiceField.vue';
 import TextField from '../parts/TextField.vue';
@@ -12,7 +12,7 @@ import { NUMBERS, TEXT_SIZES, useSettings } from '../state/settings.js';
 
 /** What is the user's own in this browser, what is the shop's, and what this program is. */
 const settings = useSettings();
-const letterheads = useLetterheads();
+const letterheads = useListOf('letterhead');
 const { loading, error } = standingOf(letterheads);
 const care = useCare();
 const kept = computed(() => care.data.value);

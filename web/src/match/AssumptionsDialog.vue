@@ -11,7 +11,7 @@ import {
   type AssumptionName,
 } from '@alluvium/records';
 import { computed, reactive } from 'vue';
-import { useAssumptions } from '../data/queries.js';
+import { useListOf } from '../data/queries.js';
 import { useChange } from '../data/useChange.js';
 import QuantityField from '../parts/QuantityField.vue';
 import { useSettings } from '../state/settings.js';
@@ -19,7 +19,7 @@ import { useSettings } from '../state/settings.js';
 /** What is taken of each uncertainty until something better is known, and the shop's own figures in their place. */
 defineEmits<{ close: [] }>();
 const settings = useSettings();
-const list = useAssumptions();
+const list = useListOf('assumption');
 const change = useChange('here');
 const FACTOR: Partial<Record<AssumptionName, string>> = {
   leastPowerPerFlow: 'power per flow, least',

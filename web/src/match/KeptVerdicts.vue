@@ -4,7 +4,7 @@ import { PROGRAM, addition, keptContent, movedSince, removal, type FrozenVerdict
 import { computed, ref } from 'vue';
 import type { ActiveBuild } from '../data/build.js';
 import type { CompareHead } from '../data/comparison.js';
-import { useVerdicts } from '../data/queries.js';
+import { useListOf } from '../data/queries.js';
 import { today } from '../data/today.js';
 import { useChange } from '../data/useChange.js';
 import { useSettings } from '../state/settings.js';
@@ -14,7 +14,7 @@ import { download } from '../charts/save.js';
 const props = defineProps<{ active: ActiveBuild; heads: readonly CompareHead[]; best: string }>();
 const settings = useSettings();
 const change = useChange('here');
-const list = useVerdicts();
+const list = useListOf('verdict');
 const kept = computed(() =>
   (list.data.value ?? [])
     .filter((v: FrozenVerdict) => v.buildId === props.active.build.id)
@@ -80,7 +80,7 @@ const save = (v: FrozenVerdict) => download(`verdict-${v.made}.json`, JSON.strin
         </p>
         <p class="no-print">
           <el-button @click="print">Print</el-button>
-          <el-button @click="save(open)">Save as JSON</el-button>
+          <el-button @click="save(open)">Export JSON</el-button>
         </p>
       </div>
     </el-dialog>

@@ -24,7 +24,7 @@ import {
   type WholeHead,
 } from '@alluvium/records';
 import { computed, reactive } from 'vue';
-import { useTolerances } from '../data/queries.js';
+import { useListOf } from '../data/queries.js';
 import SizeRows from '../parts/SizeRows.vue';
 import QuantityField from '../parts/QuantityField.vue';
 import { tried } from '../parts/tried.js';
@@ -39,7 +39,7 @@ import ChamberDrawing from './ChamberDrawing.vue';
 const props = defineProps<{ whole: WholeHead; stage: Stage }>();
 const settings = useSettings();
 const { active } = useActiveBuild();
-const tolerances = useTolerances();
+const tolerances = useListOf('tolerance');
 const ITEMS: readonly MeasureItem[] = [
   'chamber volume',
   'chamber width',

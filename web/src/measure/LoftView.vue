@@ -153,7 +153,7 @@ function saveStl(): void {
           ...others.map((o) => [o.letter, `${o.letter} ${o.name}`] as const),
         ]"
       />
-      <el-button link :disabled="!made.loft" @click="saveStl">Save as STL, millimetres</el-button>
+      <el-button link :disabled="!made.loft" @click="saveStl">Export STL, millimetres</el-button>
       <span class="note">drag or use the arrows to turn, wheel to come nearer</span>
     </p>
     <p v-if="made.problem" class="reading">{{ made.problem }}</p>

@@ -39,7 +39,7 @@ import TabRow from '../parts/TabRow.vue';
 import WorkedNumber from '../parts/WorkedNumber.vue';
 import { useActiveBuild } from '../data/build.js';
 import { useComparison } from '../data/comparison.js';
-import { useSources } from '../data/queries.js';
+import { useListOf } from '../data/queries.js';
 import { useHeadInHand } from '../data/inHand.js';
 import { useJudging } from '../data/judging.js';
 import { useSettings } from '../state/settings.js';
@@ -177,7 +177,7 @@ const meanArea = computed(() =>
     length: size('port length') ?? drawn.value?.length,
   }),
 );
-const sources = useSources();
+const sources = useListOf('source');
 /** Any sheet's flow may be laid on the sections; the one compared is taken unless another is chosen. */
 const sheets = computed(() =>
   (whole.value?.sheets ?? []).flatMap((s) => {

@@ -53,7 +53,7 @@ async function save(): Promise<void> {
         ]"
       />
       <TextField v-model="plug" label="Plug and its reach" placeholder="in, 19 mm" />
-      <el-button native-type="submit" size="small">Note it</el-button>
+      <el-button native-type="submit" size="small">Add it</el-button>
     </form>
   </details>
 </template>

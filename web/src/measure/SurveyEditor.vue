@@ -203,7 +203,7 @@ const EXPORTS = [
             outlines from CSV, SVG or DXF …
           </FilePick>
           <span v-if="shapes.length" class="save">
-            save outlines as
+            export outlines as
             <el-button
               v-for="[word, ending, write] in EXPORTS"
               :key="word"

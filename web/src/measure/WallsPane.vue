@@ -169,7 +169,7 @@ const length = (si: number) => settings.say.of(si, 'length');
           <span class="note">down {{ y }} %</span>
           <el-slider v-model="y" aria-label="Down, per cent" :show-tooltip="false" />
         </div>
-        <el-button native-type="submit">Note the wall</el-button>
+        <el-button native-type="submit">Add the wall</el-button>
       </form>
       <p v-if="problem" class="loss" role="alert">{{ problem }}</p>
       <p class="caution">Castings differ: a wall that was not tested is not known. Test it before cutting.</p>

@@ -35,7 +35,7 @@ function excuse(key: string): void {
         </span>
         <span v-if="o.excuse" class="note">
           Excused: {{ o.excuse }}.
-          <el-button link @click="emit('again', o.key)">Owe it again</el-button>
+          <el-button link @click="emit('again', o.key)">Put it back on the list</el-button>
         </span>
         <el-button
           v-else-if="excusing !== o.key"

@@ -1,7 +1,7 @@
 <script setup lang="ts" generic="T extends TemplateOf">
 import { addition, removal, templatesOf, type TemplateContent, type TemplateOf } from '@alluvium/records';
 import { computed, ref } from 'vue';
-import { useTemplates } from '../data/queries.js';
+import { useListOf } from '../data/queries.js';
 import { useChange } from '../data/useChange.js';
 import ChoiceField from './ChoiceField.vue';
 import TextField from './TextField.vue';
@@ -13,7 +13,7 @@ const props = defineProps<{
   content: () => TemplateContent<T> | undefined;
 }>();
 const emit = defineEmits<{ take: [TemplateContent<T>] }>();
-const stored = useTemplates();
+const stored = useListOf('template');
 const offered = computed(() => templatesOf(props.of, stored.data.value ?? []));
 const at = ref('');
 const chosen = computed(() => offered.value[Number(at.value)]);

@@ -3,7 +3,7 @@ import type { Quantity } from '@alluvium/core';
 import { addition, removal, type WatchSet } from '@alluvium/records';
 import { computed, ref } from 'vue';
 import { newId } from '../data/ids.js';
-import { useWatchSets } from '../data/queries.js';
+import { useListOf } from '../data/queries.js';
 import { useChange } from '../data/useChange.js';
 import ChoiceField from './ChoiceField.vue';
 import TextField from './TextField.vue';
@@ -12,7 +12,7 @@ import TextField from './TextField.vue';
 const props = defineProps<{ lifts: readonly Quantity[] }>();
 const emit = defineEmits<{ take: [Quantity[]] }>();
 const change = useChange('here');
-const sets = useWatchSets();
+const sets = useListOf('watchset');
 const all = computed(() => [...(sets.data.value ?? [])].sort((a, b) => a.name.localeCompare(b.name)));
 const same = (set: WatchSet) =>
   set.lifts.length === props.lifts.length && set.lifts.every((l, i) => Math.abs(l.si - props.lifts[i]!.si) < 1e-6);
@@ -48,8 +48,8 @@ const remove = (set: WatchSet) => change.make([removal('watchset', set.id)], `Wa
     />
     <el-button v-if="chosen" link @click="remove(chosen)">Remove “{{ chosen.name }}”</el-button>
     <div v-else class="keep" @keydown.enter.prevent="keep">
-      <TextField v-model="name" label="Keep these as" placeholder="street" />
-      <el-button link :disabled="!name.trim() || lifts.length === 0" @click="keep">Keep</el-button>
+      <TextField v-model="name" label="Save these as" placeholder="street" />
+      <el-button link :disabled="!name.trim() || lifts.length === 0" @click="keep">Save</el-button>
     </div>
     <p v-if="change.refusal.value" class="loss" role="alert">{{ change.refusal.value }}</p>
   </div>

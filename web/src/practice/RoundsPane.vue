@@ -16,7 +16,7 @@ import { download } from '../charts/save.js';
 import { useActiveBuild } from '../data/build.js';
 import { newId } from '../data/ids.js';
 import { useJudging } from '../data/judging.js';
-import { standingOf, useBuilds, usePracticeHeads, useRounds, useSources } from '../data/queries.js';
+import { standingOf, useListOf, usePracticeHeads } from '../data/queries.js';
 import { today } from '../data/today.js';
 import { useChange } from '../data/useChange.js';
 import { saveWorkbook } from '../exchange/workbook.js';
@@ -31,9 +31,9 @@ const settings = useSettings();
 const judging = useJudging();
 const change = useChange();
 const { active } = useActiveBuild();
-const builds = useBuilds();
-const sources = useSources();
-const rounds = useRounds();
+const builds = useListOf('build');
+const sources = useListOf('source');
+const rounds = useListOf('round');
 const { loading, error } = standingOf(rounds);
 const heads = usePracticeHeads();
 /** What is planted in the questions is the same on every visit, so that a missed one can come again. */
@@ -150,7 +150,7 @@ const practised = computed(() => practisedOf(all.value));
         </p>
         <form v-else class="figure" @submit.prevent="sayFigure">
           <TextField v-model="answer" :label="`Your figure, ${question.unit}`" :problem="problem" />
-          <el-button type="primary" native-type="submit">Say it</el-button>
+          <el-button type="primary" native-type="submit">Answer</el-button>
         </form>
       </template>
       <div v-else role="status">
@@ -183,8 +183,8 @@ const practised = computed(() => practisedOf(all.value));
       </WideFrame>
       <p class="note">What was missed comes again until it is known.</p>
       <p class="no-print">
-        <el-button size="small" @click="saveCsv">Save the rounds as CSV</el-button>
-        <el-button size="small" @click="saveXlsx">Save as XLSX</el-button>
+        <el-button size="small" @click="saveCsv">Export the rounds as CSV</el-button>
+        <el-button size="small" @click="saveXlsx">Export XLSX</el-button>
       </p>
     </template>
   </div>

@@ -137,7 +137,7 @@ const running = computed(() => sweep.done.value < sweep.asked.value);
       </span>
       <span class="acts no-print">
         <el-button size="small" :disabled="!ready.length" @click="chart?.svg && saveSvg(chart.svg, fileName)">
-          Save SVG
+          Export SVG
         </el-button>
         <el-button
           size="small"

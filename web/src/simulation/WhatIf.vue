@@ -111,7 +111,7 @@ function clear(): void {
       <el-button size="small" class="clear" :disabled="changes.length === 0" @click="clear">Clear changes</el-button>
       <form v-if="changes.length && Object.keys(both.wrong).length === 0" class="keep" @submit.prevent="keep">
         <TextField v-model="keeping" label="Save these changes under a name" :problem="change.refusal.value" />
-        <el-button size="small" native-type="submit" :disabled="keeping.trim() === ''">Keep</el-button>
+        <el-button size="small" native-type="submit" :disabled="keeping.trim() === ''">Save</el-button>
       </form>
       <p v-if="kept.length" class="keep">
         <span class="note">Kept:</span>
