@@ -14,6 +14,29 @@ export function paper(): void {
     { id: 'watch-river', name: 'river', lifts: ['.200 in', '.300 in', '.400 in', '.480 in'] },
     { id: 'watch-shop', name: 'as always', lifts: ['.300 in', '.400 in', '.500 in', '.600 in'] },
   );
+  lists.templates.push(
+    {
+      id: 'template-river-iron',
+      name: 'river six, iron core',
+      of: 'head',
+      content: { kind: 'production', material: 'iron', intake: '1.85 in', exhaust: '1.50 in', stage: 'as received' },
+    },
+    {
+      id: 'template-bench-1',
+      name: 'Bench 1, as always',
+      of: 'set-up',
+      content: {
+        depression: '28 inH2O',
+        bore: '98.0 mm',
+        entry: 'radius',
+        exhaustPipe: 'bare',
+        holesClosed: 'yes',
+        springs: 'light',
+        valve: 'own',
+        gasket: 'on',
+      },
+    },
+  );
   lists.springLimits.push({
     id: 'springs-flat-hydraulic',
     camKind: 'flat tappet, hydraulic',

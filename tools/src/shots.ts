@@ -38,8 +38,8 @@ const VIEWS: readonly [name: string, path: string, prepare?: (page: Page) => Pro
     'simulate',
     '/simulate?build=slate-six',
     async (page) => {
-      await page.getByRole('button', { name: 'Stop' }).waitFor();
-      await page.getByRole('button', { name: 'Stop' }).waitFor({ state: 'detached', timeout: 300_000 });
+      await page.getByRole('img', { name: /^Power over engine speed/ }).waitFor({ timeout: 120_000 });
+      await page.locator('.progress').getByRole('button').waitFor({ state: 'detached', timeout: 300_000 });
     },
   ],
   ['decide', '/decide?build=slate-six'],

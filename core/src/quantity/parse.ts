@@ -49,6 +49,8 @@ export function parseQuantity(text: string, kind: Kind, system: System = 'inch',
   const t = text
     .trim()
     .replace(/\u2212/g, '-')
+    // Thin spaces part thousands, as the program may write them itself.
+    .replace(/(?<=\d)[\u2009\u202f](?=\d{3})/g, '')
     .replace(/\u00a0/g, ' ');
   if (t === '') return { ok: false, problem: `Type ${spec.name}.` };
   const clean = spec.colon ? t.replace(/\s*:\s*1$/, '') : t;

@@ -66,6 +66,7 @@ describe('typing', () => {
     ['42.5 %', 'percent', 0.425, '42.5 %'],
     ['3,200', 'money', 3200, '3,200'],
     ['5,600 rpm', 'rotation', 5600 / 60, '5,600 rpm'],
+    ['12\u202f000 rpm', 'rotation', 200, '12000 rpm'],
     ['−3', 'flow', cfm(-3), '-3 cfm'],
     ['+19', 'flow', cfm(19), '+19 cfm'],
   ] as const)('%s as %s', (text, kind, si, typed) => {

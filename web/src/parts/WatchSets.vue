@@ -49,7 +49,7 @@ const remove = (set: WatchSet) => change.make([removal('watchset', set.id)], `Wa
     <el-button v-if="chosen" link @click="remove(chosen)">Remove “{{ chosen.name }}”</el-button>
     <div v-else class="keep" @keydown.enter.prevent="keep">
       <TextField v-model="name" label="Save these as" placeholder="street" />
-      <el-button link :disabled="!name.trim() || lifts.length === 0" @click="keep">Save</el-button>
+      <el-button link :disabled="!name.trim() || lifts.length === 0" @click="keep">Save lifts</el-button>
     </div>
     <p v-if="change.refusal.value" class="loss" role="alert">{{ change.refusal.value }}</p>
   </div>
