@@ -27,7 +27,7 @@ export default defineConfig({
         codeSplitting: {
           groups: [
             { name: 'core', test: /\/core\/src\//, minShareCount: 6 },
-            { name: 'records', test: /\/records\/src\//, minShareCount: 6 },
+            { name: 'records', test: /\/records\/src\/(?!files\/)/, minShareCount: 6 },
             { name: 'controls', test: /element-plus|@element-plus|@vueuse|@floating-ui|@popperjs/, minShareCount: 6 },
             { name: 'shared', test: /\/web\/src\//, minShareCount: 6 },
           ],

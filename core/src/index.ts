@@ -23,6 +23,8 @@ export * from './cam/float.js';
 export * from './section/shape.js';
 export * from './section/survey.js';
 export * from './section/loft.js';
+export * from './section/floors.js';
+export * from './section/carries.js';
 export * from './section/budget.js';
 export * from './section/mould.js';
 export * from './valve/ring.js';

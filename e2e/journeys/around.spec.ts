@@ -15,12 +15,12 @@ test('the demo is looked around in from an empty shop, kept apart, and left agai
   server,
   context,
 }) => {
-  test.setTimeout(90_000);
+  test.setTimeout(180_000);
   await page.goto(`${server.url}/heads?new=1`);
   await page.getByLabel('Name').fill('My own head');
   await page.goto(server.url);
   await page.getByRole('button', { name: 'Look around' }).click();
-  await expect(page.getByText('This is the demo')).toBeVisible({ timeout: 30_000 });
+  await expect(page.getByText('This is the demo')).toBeVisible({ timeout: 90_000 });
   await expect(page.getByRole('link', { name: 'Slate Six' }).first()).toBeVisible();
   // What was being typed in the own shop is not offered in the demo.
   await page.goto(`${server.url}/heads?new=1`);

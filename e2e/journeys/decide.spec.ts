@@ -114,7 +114,7 @@ test('ways are run in the engine; torque counts once it is there; costs and matr
   const torque = page.getByRole('row', { name: /^torque over the working speeds/ });
   await expect(torque).toContainText(/\d+\.\d\slb\sft ± \d/, { timeout: 120_000 });
   await expect(page.getByText(/Keep the 417: \d+\.\d\slb\sft ± .*, simulated over the working speeds/)).toBeVisible();
-  await page.getByRole('button', { name: 'Save', exact: true }).click();
+  await page.getByRole('button', { name: 'Export', exact: true }).click();
   const [matrix] = await Promise.all([
     page.waitForEvent('download'),
     page.getByRole('menuitem', { name: 'Matrix as CSV' }).click(),

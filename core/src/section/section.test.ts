@@ -6,7 +6,8 @@ import { evaluateTarget } from '../evaluate/target.js';
 import { meanPortArea, sectionSpeed } from '../head/ratios.js';
 import { work } from '../method/method.js';
 import { cfm, fromSi, inches, millimetres, rpm, squareInches, unitNamed } from '../quantity/units.js';
-import { USUAL_FLOORS, floorsFor, growOutline, metalBudget, sectionBudget } from './budget.js';
+import { growOutline, metalBudget, sectionBudget } from './budget.js';
+import { USUAL_FLOORS, floorsFor } from './floors.js';
 import { enclosedVolume, loft, writeStl } from './loft.js';
 import { compoundNeeded, packsCost, packsNeeded } from './mould.js';
 import {

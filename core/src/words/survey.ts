@@ -1,4 +1,4 @@
-import type { MetalBudget } from '../section/budget.js';
+import type { MetalBudget } from '../section/carries.js';
 import { CLOSURE_LIMIT, type SurveyResult } from '../section/survey.js';
 import type { Say } from '../quantity/format.js';
 

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { arrivalMark, degreeWords } from '@alluvium/core';
 import { useEventListener } from '@vueuse/core';
-import Sortable from 'sortablejs';
+import type Sortable from 'sortablejs';
 import { nextTick, onBeforeUnmount, onMounted, useTemplateRef } from 'vue';
 import PressArea from '../parts/PressArea.vue';
 import { useComparison, useHidden, useWriteLineup, type CompareHead } from '../data/comparison.js';
@@ -24,8 +24,11 @@ async function put(order: readonly CompareHead[], what: string): Promise<void> {
 }
 const tokens = useTemplateRef<HTMLElement>('tokens');
 let sortable: Sortable | undefined;
-onMounted(() => {
-  sortable = Sortable.create(tokens.value!, {
+onMounted(async () => {
+  // Fetched once the frame stands: nothing is dragged before.
+  const { default: Drag } = await import('sortablejs');
+  if (!tokens.value) return;
+  sortable = Drag.create(tokens.value, {
     animation: 120,
     ghostClass: 'ghost',
     draggable: '.token',

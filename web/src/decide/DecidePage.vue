@@ -67,7 +67,7 @@ const save = (what: keyof typeof SAVES) => void SAVES[what]();
           <el-button v-if="runs.busy.value" size="small" @click="runs.stop">Stop</el-button>
           <el-button v-else-if="active.target" size="small" @click="runs.ask">Simulate each way</el-button>
           <el-dropdown trigger="click" @command="save">
-            <el-button size="small">Save</el-button>
+            <el-button size="small">Export</el-button>
             <template #dropdown>
               <el-dropdown-menu>
                 <el-dropdown-item v-for="(_, what) in SAVES" :key="what" :command="what">{{ what }}</el-dropdown-item>
@@ -140,7 +140,13 @@ header {
   align-items: baseline;
 }
 .acts {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 6px 12px;
   margin-left: auto;
+}
+.acts .el-button {
+  margin-left: 0;
 }
 .reading {
   margin: 4px 0;

@@ -1,10 +1,9 @@
-import { claimBundle, isClaimTable, readClaimTable, splitTable, type ImportPreview } from '@alluvium/records';
+import type { ClaimTable, ImportPreview, claimBundle } from '@alluvium/records';
 import { defineStore } from 'pinia';
 import { shallowRef } from 'vue';
 import { knownHere, previewBundle, sentenceOf } from '../data/library.js';
 import { useSettings } from '../state/settings.js';
 import { useUndo } from '../data/undo.js';
-import { TooLarge, workbookCells } from './workbook.js';
 
 /** A file that was brought in and waits for the user to accept it. */
 export type Pending =
@@ -32,14 +31,20 @@ export const useExchange = defineStore('exchange', () => {
 
   async function take(file: File): Promise<void> {
     if (file.size > LARGEST) return undo.refused(`${file.name} is larger than 64 MB and was not read.`);
+    const reader = await import('./readFile.js').catch(() => undefined);
+    if (!reader)
+      return undo.refused(`The server does not answer: ${file.name} was not read. Drop it again in a moment.`);
     try {
       if (/\.json$/i.test(file.name)) return await takeBundle(file.name, await file.text());
-      const table = /\.xlsx$/i.test(file.name) ? await workbookCells(file) : splitTable(await file.text());
-      if (isClaimTable(table)) return await takeClaims(file.name, table);
+      const table = /\.xlsx$/i.test(file.name)
+        ? await reader.workbookCells(file)
+        : reader.splitTable(await file.text());
+      if (reader.isClaimTable(table))
+        return await takeClaims(file.name, reader.readClaimTable(table, settings.system), reader.claimBundle);
       pending.value = { kind: 'sheet', name: file.name, title: file.name.replace(/\.\w+$/, ''), table };
     } catch (error) {
       undo.refused(
-        (error instanceof TooLarge ? error.message : sentenceOf(error)) ??
+        (error instanceof reader.TooLarge ? error.message : sentenceOf(error)) ??
           `${file.name} cannot be read: it is no bundle, CSV or XLSX that this program understands.`,
       );
     }
@@ -59,9 +64,8 @@ export const useExchange = defineStore('exchange', () => {
     };
   }
   /** A table of claims comes in by the door of the bundle it makes. */
-  async function takeClaims(name: string, table: string[][]): Promise<void> {
-    const claims = readClaimTable(table, settings.system);
-    const { text, problems, questions } = claimBundle(
+  async function takeClaims(name: string, claims: ClaimTable, bundleOf: typeof claimBundle): Promise<void> {
+    const { text, problems, questions } = bundleOf(
       claims,
       await knownHere(claims.heads),
       settings.system,

@@ -27,7 +27,7 @@ import {
   type WholeHead,
 } from '@alluvium/records';
 import { computed, ref, useTemplateRef, watch } from 'vue';
-import { useRouter } from 'vue-router';
+import { onBeforeRouteLeave, useRouter } from 'vue-router';
 import DifferenceChart from '../charts/DifferenceChart.vue';
 import FlowChart from '../charts/FlowChart.vue';
 import { download } from '../charts/save.js';
@@ -201,12 +201,15 @@ const toOwed = (o: Owed) => toField(o.field!, page.value ?? document);
 const excuse = (key: string, reason: string) => form.set('excused', excusedFor(draft.value.excused!, key, reason));
 const oweAgain = (key: string) => form.set('excused', owedAgain(draft.value.excused!, key));
 
+/** On the way to another page: what is saved meanwhile calls nobody back. */
+let leaving = false;
+onBeforeRouteLeave(() => void (leaving = true));
 /** A new sheet goes on under its own address at once. */
 function saved(record: Sheet): void {
   table.settled();
   if (props.sheet) return;
   emit('added', record);
-  void router.replace({ query: { stage: props.stage.id, sheet: record.id } });
+  if (!leaving) void router.replace({ query: { stage: props.stage.id, sheet: record.id } });
 }
 const steps = computed(() => canGoOn(standing.value as Draft<'sheet'>, props.whole));
 async function saveAnd(to: GoOn['to']): Promise<void> {

@@ -1,7 +1,8 @@
 <script setup lang="ts">
-import { useId } from 'vue';
-import { DAY_PATTERNS, useSettings } from '../state/settings.js';
+import { defineAsyncComponent, useId } from 'vue';
 
+/** A calendar is much to fetch: only where a day is asked for. */
+const DayPicker = defineAsyncComponent(() => import('./DayPicker.vue'));
 /** A labelled line or box of text with its sentence when something is wrong. */
 defineProps<{
   modelValue: string | number | null;
@@ -15,27 +16,21 @@ defineProps<{
 }>();
 defineEmits<{ 'update:modelValue': [string] }>();
 const id = useId();
-const settings = useSettings();
 </script>
 
 <template>
   <div class="field" :class="{ wrong: problem, needed: required }">
     <label :for="id" :class="{ unseen: hideLabel }">{{ label }}</label>
-    <!-- A day is kept as 2026-05-31 and written in the user's own order, never in the browser's. -->
-    <el-date-picker
+    <DayPicker
       v-if="type === 'date'"
       :id="id"
-      class="day"
       :model-value="modelValue ? String(modelValue) : ''"
-      type="date"
-      value-format="YYYY-MM-DD"
-      :format="DAY_PATTERNS[settings.days]"
-      :placeholder="placeholder ?? settings.say.day('2026-05-31')"
-      :aria-label="label"
-      :aria-invalid="Boolean(problem)"
-      :aria-required="required"
-      :aria-describedby="problem ? `${id}-says` : undefined"
-      @update:model-value="$emit('update:modelValue', ($event as string | null) ?? '')"
+      :label="label"
+      :placeholder="placeholder"
+      :invalid="Boolean(problem)"
+      :required="required"
+      :described-by="problem ? `${id}-says` : undefined"
+      @update:model-value="$emit('update:modelValue', $event)"
     />
     <el-input
       v-else
