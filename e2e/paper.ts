@@ -62,17 +62,30 @@ function readPdf(file: string): { sheets: Sheet[]; words: Word[] } {
 /** Letters as a reader sees them: ligatures taken apart, signs of one look alike. */
 const plain = (text: string) => text.normalize('NFKC').replace(/[\u00ad\u200b\s]/g, '');
 
+/** Prints a page into a file that is there while it is read. */
+export async function asPdf<T>(
+  page: Page,
+  format: 'A4' | 'Letter',
+  read: (file: string) => T | Promise<T>,
+): Promise<T> {
+  const folder = mkdtempSync(join(tmpdir(), 'print-'));
+  try {
+    const file = join(folder, 'page.pdf');
+    await page.pdf({ path: file, format });
+    return await read(file);
+  } finally {
+    rmSync(folder, { recursive: true });
+  }
+}
+
 /** Sheets of the printed page, and what is wrong with them in sentences: words lost, words past the edge of the sheet. */
 export async function printedFaults(page: Page, format: 'A4' | 'Letter'): Promise<string[]> {
   await page.emulateMedia({ media: 'print' });
   const shown = await page.evaluate(wordsShown);
-  const folder = mkdtempSync(join(tmpdir(), 'print-'));
   try {
-    const file = join(folder, 'page.pdf');
-    await page.pdf({ path: file, format, preferCSSPageSize: false });
+    const { sheets, words } = await asPdf(page, format, readPdf);
     // What a page was still working out may have changed meanwhile.
     const after = new Set(await page.evaluate(wordsShown));
-    const { sheets, words } = readPdf(file);
     const text = plain(words.map((w) => w.text).join(''));
     const lost = shown.filter((w) => after.has(w) && !text.includes(plain(w)));
     const cut = words.filter(({ sheet, box: [left, top, right, bottom] }) => {
@@ -91,7 +104,6 @@ export async function printedFaults(page: Page, format: 'A4' | 'Letter'): Promis
         : []),
     ];
   } finally {
-    rmSync(folder, { recursive: true });
     await page.emulateMedia({ media: null });
   }
 }

@@ -1,8 +1,6 @@
 import { execFileSync } from 'node:child_process';
-import { mkdtempSync, rmSync } from 'node:fs';
-import { tmpdir } from 'node:os';
-import { join } from 'node:path';
 import { expect, test as base, type Locator, type Page } from '@playwright/test';
+import { asPdf } from './paper.js';
 import type { RunningServer, Template } from './server.js';
 import { SharedServers } from './shared.js';
 
@@ -60,17 +58,10 @@ export async function tabTo(page: Page, what: Locator, most = 120): Promise<void
 }
 
 /** A page's print, as the text of its sheets. */
-export async function printed(page: Page, format: 'A4' | 'Letter'): Promise<string[]> {
-  const folder = mkdtempSync(join(tmpdir(), 'print-'));
-  try {
-    const file = join(folder, 'page.pdf');
-    await page.pdf({ path: file, format });
-    const text = execFileSync('pdftotext', ['-layout', file, '-'], { encoding: 'utf8' });
-    return text.split('\f').slice(0, -1);
-  } finally {
-    rmSync(folder, { recursive: true });
-  }
-}
+export const printed = (page: Page, format: 'A4' | 'Letter'): Promise<string[]> =>
+  asPdf(page, format, (file) =>
+    execFileSync('pdftotext', ['-layout', file, '-'], { encoding: 'utf8' }).split('\f').slice(0, -1),
+  );
 
 /** Chooses from a list that opens: by its label, then by what the option says. */
 export async function choose(page: Page, label: string, option: string | RegExp): Promise<void> {

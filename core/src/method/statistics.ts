@@ -5,64 +5,73 @@ import type { Method } from './method.js';
 
 type Values = Method<{ values: readonly number[] }>;
 
-const meanMethod = (kind: Kind, of: string): Values => ({
-  id: `mean-${kind}`,
-  title: `Mean of several ${of}`,
+interface Statistic {
+  readonly id: string;
+  readonly title: (of: string) => string;
+  readonly formula: string;
+  readonly result: { readonly label: string; readonly symbol: string };
+  readonly source: string;
+  readonly compute: (values: readonly number[]) => number;
+}
+const MEAN: Statistic = {
+  id: 'mean',
+  title: (of) => `Mean of several ${of}`,
   formula: '\\bar{x} = \\frac{1}{n}\\sum_i x_i',
-  inputs: { values: { label: of, symbol: 'x_i', kind } },
-  result: { label: 'mean', symbol: '\\bar{x}', kind },
+  result: { label: 'mean', symbol: '\\bar{x}' },
   source: 'Arithmetic mean (JCGM 100:2008, 4.2.1).',
-  compute: ({ values }) => mean(values),
-});
-
-const sumMethod = (kind: Kind, of: string): Values => ({
-  id: `sum-${kind}`,
-  title: `Sum of several ${of}`,
+  compute: mean,
+};
+const SUM: Statistic = {
+  id: 'sum',
+  title: (of) => `Sum of several ${of}`,
   formula: '\\sum_i x_i',
-  inputs: { values: { label: of, symbol: 'x_i', kind } },
-  result: { label: 'sum', symbol: '\\sum', kind },
+  result: { label: 'sum', symbol: '\\sum' },
   source: 'Plain sum.',
-  compute: ({ values }) => values.reduce((sum, v) => sum + v, 0),
-});
-
-/** Largest of several, as the peak of a curve read at its points. */
-const largestMethod = (kind: Kind, of: string): Values => ({
-  id: `largest-${kind}`,
-  title: `Largest of several ${of}`,
+  compute: (values) => values.reduce((sum, v) => sum + v, 0),
+};
+const LARGEST: Statistic = {
+  id: 'largest',
+  title: (of) => `Largest of several ${of}`,
   formula: '\\max_i x_i',
-  inputs: { values: { label: of, symbol: 'x_i', kind } },
-  result: { label: 'largest', symbol: '\\max', kind },
+  result: { label: 'largest', symbol: '\\max' },
   source: 'Read off.',
-  compute: ({ values }) => Math.max(...values),
-});
-
-const smallestMethod = (kind: Kind, of: string): Values => ({
-  id: `smallest-${kind}`,
-  title: `Smallest of several ${of}`,
+  compute: (values) => Math.max(...values),
+};
+const SMALLEST: Statistic = {
+  id: 'smallest',
+  title: (of) => `Smallest of several ${of}`,
   formula: '\\min_i x_i',
-  inputs: { values: { label: of, symbol: 'x_i', kind } },
-  result: { label: 'smallest', symbol: '\\min', kind },
+  result: { label: 'smallest', symbol: '\\min' },
   source: 'Read off.',
-  compute: ({ values }) => Math.min(...values),
-});
-
-const halfRangeMethod = (kind: Kind, of: string): Values => ({
-  id: `half-range-${kind}`,
-  title: `Half of what several ${of} lie apart`,
+  compute: (values) => Math.min(...values),
+};
+const HALF_RANGE: Statistic = {
+  id: 'half-range',
+  title: (of) => `Half of what several ${of} lie apart`,
   formula: '\\tfrac{1}{2}\\left(\\max_i x_i - \\min_i x_i\\right)',
-  inputs: { values: { label: of, symbol: 'x_i', kind } },
-  result: { label: 'half range', symbol: '\\pm', kind },
+  result: { label: 'half range', symbol: '\\pm' },
   source: 'Read off.',
-  compute: ({ values }) => (Math.max(...values) - Math.min(...values)) / 2,
+  compute: (values) => (Math.max(...values) - Math.min(...values)) / 2,
+};
+
+/** A statistic of figures of one kind. */
+const statisticOf = ({ id, title, formula, result, source, compute }: Statistic, kind: Kind, of: string): Values => ({
+  id: `${id}-${kind}`,
+  title: title(of),
+  formula,
+  inputs: { values: { label: of, symbol: 'x_i', kind } },
+  result: { ...result, kind },
+  source,
+  compute: ({ values }) => compute(values),
 });
 
-export const meanOfPowersRead = meanMethod('power', 'powers');
-export const meanOfTorques = meanMethod('torque', 'torques');
-export const meanOfVolumes = meanMethod('volume', 'volumes');
-export const sumOfTimes = sumMethod('time', 'times');
-export const halfRangeOfVolumes = halfRangeMethod('volume', 'volumes');
-export const largestVelocity = largestMethod('velocity', 'velocities');
-export const smallestVelocity = smallestMethod('velocity', 'velocities');
+export const meanOfPowersRead = statisticOf(MEAN, 'power', 'powers');
+export const meanOfTorques = statisticOf(MEAN, 'torque', 'torques');
+export const meanOfVolumes = statisticOf(MEAN, 'volume', 'volumes');
+export const sumOfTimes = statisticOf(SUM, 'time', 'times');
+export const halfRangeOfVolumes = statisticOf(HALF_RANGE, 'volume', 'volumes');
+export const largestVelocity = statisticOf(LARGEST, 'velocity', 'velocities');
+export const smallestVelocity = statisticOf(SMALLEST, 'velocity', 'velocities');
 
 export const pooledShares: Method<{ shares: readonly number[] }> = {
   id: 'pooled-shares',

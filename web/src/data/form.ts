@@ -1,10 +1,11 @@
 import { NOUNS, addition, fingerprint, replacement, type Noun, type RecordOf, type Step } from '@alluvium/records';
 import { computed, onScopeDispose, ref, shallowRef, watch, type Ref } from 'vue';
+import type { ApiProblem } from './client.js';
 import { draftKey, dropDraft, keepDraft } from './drafts.js';
 import { newId } from './ids.js';
 import { onBack } from './reach.js';
 import { lacking } from './required.js';
-import { useChange } from './useChange.js';
+import { useChange, type Acts } from './useChange.js';
 import { useUndo } from './undo.js';
 
 /** A record while it is typed: required fields may still be empty. */
@@ -147,6 +148,42 @@ export function useRecordForm<N extends Noun>(
     return found;
   }
 
+  /** The record as it stands in the draft with what goes before it, or what the schema refuses of it. */
+  function prepared(id: string) {
+    const resolved = resolve(draft.value);
+    const parsed = NOUNS[noun].safeParse({ ...resolved.draft, id });
+    if (!parsed.success) return { success: false, issues: parsed.error.issues } as const;
+    return {
+      success: true,
+      record: parsed.data as RecordOf<N>,
+      first: resolved.first,
+      sent: copy(draft.value),
+    } as const;
+  }
+  const send = (
+    by: Acts,
+    { record, first, sent }: Extract<ReturnType<typeof prepared>, { success: true }>,
+    current: RecordOf<N> | undefined,
+  ) =>
+    by.make(
+      [
+        ...first,
+        current ? replacement(noun, { ...record, version: draft.value.version as number }) : addition(noun, record),
+      ],
+      ({ records }) => what(records.at(-1) as RecordOf<N>),
+      ({ records }) => void take(records.at(-1) as RecordOf<N>, sent),
+    );
+  /** Lays both versions before the user where somebody saved meanwhile. */
+  function clashes(problem: ApiProblem | undefined): boolean {
+    if (problem?.status !== 409 || !problem.current) return false;
+    conflict.value = {
+      base: JSON.parse(base.value) as object,
+      mine: copy(draft.value),
+      theirs: problem.current as RecordOf<N>,
+    };
+    return true;
+  }
+
   const savedAt = ref<Date>();
   const waits = ref(false);
   let quiet: ReturnType<typeof setTimeout> | undefined;
@@ -169,20 +206,13 @@ export function useRecordForm<N extends Noun>(
     )
       return;
     if (Object.keys(unreadable.value).length > 0) return;
-    const resolved = resolve(draft.value);
-    const parsed = NOUNS[noun].safeParse({ ...resolved.draft, id: current.id });
-    if (!parsed.success) return;
-    const sent = copy(draft.value);
-    const record = parsed.data as RecordOf<N>;
-    const answered = await quietly.make(
-      [...resolved.first, replacement(noun, { ...record, version: draft.value.version as number })],
-      ({ records }) => what(records.at(-1) as RecordOf<N>),
-      ({ records }) => void take(records.at(-1) as RecordOf<N>, sent),
-    );
+    const ready = prepared(current.id);
+    if (!ready.success) return;
+    const answered = await send(quietly, ready, current);
     if (answered) savedAt.value = new Date();
     waits.value = !answered && (quietly.problem.value?.unanswered ?? false);
     // Somebody else saved meanwhile: the choice is offered at once, as by the button.
-    if (!answered && quietly.problem.value?.status === 409) void save();
+    if (!answered && clashes(quietly.problem.value)) problems.value = { '': quietly.refusal.value };
   }
   if (autosave) {
     onScopeDispose(
@@ -207,34 +237,20 @@ export function useRecordForm<N extends Noun>(
       return undefined;
     }
     const current = stored();
-    const resolved = resolve(draft.value);
-    const parsed = NOUNS[noun].safeParse({ ...resolved.draft, id: current?.id ?? idOfNew });
-    if (!parsed.success) {
-      problems.value = refused(parsed.error.issues);
+    const ready = prepared(current?.id ?? idOfNew);
+    if (!ready.success) {
+      problems.value = refused(ready.issues);
       return undefined;
     }
-    const record = parsed.data as RecordOf<N>;
-    const sent = copy(draft.value);
-    const { first } = resolved;
-    const answered = await change.make(
-      [
-        ...first,
-        current ? replacement(noun, { ...record, version: draft.value.version as number }) : addition(noun, record),
-      ],
-      ({ records }) => what(records.at(-1) as RecordOf<N>),
-      ({ records }) => void take(records.at(-1) as RecordOf<N>, sent),
-    );
+    const answered = await send(change, ready, current);
     if (!answered) {
       const problem = change.problem.value;
-      if (problem?.status === 409 && problem.current)
-        conflict.value = {
-          base: JSON.parse(base.value) as object,
-          mine: copy(draft.value),
-          theirs: problem.current as RecordOf<N>,
-        };
+      clashes(problem);
       problems.value = {
         '': change.refusal.value,
-        ...(problem?.step === first.length ? Object.fromEntries(problem.fields.map((f) => [f.field, f.message])) : {}),
+        ...(problem?.step === ready.first.length
+          ? Object.fromEntries(problem.fields.map((f) => [f.field, f.message]))
+          : {}),
       };
       return undefined;
     }

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { crankOf, cylinderVolume, displacement, meanTorque, work } from '@alluvium/core';
+import { computed } from 'vue';
 import WorkedNumber from '../parts/WorkedNumber.vue';
 import { useSettings } from '../state/settings.js';
 import type { ReadyHead } from './ready.js';
@@ -16,7 +17,7 @@ const props = defineProps<{
 }>();
 const settings = useSettings();
 const curveOf = (h: ReadyHead) => props.curves.get(h.id);
-const sumUp = (h: ReadyHead) => {
+function sumUp(h: ReadyHead) {
   const points = curveOf(h)?.points ?? [];
   if (points.length === 0) return undefined;
   const peak = points.reduce((a, b) => (b.power > a.power ? b : a));
@@ -29,7 +30,7 @@ const sumUp = (h: ReadyHead) => {
     peakPower: crankOf(peak, volume).power,
     at: at && crankOf(at, volume).power,
   };
-};
+}
 /** The rule of thumb beside the simulation, and whether it lies outside its range at the peak. */
 const ruleOf = (h: ReadyHead) => {
   const power = h.match.schools.find((s) => s.id === 'peak-flow')?.power;
@@ -41,6 +42,7 @@ const ruleOf = (h: ReadyHead) => {
   const word = power.value > high * scale ? 'above its range' : power.value < low * scale ? 'below its range' : '';
   return { power, word };
 };
+const rows = computed(() => props.heads.map((h) => ({ h, sum: sumUp(h), rule: ruleOf(h) })));
 </script>
 
 <template>
@@ -58,16 +60,16 @@ const ruleOf = (h: ReadyHead) => {
           </tr>
         </thead>
         <tbody>
-          <tr v-for="h in heads" :key="h.id">
+          <tr v-for="{ h, sum, rule } in rows" :key="h.id">
             <td>{{ h.letter }} {{ h.name }}</td>
-            <template v-if="sumUp(h)">
-              <td class="num"><WorkedNumber :working="sumUp(h)!.at" :digits="0" /></td>
-              <td class="num"><WorkedNumber :working="sumUp(h)!.peakPower" :digits="0" /></td>
-              <td class="num">{{ settings.say.of(sumUp(h)!.peak.speed, 'rotation') }}</td>
-              <td class="num"><WorkedNumber :working="sumUp(h)!.mean" :digits="0" /></td>
+            <template v-if="sum">
+              <td class="num"><WorkedNumber :working="sum.at" :digits="0" /></td>
+              <td class="num"><WorkedNumber :working="sum.peakPower" :digits="0" /></td>
+              <td class="num">{{ settings.say.of(sum.peak.speed, 'rotation') }}</td>
+              <td class="num"><WorkedNumber :working="sum.mean" :digits="0" /></td>
               <td class="num">
-                <WorkedNumber :working="ruleOf(h)?.power" terse :book="h.verdict.book" />
-                <span v-if="ruleOf(h)?.word" class="note rule">{{ ruleOf(h)!.word }}</span>
+                <WorkedNumber :working="rule?.power" terse :book="h.verdict.book" />
+                <span v-if="rule?.word" class="note rule">{{ rule.word }}</span>
               </td>
             </template>
             <td v-else colspan="5" class="note">not run yet</td>
@@ -75,7 +77,7 @@ const ruleOf = (h: ReadyHead) => {
         </tbody>
       </table>
     </WideFrame>
-    <p v-if="heads.some((h) => ruleOf(h)?.word)" class="note">
+    <p v-if="rows.some((r) => r.rule?.word)" class="note">
       The rule of thumb takes the peak flow alone for the power; it knows neither this cam nor the exhaust, and is a
       ceiling of the breathing.
     </p>
