@@ -19,7 +19,7 @@ export default defineConfig({
           ...common,
           name: 'node',
           globalSetup: 'server/src/test/snapshot.ts',
-          include: ['{server,instruments,demo,tools}/src/**/*.test.ts'],
+          include: ['{server,instruments,demo,tools}/src/**/*.test.ts', 'web/build/*.test.ts'],
         },
       },
       {

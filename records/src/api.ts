@@ -93,8 +93,8 @@ export const ShopView = z.object({
   /** Heads whose checklist has open lines, or findings that nothing mended yet. */
   waiting: z.array(z.object({ headId: Id, head: z.string(), open: z.int(), mend: z.int() })),
   questions: z.array(z.object({ id: Id, text: z.string(), headId: Id.nullable() })),
-  /** The heads changed last, when, and in what, newest first. */
-  changed: z.array(z.object({ headId: Id, head: z.string(), at: z.string(), nouns: z.array(z.enum(NOUN_NAMES)) })),
+  /** The heads changed last, when, and in what (in words), newest first. */
+  changed: z.array(z.object({ headId: Id, head: z.string(), at: z.string(), what: z.array(z.string()) })),
   heads: z.int(),
 });
 export type ShopView = z.infer<typeof ShopView>;

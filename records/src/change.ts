@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { Id } from './nouns/common.js';
-import { NOUN_NAMES, type Noun, type RecordOf } from './nouns/index.js';
+import { NOUN_NAMES, type Noun } from './nouns/index.js';
 
 const noun = z.enum(NOUN_NAMES as [Noun, ...Noun[]]);
 const fields = z.record(z.string(), z.unknown());
@@ -18,22 +18,6 @@ export const ChangeWrite = z.object({
   steps: z.array(Step).min(1, 'A change has at least one step.').max(1000, 'A change has at most 1,000 steps.'),
 });
 export type ChangeWrite = z.infer<typeof ChangeWrite>;
-
-export const addition = <N extends Noun>(noun: N, record: object): Step => ({
-  do: 'add',
-  noun,
-  record: { ...record },
-});
-/** Replaces a record; the version it was read at goes along. */
-export const replacement = <N extends Noun>(
-  noun: N,
-  record: Partial<RecordOf<N>> & { id: string; version: number },
-): Step => ({
-  do: 'save',
-  noun,
-  record: { ...record },
-});
-export const removal = (noun: Noun, id: string): Step => ({ do: 'remove', noun, id });
 
 /** A record that a change touched, and what it hangs on: enough to know which views are old now. */
 export interface Touched {

@@ -22,7 +22,7 @@ import {
 import type { WholeHead } from './api.js';
 import { assumptionsFor, type HeadEvaluation, type JudgingContext } from './evaluateHead.js';
 import type { Build } from './nouns/build.js';
-import { toCoreSections } from './nouns/survey.js';
+import { toCoreSections } from './sections.js';
 import { measuresAt, surveyAt } from './select.js';
 import { measured, toPortValve } from './toCore.js';
 

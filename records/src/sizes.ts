@@ -15,7 +15,7 @@ import {
 } from '@alluvium/core';
 import type { Measure } from './nouns/measure.js';
 import { MEASURE_ITEMS, type MeasureItem } from './nouns/measureItems.js';
-import { resolutionOf } from './quantity.js';
+import { resolutionOf } from './resolution.js';
 import { ROOF_AND_FLOOR, measuresOf } from './toCore.js';
 
 const leafOf = (item: MeasureItem, side: Side | null, portId: string | null | undefined): string =>

@@ -20,7 +20,7 @@ import type { Measure } from './nouns/measure.js';
 import type { MeasureItem } from './nouns/measureItems.js';
 import type { Sheet } from './nouns/sheet.js';
 import type { Source } from './nouns/source.js';
-import { resolutionOf } from './quantity.js';
+import { resolutionOf } from './resolution.js';
 
 /** An object without its null and undefined members. */
 function known<T extends object>(object: T): { [K in keyof T]: Exclude<T[K], null | undefined> } {

@@ -2,7 +2,7 @@
 import { cellAreas, cellVelocity, outlineOf, readMap, type MapCell, type MapReading, type Point } from '@alluvium/core';
 import type { WholeHead } from '../api.js';
 import type { VelocityMap } from '../nouns/bench.js';
-import { toCoreSections } from '../nouns/survey.js';
+import { toCoreSections } from '../sections.js';
 import { surveyAt } from '../select.js';
 
 type MapPlace = Pick<VelocityMap, 'stageId' | 'portId' | 'side' | 'place'>;

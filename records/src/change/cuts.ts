@@ -15,7 +15,7 @@ import {
 import type { WholeHead } from '../api.js';
 import { mapAt } from '../bench/map.js';
 import { portIdOf } from '../claims/conditions.js';
-import { floorsOf, toCoreSections } from '../nouns/survey.js';
+import { floorsOf, toCoreSections } from '../sections.js';
 import { measuresAt, surveyAt } from '../select.js';
 import { measured, toPortValve } from '../toCore.js';
 import { chokeAt } from './loss.js';

@@ -17,7 +17,7 @@ import type { Stage } from '../nouns/head.js';
 import type { Tolerance } from '../nouns/measure.js';
 import { MEASURE_ITEMS, MEASURE_ITEM_NAMES } from '../nouns/measureItems.js';
 import type { Sheet } from '../nouns/sheet.js';
-import { toCoreSections } from '../nouns/survey.js';
+import { toCoreSections } from '../sections.js';
 import { measuresAt } from '../select.js';
 import { measured } from '../toCore.js';
 import type { StageGain } from './stageGain.js';

@@ -12,7 +12,7 @@ import type { WholeHead } from '../api.js';
 import { portIdOf } from '../claims/conditions.js';
 import type { Stage } from '../nouns/head.js';
 import type { Sheet } from '../nouns/sheet.js';
-import { toCoreSections } from '../nouns/survey.js';
+import { toCoreSections } from '../sections.js';
 import { lineage, measuresAt, surveyAt } from '../select.js';
 import { measured, toCoreReading, toCoreSetup, toPortValve } from '../toCore.js';
 import { flowedSheets, isCredited, readOf, sheetOfSide, stagePair, type ChangeContext } from './stageGain.js';

@@ -33,7 +33,7 @@ import { evaluated } from './evaluated.js';
 import type { Build } from '../nouns/build.js';
 import type { Measure } from '../nouns/measure.js';
 import type { Sheet } from '../nouns/sheet.js';
-import { toCoreSections } from '../nouns/survey.js';
+import { toCoreSections } from '../sections.js';
 import { isOnPort, measuresAt, pickSheet, portName, speaks, surveyAt, touchedPorts } from '../select.js';
 import { measured } from '../toCore.js';
 import { conditionsOf, portIdOf } from './conditions.js';

@@ -25,7 +25,7 @@ import { evaluated } from './evaluated.js';
 import type { Tolerance } from '../nouns/measure.js';
 import { MEASURE_ITEMS, MEASURE_ITEM_NAMES, type MeasureItem } from '../nouns/measureItems.js';
 import type { Sheet } from '../nouns/sheet.js';
-import { toCoreSections } from '../nouns/survey.js';
+import { toCoreSections } from '../sections.js';
 import { isOnPort, measuresAt, portName, speaks, surveyAt, touchedPorts } from '../select.js';
 import { measured } from '../toCore.js';
 import { conditionsOf, portIdOf } from './conditions.js';

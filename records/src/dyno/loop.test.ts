@@ -18,7 +18,7 @@ import { readPullTable } from '../files/pullTable.js';
 import { OwnFactor, PowerForecast, Pull, type Measure, type MeasureItem } from '../nouns/index.js';
 import { workbookOf } from '../files/workbook.js';
 import { callsTable, roundsTable } from '../practice/export.js';
-import { assumptionsOf } from '../nouns/assumption.js';
+import { assumptionsOf } from '../assumptions.js';
 import { scoredCalls } from '../bench/session.js';
 import { toCoreBuild } from '../toCore.js';
 import { wholesOf } from '../wholes.js';

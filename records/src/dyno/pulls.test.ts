@@ -7,7 +7,8 @@ import { readBundle } from '../files/bundle.js';
 import { splitTable } from '../files/csv.js';
 import { readPullTable } from '../files/pullTable.js';
 import { Pull } from '../nouns/dyno.js';
-import { assumptionsOf, Assumption } from '../nouns/assumption.js';
+import { assumptionsOf } from '../assumptions.js';
+import { Assumption } from '../nouns/assumption.js';
 import { toCoreBuild } from '../toCore.js';
 import { wholesOf } from '../wholes.js';
 

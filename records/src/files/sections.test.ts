@@ -1,7 +1,8 @@
 import { readFileSync } from 'node:fs';
 import { evaluateSurvey, millimetres, signedArea } from '@alluvium/core';
 import { describe, expect, it } from 'vitest';
-import { Measure, Section, Survey, sectionProblem, toCoreSections } from '../nouns/index.js';
+import { Measure, Section, Survey } from '../nouns/index.js';
+import { sectionProblem, toCoreSections } from '../sections.js';
 import { changedSince, surveyAt } from '../select.js';
 import { wholesOf } from '../wholes.js';
 import { readBundle } from './bundle.js';

@@ -23,7 +23,7 @@ import type { Build } from '../nouns/build.js';
 import type { ROUND_KINDS, Round } from '../nouns/dyno.js';
 import type { Sheet } from '../nouns/sheet.js';
 import { measuresAt, surveyAt } from '../select.js';
-import { toCoreSections } from '../nouns/survey.js';
+import { toCoreSections } from '../sections.js';
 import { measured, toCoreBuild } from '../toCore.js';
 
 export type RoundKind = (typeof ROUND_KINDS)[number];

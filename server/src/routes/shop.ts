@@ -1,4 +1,4 @@
-import type { Build, Noun, ShopView, TagsView } from '@alluvium/records';
+import { NOUN_WORDS, type Build, type Noun, type ShopView, type TagsView } from '@alluvium/records';
 import type { FastifyInstance } from 'fastify';
 import type { Database } from '../db/database.js';
 import { JSON_TYPE, remembering } from '../remembered.js';
@@ -41,7 +41,15 @@ select
    from latest) as changed,
   (select count(*)::int from head) as heads`;
 
-type Row = { readonly [K in Exclude<keyof ShopView, 'heads' | 'builds'>]: ShopView[K] | null } & {
+type Row = { readonly [K in Exclude<keyof ShopView, 'heads' | 'builds' | 'changed'>]: ShopView[K] | null } & {
+  readonly changed:
+    | readonly {
+        readonly headId: string;
+        readonly head: string;
+        readonly at: string;
+        readonly nouns: readonly Noun[];
+      }[]
+    | null;
   readonly builds:
     readonly { readonly build: object; readonly heads: number; readonly decided: string | null }[] | null;
   readonly heads: number;
@@ -68,7 +76,7 @@ export function shopRoutes(app: FastifyInstance, db: Database): void {
             sessions: sessions ?? [],
             waiting: waiting ?? [],
             questions: questions ?? [],
-            changed: (changed ?? []).map((c) => ({ ...c, nouns: c.nouns as Noun[] })),
+            changed: (changed ?? []).map(({ nouns, ...c }) => ({ ...c, what: nouns.map((n) => NOUN_WORDS[n].many) })),
             heads,
           };
           return JSON.stringify(view);

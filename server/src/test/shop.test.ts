@@ -42,7 +42,7 @@ describe('the shop at a glance', () => {
     await f.call('POST', '/api/change', { steps: [replacement('sheet', { ...sheet, note: 'looked at again' })] });
     const [first] = (await shop()).changed;
     expect(first).toMatchObject({ headId: 'corrow-522', head: '522 late' });
-    expect(first!.nouns).toContain('sheet');
+    expect(first!.what).toContain('flow sheets');
     expect(Date.parse(first!.at)).toBeGreaterThan(Date.now() - 60_000);
   });
 });

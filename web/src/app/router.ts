@@ -1,4 +1,5 @@
 import { createRouter, createWebHistory, type RouteLocationNormalized } from 'vue-router';
+import ShopPage from '../shop/ShopPage.vue';
 
 /** Pages of one head, whose id stands in their address. */
 export const HEAD_PAGES: ReadonlySet<string> = new Set([
@@ -29,7 +30,8 @@ export const STEPS = [
 export const router = createRouter({
   history: createWebHistory(),
   routes: [
-    { path: '/', name: 'shop', component: () => import('../shop/ShopPage.vue'), meta: { title: 'The shop' } },
+    // The first screen comes with the frame: no second round of files is waited for.
+    { path: '/', name: 'shop', component: ShopPage, meta: { title: 'The shop' } },
     { path: '/target', name: 'target', component: () => import('../target/TargetPage.vue'), meta: { title: 'Target' } },
     { path: '/heads', name: 'heads', component: () => import('../heads/HeadsPage.vue'), meta: { title: 'Heads' } },
     {

@@ -16,7 +16,7 @@ import { useJudging } from './judging.js';
 import { request } from './client.js';
 import { newId } from './ids.js';
 import { KEYS } from './keys.js';
-import { standingOf, useLineup } from './queries.js';
+import { readLineup, standingOf, useLineup } from './queries.js';
 import { useActiveBuild, type ActiveBuild } from './build.js';
 import { useSimulated } from './simulated.js';
 
@@ -146,16 +146,26 @@ export function useComparison(): Comparison {
   return { active, view, heads, shown, loading, error } as unknown as Comparison;
 }
 
-/** Adds heads behind those a lineup has. */
+/**
+ * Adds heads behind those the lineup has. It is written as a whole: what stands in it is asked first, so that nothing that
+ * was not yet here, or that another window put in, is lost.
+ */
 export function useAddToLineup() {
   const write = useWriteLineup();
-  return (buildId: string, view: LineupView | undefined, more: readonly Pick<LineupEntry, 'stageId' | 'sheetId'>[]) =>
-    write(buildId, {
+  const client = useQueryClient();
+  return async (buildId: string, more: readonly Pick<LineupEntry, 'stageId' | 'sheetId'>[]) => {
+    const { entries } = await client.fetchQuery({
+      queryKey: [...KEYS.lineup(buildId)],
+      queryFn: () => readLineup(buildId),
+      staleTime: 0,
+    });
+    return write(buildId, {
       entries: [
-        ...(view?.entries ?? []).map(({ entry: { id, stageId, sheetId } }) => ({ id, stageId, sheetId })),
+        ...entries.map(({ entry: { id, stageId, sheetId } }) => ({ id, stageId, sheetId })),
         ...more.map((entry) => ({ id: newId(), ...entry })),
       ],
     });
+  };
 }
 
 /** Writes the lineup of a build; the answer replaces the cached one at once. */

@@ -1,5 +1,5 @@
 /** What was typed and not saved stays in this browser, with the page it was typed on. */
-import { NOUN_NAMES, type Noun } from '@alluvium/records';
+import type { Noun } from '@alluvium/records';
 
 const DRAFT = 'alluvium.draft.';
 const PLACE = 'alluvium.place.';
@@ -20,7 +20,8 @@ export function dropDraft(key: string): void {
 
 export interface KeptDraft {
   readonly key: string;
-  readonly noun: Noun;
+  /** What it is a draft of, by its noun. */
+  readonly noun: string;
   /** Its name as typed; empty where it has none. */
   readonly name: string;
   /** The page it was typed on; missing for drafts of before that was kept. */
@@ -32,8 +33,7 @@ export function keptDrafts(): KeptDraft[] {
   return Object.keys(localStorage)
     .filter((key) => key.startsWith(DRAFT))
     .flatMap((key): KeptDraft[] => {
-      const noun = NOUN_NAMES.find((n) => key.startsWith(`${DRAFT}${n}.`));
-      if (!noun) return [];
+      const noun = key.slice(DRAFT.length).split('.', 1)[0]!;
       try {
         const draft = JSON.parse(localStorage.getItem(key)!) as Record<string, unknown>;
         const name = [draft.name, draft.title, draft.text].find((t) => typeof t === 'string' && t.trim() !== '');

@@ -116,8 +116,9 @@ export const useHeadOf = (id: MaybeRefOrGetter<string>) =>
   );
 export const useWholeHead = (id: MaybeRefOrGetter<string>) =>
   one<WholeHead>(KEYS.head, id, (head) => `/api/head/${head}/whole`);
-export const useLineup = (buildId: MaybeRefOrGetter<string>) =>
-  one<LineupView>(KEYS.lineup, buildId, (build) => `/api/build/${build}/lineup`);
+const lineupPath = (build: string) => `/api/build/${build}/lineup`;
+export const useLineup = (buildId: MaybeRefOrGetter<string>) => one<LineupView>(KEYS.lineup, buildId, lineupPath);
+export const readLineup = (buildId: string) => get<LineupView>(lineupPath(buildId));
 export const useWholeSession = (id: MaybeRefOrGetter<string>) =>
   one<WholeSession>(KEYS.session, id, (session) => `/api/session/${session}/whole`);
 

@@ -111,8 +111,7 @@ const go = (query: Record<string, string>) => router.push({ name: 'head', params
 
 const addToLineup = () =>
   change.run(
-    () =>
-      add(active.value!.build.id, lineup.data.value, [{ stageId: stage.value!.id, sheetId: sheet.value?.id ?? null }]),
+    () => add(active.value!.build.id, [{ stageId: stage.value!.id, sheetId: sheet.value?.id ?? null }]),
     `${whole.value!.head.name} is in the lineup.`,
   );
 const newStage = ref('');

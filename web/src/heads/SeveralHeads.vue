@@ -3,7 +3,6 @@ import { removal, replacement, type HeadSummary } from '@alluvium/records';
 import { computed, ref } from 'vue';
 import { useAddToLineup } from '../data/comparison.js';
 import { useActiveBuild } from '../data/build.js';
-import { useLineup } from '../data/queries.js';
 import { useChange } from '../data/useChange.js';
 import TextField from '../parts/TextField.vue';
 
@@ -12,7 +11,6 @@ const props = defineProps<{ heads: readonly HeadSummary[] }>();
 const emit = defineEmits<{ done: [] }>();
 const change = useChange();
 const { active } = useActiveBuild();
-const lineup = useLineup(() => active.value?.build.id ?? '');
 const add = useAddToLineup();
 const tag = ref('');
 const many = computed(() => (props.heads.length === 1 ? props.heads[0]!.head.name : `${props.heads.length} heads`));
@@ -27,7 +25,6 @@ const addToLineup = () =>
       () =>
         add(
           active.value!.build.id,
-          lineup.data.value,
           props.heads.flatMap((h) => (h.latestStage ? [{ stageId: h.latestStage.id, sheetId: null }] : [])),
         ),
       `In the lineup: ${many.value}.`,
@@ -61,7 +58,7 @@ const remove = () =>
 <template>
   <div class="several" role="group" aria-label="With the heads chosen">
     <b>{{ many }}</b>
-    <el-button v-if="active && lineup.data.value" link @click="addToLineup">Add to the lineup</el-button>
+    <el-button v-if="active" link @click="addToLineup">Add to the lineup</el-button>
     <form @submit.prevent="tag.trim() && addTag()">
       <TextField v-model="tag" label="Tag" hide-label placeholder="tag" />
       <el-button link native-type="submit" :disabled="!tag.trim()">Add the tag</el-button>

@@ -42,8 +42,9 @@ function another(name: string): string {
   for (let n = 2; ; n++) if (!props.names.includes(`${name} ${n}`)) return `${name} ${n}`;
 }
 async function duplicate(): Promise<void> {
+  if (!lineup.data.value) return;
   const copy = { ...props.build, id: newId(), version: 1, name: another(props.build.name), archived: false };
-  const entries = (lineup.data.value?.entries ?? []).map(({ entry }) =>
+  const entries = lineup.data.value.entries.map(({ entry }) =>
     addition('lineup', { ...entry, id: newId(), version: 1, buildId: copy.id }),
   );
   await change.make([addition('build', copy), ...entries], `${copy.name} is a copy of ${props.build.name}.`);
@@ -88,7 +89,8 @@ const remove = () => change.make([removal('build', props.build.id)], `${props.bu
         <el-button link :aria-label="`More for ${build.name}`">More</el-button>
         <template #dropdown>
           <el-dropdown-menu>
-            <el-dropdown-item @click="duplicate">Duplicate</el-dropdown-item>
+            <!-- Its heads go along: not before they are known. -->
+            <el-dropdown-item :disabled="!lineup.data.value" @click="duplicate">Duplicate</el-dropdown-item>
             <el-dropdown-item @click="archive">
               {{ build.archived ? 'Restore from the archive' : 'Archive' }}
             </el-dropdown-item>

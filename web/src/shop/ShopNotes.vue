@@ -1,8 +1,8 @@
 <script setup lang="ts">
-import { NOUN_WORDS, type ShopView } from '@alluvium/records';
-import { computed, ref } from 'vue';
+import type { ShopView } from '@alluvium/records';
+import { computed, defineAsyncComponent } from 'vue';
 import { useCare } from '../data/care.js';
-import { dropDraft, keptDrafts } from '../data/drafts.js';
+import { keptDrafts } from '../data/drafts.js';
 import { useLooked } from '../data/looked.js';
 import { useSettings } from '../state/settings.js';
 
@@ -11,11 +11,9 @@ const props = defineProps<{ shop: ShopView }>();
 const settings = useSettings();
 const looked = useLooked();
 const care = useCare();
-const drafts = ref(keptDrafts());
-function drop(key: string): void {
-  dropDraft(key);
-  drafts.value = keptDrafts();
-}
+// Rare, and what each is called comes with the schemas of all records.
+const DraftLines = defineAsyncComponent(() => import('./DraftLines.vue'));
+const drafts = keptDrafts();
 const FEW = 6;
 /** Kinds of records named of a head that changed. */
 const NAMED = 3;
@@ -23,10 +21,9 @@ const day = (at: string) => settings.say.day(at.slice(0, 10));
 const changed = computed(() =>
   props.shop.changed.map((c) => ({
     ...c,
-    what: [
-      ...c.nouns.slice(0, NAMED).map((n) => NOUN_WORDS[n].many),
-      ...(c.nouns.length > NAMED ? [`${c.nouns.length - NAMED} kinds more`] : []),
-    ].join(', '),
+    what: [...c.what.slice(0, NAMED), ...(c.what.length > NAMED ? [`${c.what.length - NAMED} kinds more`] : [])].join(
+      ', ',
+    ),
     isNew: (looked.at[c.headId] ?? '') < new Date(c.at).toISOString(),
   })),
 );
@@ -37,27 +34,7 @@ const backup = computed(() => care.data.value?.backups[0]);
 
 <template>
   <div class="notes">
-    <section v-if="drafts.length" aria-labelledby="drafts">
-      <h2 id="drafts">Not saved</h2>
-      <ul>
-        <li v-for="d in drafts" :key="d.key">
-          <RouterLink v-if="d.place" :to="d.place">{{ d.name || `a ${NOUN_WORDS[d.noun].one}` }}</RouterLink>
-          <template v-else>{{ d.name || `a ${NOUN_WORDS[d.noun].one}` }}</template>
-          <span class="note">{{ NOUN_WORDS[d.noun].one }}</span>
-          <el-popconfirm
-            :title="`Throw away what was typed${d.name ? ` of “${d.name}”` : ''}?`"
-            confirm-button-text="Throw it away"
-            cancel-button-text="Keep it"
-            width="240"
-            @confirm="drop(d.key)"
-          >
-            <template #reference>
-              <el-button link :aria-label="`Discard ${d.name || NOUN_WORDS[d.noun].one}`">Discard</el-button>
-            </template>
-          </el-popconfirm>
-        </li>
-      </ul>
-    </section>
+    <DraftLines v-if="drafts.length" />
     <section v-if="shop.sessions.length" aria-labelledby="sessions">
       <h2 id="sessions">On the bench</h2>
       <ul>
@@ -121,7 +98,7 @@ const backup = computed(() => care.data.value?.backups[0]);
 </template>
 
 <style scoped>
-h2 {
+.notes :deep(h2) {
   margin: 0 0 2px;
   font-size: 15px;
   border-bottom: 1px solid var(--rule-strong);
@@ -129,19 +106,19 @@ h2 {
 section {
   margin-bottom: 16px;
 }
-ul {
+.notes :deep(ul) {
   list-style: none;
   margin: 0;
   padding: 0;
 }
-li {
+.notes :deep(li) {
   padding: 3px 0;
   border-bottom: 1px solid var(--rule);
 }
-li a {
+.notes :deep(li a) {
   color: inherit;
 }
-.note {
+.notes :deep(.note) {
   margin: 0 8px;
 }
 p {
