@@ -44,7 +44,7 @@ test('a port is typed station by station by keyboard alone, drawn as a river, an
   await expect(river.getByText(/^choke/)).toBeVisible();
   await expect(river.getByText('20.0 mm in')).toBeVisible();
   await river.focus();
-  await page.keyboard.press('ArrowRight');
+  await page.keyboard.press('Home');
   await page.keyboard.press('ArrowRight');
   await expect(page.getByText(/10\.0 mm in · .*rear 3\.1 to pushrod/)).toBeVisible();
   await page.reload();

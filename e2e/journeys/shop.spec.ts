@@ -189,6 +189,13 @@ test('several heads are chosen, tagged and archived at once, and undone as one',
   for (const name of ['OM-230', 'OM-4V']) await page.locator(`label[aria-label="Choose ${name}"]`).click();
   const several = page.getByRole('group', { name: 'With the heads chosen' });
   await expect(several).toContainText('2 heads');
+  const [file] = await Promise.all([
+    page.waitForEvent('download'),
+    several.getByRole('button', { name: 'Export' }).click(),
+  ]);
+  expect(file.suggestedFilename()).toBe('2 heads.json');
+  const bundle = JSON.parse(readFileSync(await file.path(), 'utf8')) as { heads: { name: string }[] };
+  expect(bundle.heads.map((h) => h.name).sort()).toEqual(['OM-230', 'OM-4V']);
   await several.getByLabel('Tag').fill('Ottermoor shelf');
   await several.getByRole('button', { name: 'Add the tag' }).click();
   await expect(several).toBeHidden();

@@ -5,6 +5,7 @@ export * from './assumptions.js';
 export * from './fingerprint.js';
 export * from './nouns/index.js';
 export * from './files/bundle.js';
+export * from './files/excerpt.js';
 export * from './api.js';
 export * from './change.js';
 export * from './steps.js';

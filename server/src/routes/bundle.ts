@@ -1,5 +1,5 @@
 import type { Readable } from 'node:stream';
-import { NOUN_NAMES, writeBundle, type ImportPreview, type Noun, type RecordOf } from '@alluvium/records';
+import { NOUN_NAMES, excerptOf, writeBundle, type ImportPreview, type Noun, type RecordOf } from '@alluvium/records';
 import type { FastifyInstance, FastifyReply } from 'fastify';
 import { z } from 'zod';
 import type { Backups } from '../backup/backups.js';
@@ -49,13 +49,17 @@ export function bundleRoutes(
     {
       schema: {
         tags: ['bundle'],
-        summary: 'Everything, as one bundle file; with photos=no without them',
-        querystring: z.object({ photos: z.enum(['yes', 'no']).default('yes') }),
+        summary: 'Everything, or some heads with all that is theirs, as one bundle file; with photos=no without photos',
+        querystring: z.object({
+          photos: z.enum(['yes', 'no']).default('yes'),
+          heads: z.string().max(20_000).optional(),
+        }),
       },
     },
     async (request, reply) => {
-      const { photos } = request.query as { photos: 'yes' | 'no' };
-      const records = await everything(db);
+      const { photos, heads } = request.query as { photos: 'yes' | 'no'; heads?: string };
+      const all = await everything(db);
+      const records = heads === undefined ? all : { ...excerptOf(all, new Set(heads.split(','))) };
       const files: Record<string, string> = {};
       if (photos === 'no') records.attachment = [];
       const bytes = (records.attachment ?? []).reduce((sum, a) => sum + a.bytes, 0);

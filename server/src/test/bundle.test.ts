@@ -64,6 +64,16 @@ describe('a bundle', () => {
     expect(typed(demo).filter((t) => /\d/.test(t) && !have.has(t))).toEqual([]);
   });
 
+  it('of some heads comes whole into an empty library', async () => {
+    await bringIn(demo);
+    const out = (await f.call('GET', '/api/bundle?heads=longreach-212,corrow-417')).body;
+    await emptied();
+    expect((await f.call('POST', '/api/bundle/preview', out)).body.problems).toEqual([]);
+    expect((await bringIn(out)).last).toMatchObject({ finished: true });
+    expect((await f.call('GET', '/api/bundle')).body).toEqual(out);
+    expect((await counts()).head).toBe(2);
+  });
+
   it('is taken back by one undo', async () => {
     const { last } = await bringIn(demo);
     expect((await f.call('POST', `/api/change/${last.batch}/undo`)).status).toBe(200);

@@ -1,7 +1,6 @@
 <script setup lang="ts">
 import { eyeOf, eyeWords, type Working } from '@alluvium/core';
 import { callsTable, scoredCalls, toCsv, workbookOf } from '@alluvium/records';
-import { scaleLinear, scalePoint } from 'd3-scale';
 import { computed, ref } from 'vue';
 import { download } from '../charts/save.js';
 import { useScoredCalls } from '../data/queries.js';
@@ -10,8 +9,8 @@ import TabRow from '../parts/TabRow.vue';
 import WaitingNote from '../parts/WaitingNote.vue';
 import WorkedNumber from '../parts/WorkedNumber.vue';
 import { useSettings } from '../state/settings.js';
-import { vLegible } from '../charts/legible.js';
 import WideFrame from '../parts/WideFrame.vue';
+import CallsChart from './CallsChart.vue';
 
 /** Calls against what came out, over time: how well an eye judges. */
 const settings = useSettings();
@@ -42,23 +41,6 @@ const people = computed(() =>
     return { who, own, words: eyeWords(eyeOf(own.map((s) => s.error.value)), settings.say) };
   }),
 );
-const W = 620;
-const H = 190;
-const x = computed(() =>
-  scalePoint(
-    scored.value.map((s) => s.key),
-    [70, W - 30],
-  ).padding(0.5),
-);
-const y = computed(() => {
-  const far = Math.max(0.05, ...scored.value.map((s) => Math.abs(s.error.value) * 1.15));
-  return scaleLinear([-far, far], [H - 26, 10]);
-});
-/** Dates that have room beside each other. */
-const dated = computed(() => {
-  const every = Math.max(1, Math.ceil(scored.value.length / 9));
-  return new Set(scored.value.filter((_, i) => i % every === 0).map((s) => s.key));
-});
 const table = () => callsTable(scored.value, settings.system);
 const saveCsv = () => download('calls.csv', toCsv(table()), 'text/csv');
 const saveXlsx = () => void saveWorkbook('calls', workbookOf('Calls', table()));
@@ -82,25 +64,11 @@ const label = (w: Working) => `${w.value >= 0 ? '+' : '−'}${settings.say.numbe
         ]"
       />
       <p v-for="p in people" :key="p.who" class="reading">{{ p.who }}: {{ p.words }}</p>
-      <svg
-        v-legible
-        :viewBox="`0 0 ${W} ${H}`"
-        class="picture"
-        role="img"
-        aria-label="How far each call was off, over time"
-      >
-        <g v-for="t in y.ticks(5)" :key="t">
-          <line x1="60" :x2="W - 20" :y1="y(t)" :y2="y(t)" :class="t === 0 ? 'nought' : 'grid'" />
-          <text x="52" :y="y(t) + 4" text-anchor="end">{{ settings.say.number(t * 100, 0) }} %</text>
-        </g>
-        <g v-for="s in scored" :key="s.key">
-          <line :x1="x(s.key)" :x2="x(s.key)" :y1="y(0)" :y2="y(s.error.value)" class="stalk" />
-          <path :d="`M${x(s.key)},${y(s.error.value) - 6}l6,6l-6,6l-6,-6z`" :class="s.side" class="dot" />
-          <text v-if="dated.has(s.key)" :x="x(s.key)" :y="H - 6" text-anchor="middle">
-            {{ settings.say.day(s.call.date ?? '') }}
-          </text>
-        </g>
-      </svg>
+      <CallsChart
+        :calls="
+          scored.map((s) => ({ key: s.key, side: s.side, error: s.error.value, date: s.call.date ?? '', head: s.head }))
+        "
+      />
       <WideFrame>
         <table class="ruled">
           <thead>
@@ -138,32 +106,5 @@ const label = (w: Working) => `${w.value >= 0 ? '+' : '−'}${settings.say.numbe
 <style scoped>
 .eye {
   max-width: 900px;
-}
-.picture {
-  width: 100%;
-  max-width: 620px;
-}
-.grid {
-  stroke: var(--rule);
-}
-.nought {
-  stroke: var(--ink);
-}
-.stalk {
-  stroke: var(--slate);
-}
-.dot {
-  fill: var(--paper);
-  stroke-width: 2;
-}
-.dot.intake {
-  stroke: var(--intake);
-}
-.dot.exhaust {
-  stroke: var(--exhaust);
-}
-text {
-  font-size: max(13px, calc(12px * var(--per-px, 0)));
-  fill: var(--slate);
 }
 </style>

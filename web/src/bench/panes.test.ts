@@ -248,11 +248,14 @@ describe('the velocity map', () => {
   });
 });
 
+/** Marks drawn at points of a chart. */
+const marksOf = (label: string) => on.page.findAll(`svg[aria-label^="${label}"] g > path[transform]`).length;
+
 describe('the bench itself', () => {
   it('checks: drift, words, and the factor while it is typed', async () => {
     await show(CalibrationPane, { calibrations: bundle.calibrations });
     expect(plain(on.page.text())).toContain('The bench reads 1.5 % too high');
-    expect(on.page.findAll('circle.dot')).toHaveLength(4);
+    expect(marksOf('Factor of the bench over time')).toBe(4);
     for (const [label, value] of [
       ['Hole of the plate', '45 mm'],
       ['Pipe before it, if any', '98 mm'],
@@ -274,7 +277,7 @@ describe('the bench itself', () => {
   it('the eye of each who calls', async () => {
     await show(EyePane, {});
     expect(plain(on.page.text())).toMatch(/Wren: 9 calls: .*Tarn: 2 calls/);
-    expect(on.page.findAll('path.dot')).toHaveLength(11);
+    expect(marksOf('How far each call was off, over time')).toBe(11);
   });
   it('instruments say what they are; without one, figures are typed', async () => {
     await show(BenchInstruments, {});

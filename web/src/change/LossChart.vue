@@ -1,79 +1,70 @@
 <script setup lang="ts">
 import type { Between, Split } from '@alluvium/core';
-import { scaleLinear } from 'd3-scale';
-import { useElementSize } from '@vueuse/core';
-import { computed, useTemplateRef } from 'vue';
+import { computed } from 'vue';
+import ChartFrame from '../charts/ChartFrame.vue';
+import ChartPoints from '../charts/ChartPoints.vue';
+import type { Axis, Point } from '../charts/chart.js';
 import { useSettings } from '../state/settings.js';
 
 /** What each stage changed of valve and port: the likeliest as a mark, what the forms leave open as a bar. */
 const props = defineProps<{ split: Split; names: readonly string[] }>();
 const settings = useSettings();
-const box = useTemplateRef<HTMLElement>('box');
-const { width: measured } = useElementSize(box);
-const width = computed(() => Math.max(320, measured.value || 640));
+/** A stage in the chart, px: its name, and a bar each for valve and port. */
 const ROW = 52;
-const LEFT = 210;
-const RIGHT = 20;
-const height = computed(() => ROW * props.split.changes.length + 34);
-const x = computed(() => {
+const BAR = 10;
+const percent = (t: number) => `${t > 0 ? '+' : t < 0 ? '−' : ''}${settings.say.number(Math.abs(100 * t), 0)} %`;
+const x = computed((): Axis => {
   const all = props.split.changes.flatMap((c) => [c.valve.low, c.port.low, c.valve.high, c.port.high]);
-  return scaleLinear([Math.min(-0.02, ...all), Math.max(0.02, ...all)], [LEFT, width.value - RIGHT]).nice();
+  const [low, high] = [Math.min(-0.02, ...all), Math.max(0.02, ...all)];
+  return { from: low - (high - low) * 0.04, to: high + (high - low) * 0.04, say: percent, name: 'change', ticks: 6 };
 });
-const bar = (r: Between) => ({
-  x: x.value(r.low),
-  width: Math.max(1, x.value(r.high) - x.value(r.low)),
-  at: x.value(r.value),
-});
-const rows = computed(() =>
-  props.split.changes.map((c, i) => ({
-    name: props.names[i + 1]!,
-    y: i * ROW,
-    valve: bar(c.valve),
-    port: bar(c.port),
-  })),
+/** Rows from the top down: nought is above the first. */
+const y = computed((): Axis => ({ from: props.split.changes.length, to: 0, ticks: 0 }));
+const PARTS = [
+  { part: 'valve', at: 0.26, fill: 'var(--slate)', mark: '', tone: 'var(--ink)' },
+  { part: 'port', at: 0.6, fill: 'var(--intake)', mark: 'M-5 5L0 -5L5 5Z', tone: 'var(--intake)' },
+] as const;
+const bars = computed(() =>
+  props.split.changes.flatMap((change, row) =>
+    PARTS.map((p) => ({ ...p, row, name: props.names[row + 1]!, between: change[p.part], level: row + p.at })),
+  ),
 );
-const tick = (t: number) => `${t > 0 ? '+' : t < 0 ? '−' : ''}${settings.say.number(Math.abs(100 * t), 0)} %`;
+const said = (b: Between) => `${percent(b.value)} (${percent(b.low)} to ${percent(b.high)})`;
 </script>
 
 <template>
-  <div ref="box">
-    <svg
-      :width="width"
-      :height="height"
-      :viewBox="`0 0 ${width} ${height}`"
-      role="img"
-      aria-label="Change of valve and port by stage, with what is left open"
-    >
-      <g v-for="t in x.ticks(6)" :key="t">
-        <line :x1="x(t)" :x2="x(t)" y1="0" :y2="height - 28" :stroke="t === 0 ? 'var(--ink)' : 'var(--rule)'" />
-        <text :x="x(t)" :y="height - 10" text-anchor="middle" class="tick">{{ tick(t) }}</text>
+  <ChartFrame
+    label="Change of valve and port by stage, with what is left open"
+    :x="x"
+    :y="y"
+    :height="ROW * split.changes.length + 34"
+    :left="210"
+    :right="20"
+    :top="4"
+    :bottom="30"
+    upright
+  >
+    <template #default="c">
+      <g v-for="b in bars" :key="`${b.row} ${b.part}`">
+        <text v-if="b.part === 'valve'" x="0" :y="c.y(b.row) + 22" class="end">{{ b.name }}</text>
+        <rect
+          :x="c.x(b.between.low)"
+          :y="c.y(b.level) - BAR / 2"
+          :width="Math.max(1, c.x(b.between.high) - c.x(b.between.low))"
+          :height="BAR"
+          :fill="b.fill"
+          opacity="0.35"
+        />
+        <text :x="c.left - 8" :y="c.y(b.level) + 5" text-anchor="end" class="tick">{{ b.part }}</text>
+        <ChartPoints
+          :name="`${b.part}, ${b.name}`"
+          :points="[[b.between.value, b.level] as Point]"
+          :mark="b.mark"
+          :fill="b.tone"
+          stroke="none"
+          :say="() => said(b.between)"
+        />
       </g>
-      <g v-for="r in rows" :key="r.name" :transform="`translate(0 ${r.y})`">
-        <text x="0" y="22" class="name">{{ r.name }}</text>
-        <rect :x="r.valve.x" y="8" :width="r.valve.width" height="10" fill="var(--slate)" opacity="0.35" />
-        <circle :cx="r.valve.at" cy="13" r="4" fill="var(--ink)" />
-        <text :x="LEFT - 8" y="17" text-anchor="end" class="tick">valve</text>
-        <rect :x="r.port.x" y="26" :width="r.port.width" height="10" fill="var(--intake)" opacity="0.35" />
-        <path :d="`M${r.port.at - 5} 36 L${r.port.at} 26 L${r.port.at + 5} 36 Z`" fill="var(--intake)" />
-        <text :x="LEFT - 8" y="35" text-anchor="end" class="tick">port</text>
-      </g>
-    </svg>
-  </div>
+    </template>
+  </ChartFrame>
 </template>
-
-<style scoped>
-svg {
-  display: block;
-}
-text {
-  font: 14px var(--sans);
-  fill: var(--ink);
-}
-.tick {
-  fill: var(--slate);
-  font-size: 13px;
-}
-.name {
-  font-weight: 600;
-}
-</style>

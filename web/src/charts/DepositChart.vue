@@ -1,12 +1,14 @@
 <script setup lang="ts">
 import { difference, type FlowCurve } from '@alluvium/core';
-import { scaleLinear } from 'd3-scale';
-import { area, line } from 'd3-shape';
-import { useElementSize } from '@vueuse/core';
 import { computed, useId, useTemplateRef } from 'vue';
 import { useSettings } from '../state/settings.js';
+import ChartBand from './ChartBand.vue';
+import ChartCurve from './ChartCurve.vue';
+import ChartFrame from './ChartFrame.vue';
+import ChartNames from './ChartNames.vue';
+import ChartRule from './ChartRule.vue';
+import type { Point } from './chart.js';
 import { markOf } from './marks.js';
-import { spreadLabels, unitTicks } from './ticks.js';
 
 /** Difference from the baseline over lift: what was laid down is hatched, what was washed out is dotted. */
 const props = defineProps<{
@@ -19,74 +21,62 @@ const props = defineProps<{
   notes?: readonly { lift: number; text: string }[];
 }>();
 const settings = useSettings();
-const box = useTemplateRef<HTMLElement>('box');
-const svg = useTemplateRef<SVGSVGElement>('svg');
-defineExpose({ svg });
-const { width: measured } = useElementSize(box);
-const width = computed(() => Math.max(320, measured.value || 660));
+const frame = useTemplateRef<InstanceType<typeof ChartFrame>>('frame');
+defineExpose({ svg: computed(() => frame.value?.svg) });
 const id = useId();
-const LEFT = 36;
-const RIGHT = 118;
-
+const STEPS = 100;
 const rows = computed(() =>
   props.others.map((o) => {
     const end = Math.min(o.curve.last.lift, props.base.last.lift);
     // Below the first row of either nothing is known.
     const start = Math.max(o.curve.first.lift, props.base.first.lift);
-    const points = Array.from({ length: 101 }, (_, i) => start + ((end - start) * i) / 100).map((lift) => ({
+    const gain = (lift: number) => difference(props.base, o.curve, lift) ?? 0;
+    const line = Array.from({ length: STEPS + 1 }, (_, i) => start + ((end - start) * i) / STEPS).map((lift): Point => [
       lift,
-      gain: difference(props.base, o.curve, lift) ?? 0,
-    }));
-    return { ...o, points, end, last: points.at(-1)!.gain };
-  }),
-);
-const x = computed(() => scaleLinear([0, props.topLift], [LEFT, width.value - RIGHT]));
-const y = computed(() => {
-  const all = rows.value.flatMap((r) => r.points.map((p) => p.gain));
-  const high = Math.max(2e-3, ...all) * 1.08;
-  const low = Math.min(-4e-4, ...all) * 1.08;
-  return scaleLinear([low, high], [props.height - 8, 8]);
-});
-const yTicks = computed(() => unitTicks(y.value.domain()[0]!, y.value.domain()[1]!, 'flow', settings.system, 4));
-const shapes = computed(() =>
-  rows.value.map((r) => {
-    const fill = (keep: (g: number) => number) =>
-      area<{ lift: number; gain: number }>()
-        .x((p) => x.value(p.lift))
-        .y0(y.value(0))
-        .y1((p) => y.value(keep(p.gain)))(r.points)!;
+      gain(lift),
+    ]);
     return {
-      ...r,
-      gain: fill((g) => Math.max(0, g)),
-      loss: fill((g) => Math.min(0, g)),
-      outline: line<{ lift: number; gain: number }>()
-        .x((p) => x.value(p.lift))
-        .y((p) => y.value(p.gain))(r.points)!,
-      mark: markOf(r.index),
+      ...o,
+      line,
+      // Read where either was measured.
+      rows: [...o.curve.points, ...props.base.points]
+        .filter((p) => p.lift >= start && p.lift <= end)
+        .map((p): Point => [p.lift, gain(p.lift)]),
+      gained: line.map(([lift, g]) => [lift, 0, Math.max(0, g)] as const),
+      lost: line.map(([lift, g]) => [lift, 0, Math.min(0, g)] as const),
+      last: line.at(-1)![1],
+      mark: markOf(o.index),
     };
   }),
 );
-const labels = computed(() => {
-  const ys = spreadLabels(
-    rows.value.map((r) => y.value(r.last)),
-    17,
-    8,
-    props.height - 8,
-  );
-  return rows.value.map((r, i) => ({ ...r, ly: ys[i]! }));
+const x = computed(() => ({ from: 0, to: props.topLift, kind: 'lift' as const, name: 'lift', ticks: 0 }));
+const y = computed(() => {
+  const all = rows.value.flatMap((r) => r.line.map(([, gain]) => gain));
+  return {
+    ...{ from: Math.min(-4e-4, ...all) * 1.08, to: Math.max(2e-3, ...all) * 1.08 },
+    ...{ kind: 'flow' as const, digits: 0, signed: true },
+  };
 });
+const say = (gain: number) => settings.say.of(gain, 'flow', { digits: 0, signed: true });
+const words = computed(
+  () =>
+    `Difference from the baseline: ${rows.value.map((r) => `${r.letter} ${say(r.last)} at the last lift`).join(', ')}`,
+);
 </script>
 
 <template>
-  <div ref="box" class="chart">
-    <svg
-      ref="svg"
-      :width="width"
-      :height="height"
-      :viewBox="`0 0 ${width} ${height}`"
-      role="img"
-      :aria-label="`Difference from the baseline: ${rows.map((r) => `${r.letter} ${settings.say.of(r.last, 'flow', { digits: 0, signed: true })} at the last lift`).join(', ')}`"
-    >
+  <ChartFrame
+    ref="frame"
+    label="Difference from the baseline"
+    :words="words"
+    :x="x"
+    :y="y"
+    :height="height"
+    :right="118"
+    :top="8"
+    :bottom="8"
+  >
+    <template #behind>
       <defs>
         <pattern :id="`${id}-laid`" width="7" height="7" patternUnits="userSpaceOnUse" patternTransform="rotate(-35)">
           <line x1="0" x2="7" y1="3" y2="3" stroke="var(--gain)" stroke-width="1" />
@@ -95,55 +85,29 @@ const labels = computed(() => {
           <circle cx="2" cy="2" r="1" fill="var(--loss)" />
         </pattern>
       </defs>
-      <g v-for="t in yTicks" :key="t">
-        <line :x1="LEFT" :x2="width - RIGHT" :y1="y(t)" :y2="y(t)" stroke="var(--rule)" />
-        <text :x="LEFT - 8" :y="y(t) + 5" text-anchor="end" class="tick">
-          {{ settings.say.of(t, 'flow', { digits: 0, signed: true }).split('\u00a0')[0] }}
-        </text>
-      </g>
-      <g v-for="s in shapes" :key="s.letter">
-        <path :d="s.gain" :fill="`url(#${id}-laid)`" opacity="0.6" />
-        <path :d="s.gain" fill="var(--gain)" opacity="0.1" />
-        <path :d="s.loss" :fill="`url(#${id}-washed)`" />
-        <path
-          :d="s.outline"
-          fill="none"
-          stroke="var(--ink)"
-          :stroke-dasharray="s.mark.dash"
-          :stroke-width="s.mark.width"
-        />
-      </g>
-      <line :x1="LEFT" :x2="width - RIGHT" :y1="y(0)" :y2="y(0)" stroke="var(--ink)" />
+    </template>
+    <template #default="c">
+      <template v-for="r in rows" :key="r.letter">
+        <ChartBand :name="r.letter" :points="r.gained" :fill="`url(#${id}-laid)`" :opacity="0.6" />
+        <ChartBand :name="r.letter" :points="r.gained" fill="var(--gain)" :opacity="0.1" />
+        <ChartBand :name="r.letter" :points="r.lost" :fill="`url(#${id}-washed)`" :opacity="1" />
+        <ChartCurve :name="r.letter" :points="r.line" :rows="r.rows" :width="r.mark.width" :dash="r.mark.dash" />
+      </template>
+      <ChartRule :y="0" stroke="var(--ink)" />
       <g v-for="(n, i) in notes ?? []" :key="`note${n.lift}`">
-        <line :x1="x(n.lift)" :x2="x(n.lift)" :y1="y(0)" :y2="26 + 16 * (i % 3)" stroke="var(--slate)" />
-        <text :x="x(n.lift) - 4" :y="22 + 16 * (i % 3)" text-anchor="end" class="noted">{{ n.text }}</text>
+        <line :x1="c.x(n.lift)" :x2="c.x(n.lift)" :y1="c.y(0)" :y2="26 + 16 * (i % 3)" stroke="var(--slate)" />
+        <text :x="c.x(n.lift) - 4" :y="22 + 16 * (i % 3)" text-anchor="end" class="name">{{ n.text }}</text>
       </g>
-      <text v-for="l in labels" :key="l.letter" :x="width - RIGHT + 10" :y="l.ly + 5" class="name">
-        {{ l.letter }} {{ settings.say.of(l.last, 'flow', { digits: 0, signed: true }).split('\u00a0')[0] }}
-      </text>
-    </svg>
-  </div>
+      <ChartNames
+        :labels="
+          rows.map((r) => ({
+            name: r.letter,
+            text: `${r.letter} ${say(r.last).split('\u00a0')[0]}`,
+            x: r.line.at(-1)![0],
+            y: r.last,
+          }))
+        "
+      />
+    </template>
+  </ChartFrame>
 </template>
-
-<style scoped>
-.chart {
-  min-width: 0;
-}
-svg {
-  display: block;
-}
-text {
-  font-family: var(--sans);
-  font-size: 14px;
-  fill: var(--ink);
-}
-.tick {
-  fill: var(--slate);
-}
-.name {
-  font-weight: 500;
-}
-.noted {
-  font: italic 13px var(--serif);
-}
-</style>

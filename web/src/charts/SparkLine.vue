@@ -2,17 +2,17 @@
 import type { FlowCurve } from '@alluvium/core';
 import { line } from 'd3-shape';
 import { computed } from 'vue';
+import { pointsAlong } from './along.js';
+import type { Point } from './chart.js';
 
 /** A curve the size of a word. */
 const props = defineProps<{ intake?: FlowCurve; exhaust?: FlowCurve; topFlow: number; topLift: number }>();
 const WIDTH = 110;
 const HEIGHT = 34;
 const path = (curve: FlowCurve) =>
-  line<number>()
-    .x((l) => 2 + (l / props.topLift) * (WIDTH - 4))
-    .y((l) => HEIGHT - 2 - (curve.at(l)! / props.topFlow) * (HEIGHT - 4))(
-    Array.from({ length: 31 }, (_, i) => curve.first.lift + ((curve.last.lift - curve.first.lift) * i) / 30),
-  )!;
+  line<Point>()
+    .x(([lift]) => 2 + (lift / props.topLift) * (WIDTH - 4))
+    .y(([, flow]) => HEIGHT - 2 - (flow / props.topFlow) * (HEIGHT - 4))(pointsAlong(curve, 30))!;
 const paths = computed(() => ({
   intake: props.intake && path(props.intake),
   exhaust: props.exhaust && path(props.exhaust),

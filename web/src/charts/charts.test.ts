@@ -1,8 +1,11 @@
-import { camProfile, degrees, flowCurve, fromSi, inches, unitFor } from '@alluvium/core';
+import { camProfile, degrees, flowCurve, fromSi, inches, sayIn, unitFor } from '@alluvium/core';
+import { flushPromises } from '@vue/test-utils';
 import fc from 'fast-check';
 import { afterEach, describe, expect, it } from 'vitest';
 import { mounted } from '../test/mounted.js';
+import ChartMenu from './ChartMenu.vue';
 import FlowChart, { type Series } from './FlowChart.vue';
+import { drawnTable, readAt, stops, ticksOf } from './chart.js';
 import { markOf, markPath } from './marks.js';
 import { spreadLabels, unitTicks } from './ticks.js';
 
@@ -62,7 +65,7 @@ describe('the flow chart', () => {
 
   it('labels each curve, and says in words what it shows', () => {
     show([series('A', 0, 0.1), series('B', 1, 0.11)], { demand: 0.09, camLift: inches(0.48) });
-    expect(chart.findAll('text.name').map((t) => t.text())).toEqual(['A Head A', 'B Head B']);
+    expect(chart.findAll('text.end').map((t) => t.text())).toEqual(['A Head A', 'B Head B']);
     expect(chart.find('svg').attributes('aria-label')).toMatch(
       /^intake flow over lift; A Head A: best 201.cfm; B Head B/,
     );
@@ -86,5 +89,72 @@ describe('the flow chart', () => {
     const count = grains.attributes('d')!.split('M').length - 1;
     expect(count).toBeGreaterThan(700);
     expect(count).toBeLessThan(800);
+  });
+  it('is read at the cursor by the arrow keys, at each row of any curve, and left with Esc', async () => {
+    show([series('A', 0, 0.1), series('B', 1, 0.11)]);
+    const svg = chart.find('svg');
+    const read = () => chart.find('.read').text().replaceAll('\u00a0', ' ');
+    await svg.trigger('keydown', { key: 'ArrowRight' });
+    expect(read()).toMatch(/^\.300: A 165 cfm, B 181 cfm$/);
+    await svg.trigger('keydown', { key: 'ArrowRight' });
+    expect(read()).toMatch(/^\.400:/);
+    await svg.trigger('keydown', { key: 'Home' });
+    expect(read()).toMatch(/^\.100:/);
+    await svg.trigger('keydown', { key: 'Escape' });
+    expect(read()).toBe('');
+  });
+  it('hides a curve by its name, and reads and draws it no more', async () => {
+    show([series('A', 0, 0.1), series('B', 1, 0.11)]);
+    const curves = () => chart.findAll('svg path[fill="none"]').length;
+    await chart.find('figure').trigger('pointerenter');
+    await flushPromises();
+    const name = chart.find('[aria-label="Curve B Head B"]');
+    expect([curves(), name.attributes('aria-pressed')]).toEqual([2, 'true']);
+    await name.trigger('click');
+    await chart.find('svg').trigger('keydown', { key: 'ArrowRight' });
+    expect([curves(), name.attributes('aria-pressed')]).toEqual([1, 'false']);
+    expect(chart.find('.read').text()).toMatch(/^\.300: A [^,]*$/);
+    expect(chart.findAll('text.end')[1]!.attributes('text-decoration')).toBe('line-through');
+    const menu = chart.findComponent(ChartMenu);
+    expect(menu.props('table')()[0]).toEqual(['lift, in', 'A Head A, cfm']);
+    // A finger finds the names too small, and has them in the menu.
+    menu.vm.$emit('toggle', 'B Head B');
+    await flushPromises();
+    expect(curves()).toBe(2);
+  });
+});
+
+describe('what is drawn, as a table', () => {
+  const x = { from: 0, to: inches(0.5), kind: 'lift', name: 'lift' } as const;
+  const y = { from: 0, to: 0.2, kind: 'flow' } as const;
+  it('has a row for each place and a column for each curve, in the user’s units; a gap stays a gap', () => {
+    const drawn = [
+      { name: 'A', points: [[inches(0.1), 0.04719475] as const, [inches(0.2), 0.0943895] as const] },
+      { name: 'B', points: [[inches(0.2), 0.1] as const] },
+    ];
+    expect(drawnTable(drawn, x, y, 'inch')).toEqual([
+      ['lift, in', 'A, cfm', 'B, cfm'],
+      [0.1, 100, ''],
+      [0.2, 200, 211.888],
+    ]);
+  });
+  it('reads between the points of a curve that is known there, and nowhere else', () => {
+    const drawn = [
+      { name: 'A', points: [[0.001, 1] as const], at: (v: number) => (v < 0.0025 ? 2 : undefined) },
+      { name: 'B', points: [[0.002, 3] as const, [0.003, 4] as const] },
+    ];
+    const at = (v: number) => readAt(drawn, v, x).map((r) => [r.drawn.name, r.point[1]]);
+    expect(at(0.002)).toEqual([
+      ['A', 2],
+      ['B', 3],
+    ]);
+    expect(at(0.003)).toEqual([['B', 4]]);
+    expect(stops(drawn, x)).toEqual([0.001, 0.002, 0.003]);
+  });
+  it('ticks of a logarithm are one, two and five of each power of ten in the user’s unit', () => {
+    const metric = sayIn('metric');
+    const volume = { from: 4e-5, to: 6e-4, kind: 'volume', log: true } as const;
+    const texts = ticksOf(volume, 5, metric).map((t) => t.text);
+    expect(texts).toEqual(['50', '100', '200', '500']);
   });
 });

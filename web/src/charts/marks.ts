@@ -28,3 +28,7 @@ export const markOf = (index: number): Mark => ({
 
 /** SVG path of a marker of an area in px². */
 export const markPath = (mark: Mark, area = 46): string => symbol(mark.symbol, area)()!;
+
+/** A claim, wherever it stands beside what was measured. */
+export const DIAMOND = 'M0,-6.5l6.5,6.5l-6.5,6.5l-6.5,-6.5z';
+export const SQUARE = 'M-5,-5h10v10h-10z';

@@ -44,7 +44,7 @@ export function saveSvg(svg: SVGSVGElement, name: string): void {
 }
 
 /** Drawn at twice the size on screen. @throws Error when the browser cannot draw it. */
-export async function savePng(svg: SVGSVGElement, name: string): Promise<void> {
+async function pngOf(svg: SVGSVGElement): Promise<Blob> {
   const { width, height } = svg.getBoundingClientRect();
   const image = new Image();
   image.src = `data:image/svg+xml;charset=utf-8,${encodeURIComponent(standalone(svg))}`;
@@ -55,5 +55,14 @@ export async function savePng(svg: SVGSVGElement, name: string): Promise<void> {
   canvas.getContext('2d')!.drawImage(image, 0, 0, canvas.width, canvas.height);
   const blob = await new Promise<Blob | null>((done) => canvas.toBlob(done, 'image/png'));
   if (!blob) throw new Error('The browser could not draw the picture.');
-  download(`${name}.png`, blob);
+  return blob;
 }
+
+/** @throws Error when the browser cannot draw it. */
+export async function savePng(svg: SVGSVGElement, name: string): Promise<void> {
+  download(`${name}.png`, await pngOf(svg));
+}
+
+/** Puts the picture on the clipboard. @throws Error when the browser will not. */
+export const copyPicture = (svg: SVGSVGElement): Promise<void> =>
+  navigator.clipboard.write([new ClipboardItem({ 'image/png': pngOf(svg) })]);

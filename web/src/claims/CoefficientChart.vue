@@ -1,11 +1,13 @@
 <script setup lang="ts">
 import { usualBest, type BandPoint, type PointResult } from '@alluvium/core';
 import { bisector, max } from 'd3-array';
-import { scaleLinear } from 'd3-scale';
-import { area, line } from 'd3-shape';
 import { computed } from 'vue';
-import { vLegible } from '../charts/legible.js';
-import { useSettings } from '../state/settings.js';
+import ChartBand from '../charts/ChartBand.vue';
+import ChartCurve from '../charts/ChartCurve.vue';
+import ChartFrame from '../charts/ChartFrame.vue';
+import ChartPoints from '../charts/ChartPoints.vue';
+import type { Axis, Point } from '../charts/chart.js';
+import { DIAMOND } from '../charts/marks.js';
 
 /**
  * Coefficients against L/D: on the minimum area with what no valve passes shaded, and a line above which the tightest
@@ -21,26 +23,19 @@ const props = defineProps<{
   place: string | undefined;
   side: 'intake' | 'exhaust';
 }>();
-const settings = useSettings();
-const W = 560;
-const H = 190;
-const LEFT = 42;
 const colour = computed(() => (props.side === 'intake' ? 'var(--intake)' : 'var(--exhaust)'));
 const reach = computed(() => (max([...props.claimed, ...props.measured].map((p) => p.liftRatio ?? 0)) ?? 0.35) * 1.06);
-const x = computed(() => scaleLinear([0, reach.value], [LEFT, W - 16]));
 type On = 'minimum' | 'curtain';
 const of = (points: readonly PointResult[], on: On) =>
-  points.flatMap((p) =>
-    p.liftRatio === undefined || !p.coefficients[on] ? [] : [{ r: p.liftRatio, c: p.coefficients[on].value }],
+  points.flatMap((p): Point[] =>
+    p.liftRatio === undefined || !p.coefficients[on] ? [] : [[p.liftRatio, p.coefficients[on].value]],
   );
-const top = computed(() => Math.max(1.12, ...of(props.claimed, 'minimum').map((p) => p.c * 1.05)));
-const yMin = computed(() => scaleLinear([0.4, top.value], [H - 10, 10]));
-const yCurtain = computed(() => scaleLinear([0.2, 0.95], [H - 26, 10]));
+const top = computed(() => Math.max(1.12, ...of(props.claimed, 'minimum').map(([, c]) => c * 1.05)));
+const x = computed((): Axis => ({ from: 0, to: reach.value, digits: 2, name: 'L/D' }));
+const minimum = computed((): Axis => ({ from: 0.4, to: top.value, digits: 2, ticks: [0.4, 0.6, 0.8, 1] }));
+const curtain: Axis = { from: 0.2, to: 0.95, digits: 2, ticks: [0.2, 0.4, 0.6, 0.8] };
 const usual = computed(() =>
-  line<number>(
-    (r) => x.value(r),
-    (r) => yCurtain.value(usualBest(r)),
-  )(Array.from({ length: 40 }, (_, i) => 0.03 + ((reach.value - 0.03) * i) / 39))!,
+  Array.from({ length: 40 }, (_, i) => 0.03 + ((reach.value - 0.03) * i) / 39).map((r): Point => [r, usualBest(r)]),
 );
 /** A coefficient of one, or that of the tightest place where it is lower. */
 const edge = computed(() => {
@@ -53,103 +48,65 @@ const edge = computed(() => {
     const share = (r - before.liftRatio) / (after.liftRatio - before.liftRatio);
     return before.coefficient + share * (after.coefficient - before.coefficient);
   };
-  return Array.from({ length: 61 }, (_, i) => (reach.value * i) / 60).map((r) => ({ r, c: Math.min(1, at(r)) }));
+  return Array.from({ length: 61 }, (_, i) => (reach.value * i) / 60).map((r): Point => [r, Math.min(1, at(r))]);
 });
-const limited = computed(() => edge.value.some((p) => p.c < 0.999));
-const impossible = computed(() =>
-  area<{ r: number; c: number }>()
-    .x((p) => x.value(p.r))
-    .y0(yMin.value(top.value))
-    .y1(() => yMin.value(1))(edge.value)!,
-);
-const edgeLine = computed(() =>
-  line<{ r: number; c: number }>()
-    .x((p) => x.value(p.r))
-    .y((p) => yMin.value(p.c))(edge.value)!,
-);
-/** All dots of the library as one line of dots: over a thousand elements would hold the page up. */
-const dots = computed(() =>
-  props.library
-    .filter((p) => p.liftRatio <= reach.value)
-    .map((p) => `M${x.value(p.liftRatio).toFixed(1)},${yCurtain.value(p.coefficient).toFixed(1)}h0`)
-    .join(''),
-);
+const limited = computed(() => edge.value.some(([, c]) => c < 0.999));
+const impossible = computed(() => edge.value.map(([r]) => [r, 1, top.value] as const));
+const known = computed(() => props.library.filter((p) => p.liftRatio <= reach.value));
 </script>
 
 <template>
   <div>
-    <svg v-legible :viewBox="`0 0 ${W} ${H}`" :width="W" role="img" aria-label="Coefficients on the minimum area">
-      <path :d="impossible" class="impossible" />
-      <text :x="LEFT + 8" :y="yMin(1) - 6" class="word loss">no valve can</text>
-      <text v-if="limited" :x="W - 22" :y="yMin(1) + 16" text-anchor="end" class="word">
-        beyond the usual for this {{ place }}
-      </text>
-      <g v-for="t in [0.4, 0.6, 0.8, 1]" :key="t">
-        <line :x1="LEFT" :x2="W - 16" :y1="yMin(t)" :y2="yMin(t)" class="grid" />
-        <text :x="LEFT - 7" :y="yMin(t) + 4" text-anchor="end">{{ settings.say.number(t, 1) }}</text>
-      </g>
-      <path :d="edgeLine" class="edge" />
-      <text :x="LEFT + 6" :y="H - 16" class="word">on the minimum area</text>
-      <circle v-for="p in of(measured, 'minimum')" :key="`m${p.r}`" :cx="x(p.r)" :cy="yMin(p.c)" r="4" :fill="colour" />
-      <path
-        v-for="p in of(claimed, 'minimum')"
-        :key="`c${p.r}`"
-        :d="`M${x(p.r)},${yMin(p.c) - 6}l6,6l-6,6l-6,-6z`"
-        class="claim"
-      />
-    </svg>
-    <svg
-      v-legible
-      :viewBox="`0 0 ${W} ${H}`"
-      :width="W"
-      role="img"
-      aria-label="Coefficients on the curtain area against the library"
+    <ChartFrame
+      label="Coefficients on the minimum area"
+      :x="{ ...x, ticks: 0 }"
+      :y="minimum"
+      :height="190"
+      :most="560"
+      :top="10"
+      :bottom="10"
     >
-      <g v-for="t in [0.2, 0.4, 0.6, 0.8]" :key="t">
-        <line :x1="LEFT" :x2="W - 16" :y1="yCurtain(t)" :y2="yCurtain(t)" class="grid" />
-        <text :x="LEFT - 7" :y="yCurtain(t) + 4" text-anchor="end">{{ settings.say.number(t, 1) }}</text>
-      </g>
-      <path :d="dots" class="library" />
-      <path :d="usual" class="usual" />
-      <text :x="LEFT + 6" :y="H - 34" class="word">
-        on the curtain area; grey: your library, dashed: the best that is usual
-      </text>
-      <circle
-        v-for="p in of(measured, 'curtain')"
-        :key="`m${p.r}`"
-        :cx="x(p.r)"
-        :cy="yCurtain(p.c)"
-        r="4"
-        :fill="colour"
-      />
-      <path
-        v-for="p in of(claimed, 'curtain')"
-        :key="`c${p.r}`"
-        :d="`M${x(p.r)},${yCurtain(p.c) - 6}l6,6l-6,6l-6,-6z`"
-        class="claim"
-      />
-      <text v-for="t in x.ticks(6)" :key="`x${t}`" :x="x(t)" :y="H - 6" text-anchor="middle">
-        {{ settings.say.number(t, 2) }}
-      </text>
-    </svg>
+      <template #behind>
+        <ChartBand :points="impossible" fill="var(--loss)" :opacity="0.14" />
+      </template>
+      <template #default="c">
+        <text :x="c.left + 8" :y="c.y(1) - 6" class="aside no">no valve can</text>
+        <text v-if="limited" :x="c.right - 6" :y="c.y(1) + 16" text-anchor="end" class="aside">
+          beyond the usual for this {{ place }}
+        </text>
+        <ChartCurve :points="edge" stroke="var(--loss)" :width="1" still />
+        <text :x="c.left + 6" :y="c.bottom - 6" class="aside">on the minimum area</text>
+        <ChartPoints name="measured" :points="of(measured, 'minimum')" :fill="colour" stroke="none" />
+        <ChartPoints name="claimed" :points="of(claimed, 'minimum')" :mark="DIAMOND" :width="1.8" />
+      </template>
+    </ChartFrame>
+    <ChartFrame
+      label="Coefficients on the curtain area against the library"
+      :x="x"
+      :y="curtain"
+      :height="190"
+      :most="560"
+      :top="10"
+      :bottom="26"
+    >
+      <template #default="c">
+        <!-- All dots of the library as one line of dots: over a thousand elements would hold the page up. -->
+        <path
+          :d="known.map((p) => `M${c.x(p.liftRatio).toFixed(1)},${c.y(p.coefficient).toFixed(1)}h0`).join('')"
+          class="library"
+        />
+        <ChartCurve name="best that is usual" :points="usual" stroke="var(--slate)" :width="1" dash="5 4" still />
+        <text :x="c.left + 6" :y="c.bottom - 8" class="aside">
+          on the curtain area; grey: your library, dashed: the best that is usual
+        </text>
+        <ChartPoints name="measured" :points="of(measured, 'curtain')" :fill="colour" stroke="none" />
+        <ChartPoints name="claimed" :points="of(claimed, 'curtain')" :mark="DIAMOND" :width="1.8" />
+      </template>
+    </ChartFrame>
   </div>
 </template>
 
 <style scoped>
-svg {
-  display: block;
-}
-.impossible {
-  fill: var(--loss);
-  fill-opacity: 0.14;
-}
-.edge {
-  fill: none;
-  stroke: var(--loss);
-}
-.grid {
-  stroke: var(--rule);
-}
 .library {
   fill: none;
   stroke: var(--slate);
@@ -157,24 +114,7 @@ svg {
   stroke-linecap: round;
   stroke-opacity: 0.5;
 }
-.usual {
-  fill: none;
-  stroke: var(--slate);
-  stroke-dasharray: 5 4;
-}
-.claim {
-  fill: var(--paper);
-  stroke: var(--ink);
-  stroke-width: 1.8;
-}
-text {
-  font-size: max(13px, calc(12px * var(--per-px, 0)));
-  fill: var(--slate);
-}
-.word {
-  font: italic max(14px, calc(13px * var(--per-px, 0))) var(--serif);
-}
-.word.loss {
+text.no {
   fill: var(--loss);
 }
 </style>

@@ -14,7 +14,6 @@ import {
   type Side,
   type Working,
 } from '@alluvium/core';
-import { scaleLinear } from 'd3-scale';
 import { computed, ref } from 'vue';
 import { useCatalogue } from '../data/claims.js';
 import { useOffsets } from '../data/offsets.js';
@@ -22,9 +21,9 @@ import ChoiceField from '../parts/ChoiceField.vue';
 import QuantityField from '../parts/QuantityField.vue';
 import WorkedNumber from '../parts/WorkedNumber.vue';
 import { useSettings } from '../state/settings.js';
+import OffsetChart from './OffsetChart.vue';
 import SourceForm from './SourceForm.vue';
 import type { Claims } from './useClaims.js';
-import { vLegible } from '../charts/legible.js';
 import WideFrame from '../parts/WideFrame.vue';
 
 /** The sources, what each states of its tests, and how far each reads from our bench by heads that several tested. */
@@ -75,10 +74,6 @@ const rows = computed(() =>
 );
 const tied = computed(() => rows.value.filter((r) => r.tied));
 const untied = computed(() => rows.value.filter((r) => !r.tied));
-const x = computed(() => {
-  const far = Math.max(0.05, ...tied.value.map((r) => Math.abs(r.percent) + (r.plus?.value ?? 0)));
-  return scaleLinear([-far * 1.1, far * 1.1], [150, 600]);
-});
 /** The heads worth testing next, the best three, in words. */
 const advice = computed(() =>
   gains.value
@@ -132,30 +127,7 @@ const openOf = (flow: Working) => chosen.value?.plus && work(offsetSpread, { flo
         Against {{ name(own!) }}, from heads that several of them tested; odd sheets weigh less.
         {{ untied.length ? `Nothing ties ${untied.map((u) => name(u.id)).join(', ')} to the bench.` : '' }}
       </p>
-      <svg
-        v-legible
-        :viewBox="`0 0 620 ${tied.length * 30 + 34}`"
-        width="620"
-        role="img"
-        aria-label="Offsets of the sources with their errors"
-      >
-        <line :x1="x(0)" :x2="x(0)" y1="4" :y2="tied.length * 30 + 8" class="nought" />
-        <g v-for="(r, i) in tied" :key="r.id" :transform="`translate(0,${i * 30 + 20})`">
-          <text x="142" y="5" text-anchor="end" class="who">{{ name(r.id) }}</text>
-          <line
-            v-if="r.plus"
-            :x1="x(r.percent - r.plus.value)"
-            :x2="x(r.percent + r.plus.value)"
-            y1="0"
-            y2="0"
-            class="bar"
-          />
-          <circle :cx="x(r.percent)" cy="0" r="5" class="dot" />
-        </g>
-        <text v-for="t in x.ticks(6)" :key="t" :x="x(t)" :y="tied.length * 30 + 26" text-anchor="middle">
-          {{ `${t > 0 ? '+' : ''}${settings.say.number(t * 100, 0)} %` }}
-        </text>
-      </svg>
+      <OffsetChart :offsets="tied.map((r) => ({ name: name(r.id), value: r.percent, plus: r.plus?.value }))" />
       <WideFrame>
         <table class="ruled">
           <thead>
@@ -262,9 +234,6 @@ const openOf = (flow: Working) => chosen.value?.plus && work(offsetSpread, { flo
 </template>
 
 <style scoped>
-svg {
-  max-width: 100%;
-}
 .sources {
   max-width: 760px;
 }
@@ -276,25 +245,6 @@ svg {
 }
 .band {
   width: 200px;
-}
-.nought {
-  stroke: var(--ink);
-}
-.bar {
-  stroke: var(--slate);
-  stroke-width: 2;
-}
-.dot {
-  fill: var(--paper);
-  stroke: var(--ink);
-  stroke-width: 2;
-}
-text {
-  font-size: max(13px, calc(12px * var(--per-px, 0)));
-  fill: var(--slate);
-}
-.who {
-  fill: var(--ink);
 }
 h2 {
   margin-top: 16px;

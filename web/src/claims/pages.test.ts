@@ -81,7 +81,7 @@ describe('what is claimed of a head', () => {
     const [, first] = on.page.findAll('table.ruled tr').map((r) => r.text());
     expect(first).toMatch(/high$/);
     expect(on.page.find('table.ruled thead').text()).toContain('read through its source');
-    expect(on.page.findAll('[aria-label="Coefficients on the minimum area"]')).toHaveLength(1);
+    expect(on.page.findAll('[aria-label^="Coefficients on the minimum area"]')).toHaveLength(1);
     expect(on.text()).toContain('beyond the usual for this pinch');
     expect(on.text()).not.toContain('Side by side');
   });

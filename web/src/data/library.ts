@@ -10,9 +10,16 @@ export interface SavedLibrary {
   readonly tooLarge: boolean;
 }
 
-export async function saveLibrary(photos: 'yes' | 'no'): Promise<SavedLibrary> {
+/** All of it, or some heads with all that is theirs. */
+export async function saveLibrary(photos: 'yes' | 'no', heads?: readonly string[]): Promise<SavedLibrary> {
   try {
-    return { file: await fileAt(`/api/bundle?photos=${photos}`), refusal: '', tooLarge: false };
+    return {
+      file: await fileAt(
+        `/api/bundle?photos=${photos}${heads ? `&heads=${heads.map(encodeURIComponent).join(',')}` : ''}`,
+      ),
+      refusal: '',
+      tooLarge: false,
+    };
   } catch (error) {
     if (!(error instanceof ApiProblem)) throw error;
     return { refusal: error.message, tooLarge: error.status === 413 };

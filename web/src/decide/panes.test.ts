@@ -59,7 +59,7 @@ describe('the ways side by side', () => {
   it('are drawn as crosses that can be read aloud', async () => {
     await on.show(PriceChart, { ways, budget: build.budget?.si, wanted: core.power });
     expect(on.page.find('svg').attributes('aria-label')).toMatch(/Rework the 417 2812, 307.hp/);
-    expect(on.page.findAll('circle')).toHaveLength(ways.length);
+    expect(on.page.findAll('svg g > path[transform]')).toHaveLength(ways.length);
   });
 });
 

@@ -13,6 +13,9 @@ import {
   type PowerForecast,
 } from '@alluvium/records';
 import { computed, reactive, ref } from 'vue';
+import ChartCurve from '../charts/ChartCurve.vue';
+import ChartFrame from '../charts/ChartFrame.vue';
+import type { Axis, Point } from '../charts/chart.js';
 import { download } from '../charts/save.js';
 import type { ActiveBuild } from '../data/build.js';
 import { useComparison } from '../data/comparison.js';
@@ -52,6 +55,12 @@ const scored = computed(() =>
 );
 const scoreOf = (f: PowerForecast) => scored.value.find((s) => s.forecast.id === f.id);
 const trust = computed(() => trustOf(scored.value));
+const SHARE: Axis = { from: 0, to: 1, kind: 'percent', digits: 0, ticks: 5, name: 'said' };
+/** Where what fell below is what should have. */
+const EVEN: readonly Point[] = [
+  [0, 0],
+  [1, 1],
+];
 const calibration = computed(() => calibrationOfForecasts(scored.value));
 const answers = (f: PowerForecast) => [
   [null, 'not pulled yet'] as const,
@@ -181,15 +190,10 @@ const saveCsv = () =>
       <template v-if="calibration">
         <h3>Calibration</h3>
         <p class="note">Of what should have fallen below each share, so much did.</p>
-        <svg width="220" height="220" role="img" aria-label="Calibration of the forecasts">
-          <line x1="20" y1="200" x2="200" y2="20" stroke="var(--rule-strong)" />
-          <polyline
-            :points="calibration.map((c) => `${20 + 180 * c.said},${200 - 180 * c.found}`).join(' ')"
-            fill="none"
-            stroke="var(--ink)"
-            stroke-width="2"
-          />
-        </svg>
+        <ChartFrame label="Calibration of the forecasts" :x="SHARE" :y="SHARE" :height="240" :least="240" :most="260">
+          <ChartCurve :points="EVEN" stroke="var(--rule-strong)" :width="1" still />
+          <ChartCurve name="fell below" :points="calibration.map((c): Point => [c.said, c.found])" :width="2" />
+        </ChartFrame>
       </template>
       <p v-else-if="scored.length" class="note">
         {{ scored.length }} of 20: from twenty on a curve shows whether ranges are as wide as they should be.

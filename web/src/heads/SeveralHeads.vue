@@ -1,8 +1,11 @@
 <script setup lang="ts">
 import { removal, replacement, type HeadSummary } from '@alluvium/records';
 import { computed, ref } from 'vue';
+import { download } from '../charts/save.js';
 import { useAddToLineup } from '../data/comparison.js';
 import { useActiveBuild } from '../data/build.js';
+import { saveLibrary } from '../data/library.js';
+import { useUndo } from '../data/undo.js';
 import { useChange } from '../data/useChange.js';
 import TextField from '../parts/TextField.vue';
 
@@ -46,6 +49,16 @@ const archive = () =>
       archived.value ? `Back in the library: ${many.value}.` : `Archived: ${many.value}.`,
     ),
   );
+const undo = useUndo();
+/** A file that another shop can import; without photos where they are more than one file carries. */
+async function takeAway(): Promise<void> {
+  const ids = props.heads.map(({ head }) => head.id);
+  const whole = await saveLibrary('yes', ids);
+  const { file, refusal } = whole.tooLarge ? await saveLibrary('no', ids) : whole;
+  if (!file) return undo.refused(refusal);
+  download(`${many.value}.json`, file, 'application/json');
+  if (whole.tooLarge) undo.announce('Exported without photos: they are more than one file carries.');
+}
 const remove = () =>
   act(
     change.make(
@@ -64,6 +77,7 @@ const remove = () =>
       <el-button link native-type="submit" :disabled="!tag.trim()">Add the tag</el-button>
     </form>
     <el-button link @click="archive">{{ archived ? 'Restore from the archive' : 'Archive' }}</el-button>
+    <el-button link @click="takeAway">Export</el-button>
     <el-button link @click="remove">Remove</el-button>
     <el-button link @click="emit('done')">Choose none</el-button>
     <span v-if="change.refusal.value" class="loss" role="alert">{{ change.refusal.value }}</span>

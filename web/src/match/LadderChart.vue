@@ -1,174 +1,154 @@
 <script setup lang="ts">
-import { extent } from 'd3-array';
-import { scaleLinear } from 'd3-scale';
-import { useElementSize } from '@vueuse/core';
-import { computed, useTemplateRef } from 'vue';
 import { budgetOfWorking, type Limit, type LimitId } from '@alluvium/core';
+import { useMediaQuery } from '@vueuse/core';
+import { extent } from 'd3-array';
+import { computed } from 'vue';
+import ChartFrame from '../charts/ChartFrame.vue';
+import ChartPoints from '../charts/ChartPoints.vue';
+import type { Axis, Point } from '../charts/chart.js';
 import type { CompareHead } from '../data/comparison.js';
-import { useSettings } from '../state/settings.js';
+import PressArea from '../parts/PressArea.vue';
 import { useWorking } from '../state/working.js';
-import { unitTicks } from '../charts/ticks.js';
 
 /** One ladder a head: the speeds at which flow, port area and valve area run out, against the target's speed. */
 const props = defineProps<{ heads: readonly CompareHead[]; speed: number }>();
-const settings = useSettings();
 const panel = useWorking();
-const box = useTemplateRef<HTMLElement>('box');
-const { width: measured } = useElementSize(box);
-const width = computed(() => Math.max(420, measured.value || 760));
-const LEFT = 168;
-const RIGHT = 30;
-const TOP = 30;
-const STEP = 58;
+const STEP = computed(() => (narrow.value ? 76 : 58));
+/** Names stand before the ladders, or above them where there is no room. */
+const narrow = useMediaQuery('(width < 700px)');
+const NAMES = 168;
 const WORDS: Record<LimitId, string> = { flow: 'flow', area: 'port area', valve: 'VE drops' };
 
 /** Half of the range a limit lies in nineteen times in twenty, as an engine speed; 0 where nothing says. */
 const reach = (h: CompareHead, l: Limit) =>
   l.id === 'valve' ? 0 : 2 * (budgetOfWorking(l.speed, h.verdict.book)?.u ?? 0);
+const rev = (n: number) => String(Math.round((n * 60) / 10) * 10);
 const rows = computed(() =>
-  props.heads.map((h, i) => ({
-    head: h,
-    y: TOP + 26 + i * STEP,
-    limits: h.match.limits.map((l) => ({ ...l, reach: reach(h, l) })),
+  props.heads.map((head, row) => ({
+    head,
+    /** In rows from the top. */
+    level: row + 0.5,
+    limits: head.match.limits.map((l) => ({
+      ...l,
+      at: l.speed.value,
+      reach: reach(head, l),
+      stroke: l.id === 'valve' ? 'var(--slate)' : l.speed.value < props.speed ? 'var(--loss)' : 'var(--ink)',
+    })),
   })),
 );
-const height = computed(() => TOP + props.heads.length * STEP + 34);
-const x = computed(() => {
+const x = computed((): Axis => {
   const [low = props.speed, high = props.speed] = extent([
     props.speed,
     ...props.heads.flatMap((h) => h.match.limits.map((l) => l.speed.value)),
   ]);
   const room = Math.max((high - low) * 0.12, props.speed * 0.08);
-  return scaleLinear([low - room, high + room], [LEFT, width.value - RIGHT]);
+  return { from: low - room, to: high + room, kind: 'rotation', name: 'engine speed' };
 });
-const ticks = computed(() => unitTicks(x.value.domain()[0]!, x.value.domain()[1]!, 'rotation', settings.system, 6));
-const rev = (n: number) => String(Math.round((n * 60) / 10) * 10);
+const y = computed((): Axis => ({ from: props.heads.length, to: 0, ticks: 0 }));
 </script>
 
 <template>
-  <div ref="box" class="box">
-    <svg
-      :width="width"
-      :height="height"
-      :viewBox="`0 0 ${width} ${height}`"
-      role="group"
-      aria-label="RPM limits of each head"
-    >
-      <g v-for="t in ticks" :key="t">
-        <line :x1="x(t)" :x2="x(t)" :y1="TOP - 4" :y2="height - 30" stroke="var(--rule)" />
-        <text :x="x(t)" :y="height - 12" text-anchor="middle" class="tick">{{ rev(t) }}</text>
-      </g>
+  <ChartFrame
+    label="RPM limits of each head"
+    :x="x"
+    :y="y"
+    :height="heads.length * STEP + 64"
+    :left="narrow ? 12 : NAMES"
+    :right="30"
+    :top="30"
+    :bottom="34"
+    upright
+    mute
+  >
+    <template #default="c">
       <line
-        :x1="x(speed)"
-        :x2="x(speed)"
-        :y1="TOP - 12"
-        :y2="height - 30"
+        :x1="c.x(speed)"
+        :x2="c.x(speed)"
+        :y1="c.top - 12"
+        :y2="c.bottom"
         stroke="var(--caution-line)"
         stroke-width="2"
         stroke-dasharray="3 3"
       />
-      <text :x="x(speed)" :y="TOP - 15" text-anchor="middle" class="asked">target {{ rev(speed) }}</text>
-      <g v-for="r in rows" :key="r.head.id">
-        <text x="0" :y="r.y + 5" class="name">{{ r.head.letter }} {{ r.head.name }}</text>
-        <line
-          v-if="r.limits.length"
-          :x1="LEFT"
-          :x2="x(r.head.match.first?.speed.value ?? r.limits[0]!.speed.value)"
-          :y1="r.y"
-          :y2="r.y"
-          stroke="var(--water)"
-          stroke-width="9"
-        />
-        <line
-          v-if="r.limits.length"
-          :x1="x(r.limits[0]!.speed.value)"
-          :x2="x(r.limits.at(-1)!.speed.value)"
-          :y1="r.y"
-          :y2="r.y"
-          stroke="var(--slate)"
-          stroke-dasharray="2 3"
-        />
-        <g
-          v-for="(l, i) in r.limits"
-          :key="l.id"
-          class="rung"
-          role="button"
-          tabindex="0"
-          :aria-label="`${r.head.letter} ${r.head.name}: ${WORDS[l.id]} ${rev(l.speed.value)} rpm. Show the working.`"
-          @click="panel.show(l.speed, r.head.verdict.book)"
-          @keydown.enter="panel.show(l.speed, r.head.verdict.book)"
-        >
-          <line
+      <text :x="c.x(speed)" :y="c.top - 15" text-anchor="middle" class="asked">target {{ rev(speed) }}</text>
+      <g v-for="r in rows" :key="r.head.id" :transform="`translate(0 ${c.y(r.level)})`">
+        <text x="0" :y="narrow ? -26 : 5" class="head">{{ r.head.letter }} {{ r.head.name }}</text>
+        <template v-if="r.limits.length">
+          <path
+            :d="`M${c.left} 0H${c.x(r.head.match.first?.speed.value ?? r.limits[0]!.at)}`"
+            stroke="var(--water)"
+            stroke-width="9"
+          />
+          <path
+            :d="`M${c.x(r.limits[0]!.at)} 0H${c.x(r.limits.at(-1)!.at)}`"
+            stroke="var(--slate)"
+            stroke-dasharray="2 3"
+          />
+        </template>
+        <text v-else :x="c.left" y="5" class="asked">nothing known yet</text>
+        <g v-for="(l, i) in r.limits" :key="l.id">
+          <path
             v-if="l.reach > 0"
-            :x1="Math.max(LEFT, x(l.speed.value - l.reach))"
-            :x2="Math.min(width - 4, x(l.speed.value + l.reach))"
-            :y1="r.y + (l.id === 'area' ? 6 : -6)"
-            :y2="r.y + (l.id === 'area' ? 6 : -6)"
+            :d="`M${Math.max(c.left, c.x(l.at - l.reach))} ${l.id === 'area' ? 6 : -6}H${Math.min(c.right + 26, c.x(l.at + l.reach))}`"
             stroke="var(--slate)"
             stroke-width="1.2"
           />
-          <rect :x="x(l.speed.value) - 12" :y="r.y - 24" width="24" height="48" fill="transparent" />
-          <line
-            :x1="x(l.speed.value)"
-            :x2="x(l.speed.value)"
-            :y1="r.y - 9"
-            :y2="r.y + 9"
-            :stroke="l.id === 'valve' ? 'var(--slate)' : l.speed.value < speed ? 'var(--loss)' : 'var(--ink)'"
+          <path
+            :d="`M${c.x(l.at)} -9V9`"
+            :stroke="l.stroke"
             :stroke-width="l.id === r.head.match.first?.id ? 3.4 : 1.8"
             :stroke-dasharray="l.id === 'valve' ? '3 2' : undefined"
           />
           <text
-            :x="x(l.speed.value)"
-            :y="i % 2 ? r.y + 23 : r.y - 13"
+            :x="c.x(l.at)"
+            :y="i % 2 ? 23 : -13"
             text-anchor="middle"
-            class="limit"
-            :class="{ under: l.id !== 'valve' && l.speed.value < speed, soft: l.id === 'valve' }"
+            :class="{ under: l.id !== 'valve' && l.at < speed, tick: l.id === 'valve' }"
           >
-            {{ WORDS[l.id] }} {{ rev(l.speed.value) }}
+            {{ WORDS[l.id] }} {{ rev(l.at) }}
           </text>
         </g>
-        <text v-if="r.limits.length === 0" :x="LEFT" :y="r.y + 5" class="asked">nothing known yet</text>
       </g>
-    </svg>
-  </div>
+      <ChartPoints
+        v-for="r in rows"
+        :key="r.head.id"
+        :name="r.head.name"
+        :points="r.limits.map((l): Point => [l.at, r.level])"
+        :size="0"
+        stroke="none"
+      />
+    </template>
+    <template #over="c">
+      <template v-for="r in rows" :key="r.head.id">
+        <PressArea
+          v-for="(l, i) in r.limits"
+          :key="l.id"
+          class="rung"
+          :style="{ left: `${c.x(l.at) - 32}px`, top: `${c.y(r.level) - (i % 2 ? 1 : 29)}px` }"
+          :aria-label="`${r.head.letter} ${r.head.name}: ${WORDS[l.id]} ${rev(l.at)} rpm. Show the working.`"
+          @click="panel.show(l.speed, r.head.verdict.book)"
+        />
+      </template>
+    </template>
+  </ChartFrame>
 </template>
 
 <style scoped>
-.box {
-  min-width: 0;
-  overflow: hidden;
-}
-text {
-  font-family: var(--sans);
-  font-size: 14px;
-  fill: var(--ink);
-}
-.tick {
-  fill: var(--slate);
-}
-.name {
+text.head {
   font-weight: 600;
 }
-.asked {
-  font: italic 15px var(--serif);
-  fill: var(--caution);
-}
-.limit {
-  font-size: 13px;
+text:not(.tick, .asked) {
   paint-order: stroke;
   stroke: var(--paper);
   stroke-width: 4px;
 }
-.soft {
-  fill: var(--slate);
-}
-.under {
+text.under {
   fill: var(--loss);
 }
 .rung {
-  cursor: pointer;
-}
-.rung:focus-visible {
-  outline: 2px solid var(--focus);
+  /* Pressed where it is written, above or below its mark. */
+  position: absolute;
+  width: 64px;
+  height: 30px;
 }
 </style>

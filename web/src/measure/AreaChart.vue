@@ -1,13 +1,15 @@
 <script setup lang="ts">
-import { fromSi, unitFor, type StationBudget, type SurveyResult } from '@alluvium/core';
-import { scaleLinear } from 'd3-scale';
-import { area, curveMonotoneX, line } from 'd3-shape';
-import { useElementSize } from '@vueuse/core';
-import { computed, useTemplateRef } from 'vue';
+import { unitFor, type StationBudget, type SurveyResult } from '@alluvium/core';
+import { extent } from 'd3-array';
+import { computed } from 'vue';
+import ChartBand from '../charts/ChartBand.vue';
+import ChartCurve from '../charts/ChartCurve.vue';
+import ChartFrame from '../charts/ChartFrame.vue';
+import ChartNames from '../charts/ChartNames.vue';
+import ChartRule from '../charts/ChartRule.vue';
+import type { Axis, Point } from '../charts/chart.js';
 import { markOf } from '../charts/marks.js';
-import { spreadLabels, unitTicks } from '../charts/ticks.js';
 import { useSettings } from '../state/settings.js';
-import { vLegible } from '../charts/legible.js';
 
 /** Area along the port against other heads or stages; shaded, as far as the metal allows; beneath, the rate of change. */
 const props = defineProps<{
@@ -19,180 +21,72 @@ const props = defineProps<{
   height: number;
 }>();
 const settings = useSettings();
-const box = useTemplateRef<HTMLElement>('box');
-const { width: measured } = useElementSize(box);
-const width = computed(() => Math.max(420, measured.value || 720));
-const LEFT = 30;
-const RIGHT = 30;
+/** Room under the chart for the rate of change, px. */
 const RATE = 46;
 
-const all = computed(() => [props.own, ...props.others.map((o) => o.survey)]);
-const x = computed(() =>
-  scaleLinear(
-    [
-      Math.min(...all.value.map((s) => s.stations[0]!.station)),
-      Math.max(...all.value.map((s) => s.stations.at(-1)!.station)),
-    ],
-    [LEFT, width.value - RIGHT],
-  ),
-);
-const bottom = computed(() => props.height - RATE - 20);
-const y = computed(() => {
-  const areas = [
-    ...all.value.flatMap((s) => s.stations.map((t) => t.area.value)),
+const line = (survey: SurveyResult) => survey.stations.map((t): Point => [t.station, t.area.value]);
+const drawn = computed(() => [
+  { name: props.letter, points: line(props.own), stroke: 'var(--ink)', width: 2.4, dash: '' },
+  ...props.others.map((o) => ({
+    ...{ name: o.letter, points: line(o.survey), stroke: 'var(--intake)', width: 1.7 },
+    dash: markOf(o.index).dash || '2 3',
+  })),
+]);
+const millimetre = (m: number) => `${settings.say.number(m * 1000, 0)} mm`;
+const x = computed((): Axis => {
+  const [from = 0, to = 0.1] = extent(drawn.value.flatMap((d) => d.points.map(([station]) => station)));
+  return { from, to, say: millimetre, name: 'station' };
+});
+const unit = computed(() => unitFor('area', settings.system));
+const y = computed((): Axis => {
+  const [low = 0, high = 1] = extent([
+    ...drawn.value.flatMap((d) => d.points.map(([, area]) => area)),
     ...(props.budget ?? []).map((b) => b.largest),
     ...(props.needed ? [props.needed] : []),
-  ];
-  const [low, high] = [Math.min(...areas), Math.max(...areas)];
-  return scaleLinear([low - (high - low) * 0.08, high + (high - low) * 0.06], [bottom.value, 6]);
+  ]);
+  return {
+    ...{ from: low - (high - low) * 0.08, to: high + (high - low) * 0.06 },
+    ...{ kind: 'area', digits: unit.value.symbol === 'mm²' ? 0 : 1, unit: true },
+  };
 });
-const yTicks = computed(() => unitTicks(y.value.domain()[0]!, y.value.domain()[1]!, 'area', settings.system, 4));
-const unit = computed(() => unitFor('area', settings.system));
-const say = (si: number) => settings.say.number(fromSi(si, unit.value), unit.value.symbol === 'mm²' ? 0 : 1);
-const xTicks = computed(() => x.value.ticks(6));
-const path = (s: SurveyResult) =>
-  line<SurveyResult['stations'][number]>()
-    .x((t) => x.value(t.station))
-    .y((t) => y.value(t.area.value))
-    .curve(curveMonotoneX)(s.stations)!;
-const allowed = computed(() =>
-  props.budget
-    ? area<StationBudget>()
-        .x((b) => x.value(b.station))
-        .y0((b) => y.value(b.area))
-        .y1((b) => y.value(b.largest))
-        .curve(curveMonotoneX)(props.budget)!
-    : '',
-);
-const ends = computed(() => {
-  const list = [
-    { letter: props.letter, at: props.own.stations.at(-1)!.area.value },
-    ...props.others.map((o) => ({ letter: o.letter, at: o.survey.stations.at(-1)!.area.value })),
-  ];
-  const spread = spreadLabels(
-    list.map((e) => y.value(e.at)),
-    14,
-    10,
-    bottom.value,
-  );
-  return list.map((e, i) => ({ letter: e.letter, y: spread[i]! + 5 }));
-});
+const allowed = computed(() => (props.budget ?? []).map((b) => [b.station, b.area, b.largest] as const));
 /** Steepest rate of change sets the height of the bars. */
 const rate = computed(() => {
   const most = Math.max(1e-9, ...props.own.taper.map((t) => Math.abs(t.rate)));
-  const mid = props.height - RATE / 2 - 2;
-  return props.own.taper.map((t) => {
-    const h = (Math.abs(t.rate) / most) * (RATE / 2 - 3);
-    return {
-      x: x.value(t.from) + 1,
-      width: Math.max(1, x.value(t.to) - x.value(t.from) - 2),
-      y: t.rate > 0 ? mid - h : mid,
-      height: h,
-      grows: t.rate > 0,
-      title: `${settings.say.number(t.rate * 1000, 1)} mm² a mm`,
-    };
-  });
+  return props.own.taper.map((t) => ({
+    ...t,
+    height: (Math.abs(t.rate) / most) * (RATE / 2 - 3),
+    grows: t.rate > 0,
+    title: `${settings.say.number(t.rate * 1000, 1)} mm² a mm`,
+  }));
 });
 </script>
 
 <template>
-  <div ref="box">
-    <svg
-      v-legible
-      :viewBox="`0 0 ${width} ${height}`"
-      :height="height"
-      width="100%"
-      role="img"
-      aria-label="Area along the port"
-    >
-      <g v-for="t in yTicks" :key="t">
-        <line class="grid" :x1="LEFT" :x2="width - RIGHT" :y1="y(t)" :y2="y(t)" />
-        <text class="tick" :x="LEFT - 6" :y="y(t) + 4">{{ say(t) }}</text>
-      </g>
-      <path v-if="allowed" :d="allowed" class="allowed" />
-      <line v-if="needed" class="needed" :x1="LEFT" :x2="width - RIGHT" :y1="y(needed)" :y2="y(needed)" />
-      <path
-        v-for="o in others"
-        :key="o.letter"
-        :d="path(o.survey)"
-        class="other"
-        :stroke-dasharray="markOf(o.index).dash || '2 3'"
-      />
-      <path :d="path(own)" class="own" />
-      <text v-for="e in ends" :key="e.letter" class="end" :x="width - RIGHT + 6" :y="e.y">{{ e.letter }}</text>
-      <text v-for="t in xTicks" :key="`x${t}`" class="tick middle" :x="x(t)" :y="bottom + 15">
-        {{ settings.say.number(t * 1000, 0) }}{{ t === xTicks[0] ? ' mm' : '' }}
-      </text>
-      <g>
+  <ChartFrame label="Area along the port" :x="x" :y="y" :height="height" :left="46" :right="34" :bottom="RATE + 26">
+    <template #default="c">
+      <ChartBand :points="allowed" fill="var(--paper-deep)" :opacity="1" stroke="var(--rule)" round />
+      <ChartRule v-if="needed" :y="needed" stroke="var(--caution-line)" :width="1.6" dash="2 4" />
+      <ChartCurve v-for="d in [...drawn].reverse()" :key="d.name" v-bind="d" round />
+      <ChartNames :labels="drawn.map((d) => ({ name: d.name, y: d.points.at(-1)![1] }))" />
+      <g :transform="`translate(0 ${height - RATE / 2 - 2})`">
         <title>Rate of change of area</title>
-        <line class="grid" :x1="LEFT" :x2="width - RIGHT" :y1="height - RATE / 2 - 2" :y2="height - RATE / 2 - 2" />
+        <line :x1="c.left" :x2="c.right" y1="0" y2="0" stroke="var(--rule)" />
         <rect
           v-for="r in rate"
-          :key="r.x"
-          :x="r.x"
-          :y="r.y"
-          :width="r.width"
+          :key="r.from"
+          :x="c.x(r.from) + 1"
+          :y="r.grows ? -r.height : 0"
+          :width="Math.max(1, c.x(r.to) - c.x(r.from) - 2)"
           :height="r.height"
-          :class="r.grows ? 'grows' : 'narrows'"
+          :fill="r.grows ? 'var(--intake)' : 'var(--slate)'"
+          opacity="0.55"
         >
           <title>{{ r.title }}</title>
         </rect>
-        <text class="note-text" :x="width - RIGHT + 2" :y="height - RATE / 2 - 8">opens</text>
-        <text class="note-text" :x="width - RIGHT + 2" :y="height - RATE / 2 + 14">closes</text>
+        <text class="aside" :x="c.left - 7" y="-6" text-anchor="end">opens</text>
+        <text class="aside" :x="c.left - 7" y="16" text-anchor="end">closes</text>
       </g>
-    </svg>
-  </div>
+    </template>
+  </ChartFrame>
 </template>
-
-<style scoped>
-svg {
-  display: block;
-  overflow: visible;
-}
-.grid {
-  stroke: var(--rule);
-}
-.tick {
-  font-size: max(13px, calc(12px * var(--per-px, 0)));
-  fill: var(--slate);
-  text-anchor: end;
-}
-.middle {
-  text-anchor: middle;
-}
-.allowed {
-  fill: var(--paper-deep);
-  stroke: var(--rule);
-}
-.needed {
-  stroke: var(--caution-line);
-  stroke-width: 1.6;
-  stroke-dasharray: 2 4;
-}
-.own {
-  fill: none;
-  stroke: var(--ink);
-  stroke-width: 2.4;
-}
-.other {
-  fill: none;
-  stroke: var(--intake);
-  stroke-width: 1.7;
-}
-.end {
-  font-weight: 600;
-  fill: var(--ink);
-}
-.grows {
-  fill: var(--intake);
-  opacity: 0.55;
-}
-.narrows {
-  fill: var(--slate);
-  opacity: 0.55;
-}
-.note-text {
-  font: italic max(13px, calc(12px * var(--per-px, 0))) var(--serif);
-  fill: var(--slate);
-}
-</style>
