@@ -221,6 +221,14 @@ export interface Seed {
 
 const OPEN = 1e-9;
 
+/** A step that fails is tried shorter, then at first order. */
+const TRIES = [
+  { share: 1, order: 2 },
+  { share: 0.25, order: 2 },
+  { share: 0.25, order: 1 },
+  { share: 0.05, order: 1 },
+] as const;
+
 export class Engine {
   readonly gas: Gas;
   private readonly cylinders: Cylinder[];
@@ -354,15 +362,7 @@ export class Engine {
     for (const c of this.cylinders) dt = Math.min(dt, COURANT * c.intake.waveTime, COURANT * c.exhaust.waveTime);
     if (!(dt > 0)) return 'The gas in a pipe reached no state of matter.';
     dt = Math.min(dt, (CYCLE - this.angle) / this.omega);
-    for (const [share, order] of [
-      [1, 2],
-      [0.25, 2],
-      [0.25, 1],
-      [0.05, 1],
-    ] as const) {
-      const done = this.tryStep(dt * share, order);
-      if (done) return undefined;
-    }
+    for (let i = 0; i < TRIES.length; i++) if (this.tryStep(dt * TRIES[i]!.share, TRIES[i]!.order)) return undefined;
     return 'A wave in a pipe was too steep for the smallest step.';
   }
 

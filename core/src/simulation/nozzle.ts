@@ -38,14 +38,42 @@ export function nozzleFlux(gamma: number, R: number, p0: number, T0: number, p: 
   return p0 * Math.sqrt((2 * gamma) / ((gamma - 1) * R * T0)) * density * Math.sqrt(1 - x);
 }
 
-/** Remembers the last two roots of one end either way, as shares of the speed of sound there. */
-export interface EndMemory {
-  out: number;
-  outBefore: number;
-  into: number;
-  intoBefore: number;
+/** The last three roots of one end one way, as shares of the speed of sound there, the newest first. */
+export interface Roots {
+  a: number;
+  b: number;
+  c: number;
 }
-export const endMemory = (): EndMemory => ({ out: 0.05, outBefore: 0.05, into: 0.05, intoBefore: 0.05 });
+/** Roots of one end either way. */
+export interface EndMemory {
+  readonly out: Roots;
+  readonly into: Roots;
+}
+const roots = (): Roots => ({ a: 0.05, b: 0.05, c: 0.05 });
+export const endMemory = (): EndMemory => ({ out: roots(), into: roots() });
+
+/**
+ * Where the last three roots point to, half of their bend taken (all of it makes too much of their last places); the last
+ * itself where that lies out of bounds.
+ */
+function firstTry({ a, b, c }: Roots, sound: number, low: number, high: number, otherwise: number): number {
+  const ahead = (2.5 * a - 2 * b + 0.5 * c) * sound;
+  if (ahead > low && ahead < high) return ahead;
+  const last = a * sound;
+  return last > low && last < high ? last : otherwise;
+}
+function remember(memory: Roots, root: number): void {
+  memory.c = memory.b;
+  memory.b = memory.a;
+  memory.a = root;
+}
+
+/**
+ * Whether the step to come ends within the residual, by how much the last one gained: what does not balance shrinks by at
+ * least as much again. Then the balance need not be asked once more.
+ */
+const isLast = (now: number, before: number, scale: number): boolean =>
+  now * now <= RESIDUAL * scale * (before < 0 ? -before : before);
 
 /**
  * What passes the end of a pipe of face area `A` through an effective area `open`, at most A.
@@ -115,22 +143,30 @@ function out(
     if (balanceOut(g, face, c, A, open, beyond, high) <= 0)
       return written(gas, face.p, face.rho, face.w, face.Y, A, to);
   }
-  // Where the last two roots point to.
-  let w = (2 * memory.out - memory.outBefore) * c;
-  if (!(w > low && w < high)) w = memory.out * c;
-  if (!(w > low && w < high)) w = 0.5 * (low + high);
+  let w = firstTry(memory.out, c, low, high, 0.5 * (low + high));
+  let before = 0;
   for (let i = 0; i < MOST_TRIES; i++) {
     const f = balanceOut(g, face, c, A, open, beyond, w);
     if (Math.abs(f) <= RESIDUAL * scale || high - low < 1e-13 * c) {
-      memory.outBefore = memory.out;
-      memory.out = w / c;
+      remember(memory.out, w / c);
       // The balance left the state at this very speed.
       return written(gas, STATE.p, STATE.rho, w, face.Y, A, to);
     }
     if (f < 0) low = w;
     else high = w;
     const next = w - f / SLOPE.of;
-    w = next > low && next < high ? next : 0.5 * (low + high);
+    if (next > low && next < high) {
+      w = next;
+      if (isLast(f, before, scale)) {
+        remember(memory.out, w / c);
+        const { p, rho } = stateAt(g, face, c, w);
+        return written(gas, p, rho, w, face.Y, A, to);
+      }
+      before = f;
+    } else {
+      w = 0.5 * (low + high);
+      before = 0;
+    }
   }
   return NaN;
 }
@@ -152,12 +188,16 @@ function balanceOut(g: number, face: Face, c: number, A: number, open: number, b
   const throat = free < choked ? choked : free;
   const speed = Math.sqrt((2 / (g - 1)) * (stagnation - throat));
   const density = rho * raised(throat / a2, 1 / (g - 1));
-  // A choked throat's flow falls with the stagnation state: d(ρ*c*)/dw = −(ρ*c*)(g+1)/2 (a − w)/stagnation.
+  const comes = A * rho * w;
+  const rise = A * rho * (1 - w / a);
+  const taken = open * density * speed;
+  // A choked throat's flow falls with the stagnation state: d(ρ*c*)/dw = −(ρ*c*)(g+1)/2 (a − w)/stagnation. Any other goes
+  // with a root that is steep where little flows: the squares of both flows are met instead, which are smooth there.
   SLOPE.of =
     free < choked
-      ? A * rho * (1 - w / a) + (open * density * speed * 0.5 * (g + 1) * (a - w)) / stagnation
-      : (a - w) * ((A * rho) / a + (open * density) / speed);
-  return A * rho * w - open * density * speed;
+      ? rise + (taken * 0.5 * (g + 1) * (a - w)) / stagnation
+      : (2 * (comes * rise + open * density * open * density * (a - w))) / (comes + taken);
+  return comes - taken;
 }
 
 function written(gas: Gas, p: number, rho: number, w: number, Y: number, A: number, to: EndFlow): number {
@@ -191,15 +231,15 @@ function into(
   let low = 0;
   // The stream cannot fill the face beyond its own escape speed.
   let high = Math.sqrt(2 * cp * beyond.T) * 0.999;
-  let v = (2 * memory.into - memory.intoBefore) * c;
-  if (!(v > low && v < high)) v = memory.into * c;
-  if (!(v > low && v < high)) v = Math.min(0.05 * c, 0.5 * high);
+  let v = firstTry(memory.into, c, low, high, Math.min(0.05 * c, 0.5 * high));
+  let before = 0;
   for (let i = 0; i < MOST_TRIES; i++) {
     const { p, rho } = stateAt(g, face, c, -v);
     const T = beyond.T - (v * v) / (2 * cp);
     const filled = p / (R * T);
     let flow = 0;
-    let slope = 0;
+    // Half of how the square of that flow falls with the pressure on the face.
+    let fall = 0;
     const ratio = p / beyond.p;
     if (ratio < 1) {
       const free = raised(ratio, power);
@@ -209,20 +249,36 @@ function into(
       flow = open * density * speed;
       if (free > choked) {
         const mach2 = (speed * speed) / (gr * R * beyond.T * x);
-        slope = (open * (1 - mach2)) / speed;
+        fall = open * open * density * (1 - mach2);
       }
     }
-    const f = A * filled * v - flow;
-    const rise = rho * Math.sqrt((g * p) / rho);
+    const fills = A * filled * v;
+    const f = fills - flow;
+    // How the pressure on the face rises with the speed.
+    const push = rho * Math.sqrt((g * p) / rho);
+    const rise = A * filled * (1 + (v * push) / p + (v * v) / (cp * T));
     if (Math.abs(f) <= RESIDUAL * scale || high - low < 1e-13 * c) {
-      memory.intoBefore = memory.into;
-      memory.into = v / c;
+      remember(memory.into, v / c);
       return filling(gas, p, T, v, A, f + flow, beyond, gr, to);
     }
     if (f < 0) low = v;
     else high = v;
-    const next = v - f / (A * filled * (1 + (v * rise) / p + (v * v) / (cp * T)) + slope * rise);
-    v = next > low && next < high ? next : 0.5 * (low + high);
+    // The squares of both flows are met, as out of the pipe; a choked one is as it is.
+    const slope = fall > 0 ? (2 * (fills * rise + fall * push)) / (fills + flow) : rise;
+    const next = v - f / slope;
+    if (next > low && next < high) {
+      v = next;
+      if (isLast(f, before, scale)) {
+        remember(memory.into, v / c);
+        const at = stateAt(g, face, c, -v).p;
+        const T = beyond.T - (v * v) / (2 * cp);
+        return filling(gas, at, T, v, A, (A * at * v) / (R * T), beyond, gr, to);
+      }
+      before = f;
+    } else {
+      v = 0.5 * (low + high);
+      before = 0;
+    }
   }
   return NaN;
 }

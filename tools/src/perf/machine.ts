@@ -36,3 +36,21 @@ export function machineFactor(rate: () => number = cellsPerSecond): number {
     .sort((x, y) => x - y);
   return Math.max(1, REFERENCE_RATE / rounds[Math.floor(rounds.length / 2)]!);
 }
+
+/**
+ * A long piece of work beside what the machine does before and after it: of some rounds the one in the middle by that
+ * ratio, so that neither another program in one of them nor one that ends with it is taken for the work's own.
+ */
+export function middleRound(run: () => void, rounds = 3): { readonly ms: number; readonly factor: number } {
+  let before = machineFactor();
+  const measured = Array.from({ length: rounds }, () => {
+    const began = performance.now();
+    run();
+    const ms = performance.now() - began;
+    const after = machineFactor();
+    const factor = (before + after) / 2;
+    before = after;
+    return { ms, factor };
+  }).sort((a, b) => a.ms / a.factor - b.ms / b.factor);
+  return measured[Math.floor(rounds / 2)]!;
+}
