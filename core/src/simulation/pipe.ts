@@ -217,8 +217,35 @@ export function stepPipe(pipe: Pipe, dt: number, left: EndFlow, right: EndFlow, 
   let lY = 0;
   let lg = 0;
   let pHalf = 0;
+  // The cell at hand, the one before it, and the differences over the face between them, per length: each is read once.
+  let r = rho[0]!;
+  let v = u[0]!;
+  let q = p[0]!;
+  let y = Y[0]!;
+  let per = perRho[0]!;
+  let rWas = 0;
+  let vWas = 0;
+  let qWas = 0;
+  let yWas = 0;
+  let perWas = 0;
+  let drWas = 0;
+  let dvWas = 0;
+  let dqWas = 0;
+  let dyWas = 0;
+  let A = 0;
+  let next = area[0]!;
   let good = true;
   for (let i = 0; i <= n; i++) {
+    const before = A;
+    A = next;
+    let rNext = 0;
+    let vNext = 0;
+    let qNext = 0;
+    let yNext = 0;
+    let dr = 0;
+    let dv = 0;
+    let dq = 0;
+    let dy = 0;
     // The state on the right of the face, that on the far side of the cell, and the cell's wall pressure.
     let rr = 0;
     let ru = 0;
@@ -231,11 +258,19 @@ export function stepPipe(pipe: Pipe, dt: number, left: EndFlow, right: EndFlow, 
     let farY = 0;
     let pHere = 0;
     if (i < n) {
-      const r = rho[i]!;
-      const v = u[i]!;
-      const q = p[i]!;
-      const y = Y[i]!;
+      next = area[i + 1]!;
       const h = 0.5 * dx[i]!;
+      if (i < n - 1) {
+        const way = perWay[i + 1]!;
+        rNext = rho[i + 1]!;
+        vNext = u[i + 1]!;
+        qNext = p[i + 1]!;
+        yNext = Y[i + 1]!;
+        dr = (rNext - r) * way;
+        dv = (vNext - v) * way;
+        dq = (qNext - q) * way;
+        dy = (yNext - y) * way;
+      }
       rg = gamma[i]!;
       rr = farR = r;
       ru = farU = v;
@@ -248,12 +283,10 @@ export function stepPipe(pipe: Pipe, dt: number, left: EndFlow, right: EndFlow, 
         let sp: number;
         let sY: number;
         if (i > 0 && i < n - 1) {
-          const before = perWay[i]!;
-          const after = perWay[i + 1]!;
-          sr = limited((r - rho[i - 1]!) * before, (rho[i + 1]! - r) * after);
-          su = limited((v - u[i - 1]!) * before, (u[i + 1]! - v) * after);
-          sp = limited((q - p[i - 1]!) * before, (p[i + 1]! - q) * after);
-          sY = limited((y - Y[i - 1]!) * before, (Y[i + 1]! - y) * after);
+          sr = limited(drWas, dr);
+          su = limited(dvWas, dv);
+          sp = limited(dqWas, dq);
+          sY = limited(dyWas, dy);
         } else {
           const side = i === 0 ? 1 : -1;
           const j = i + side;
@@ -265,13 +298,13 @@ export function stepPipe(pipe: Pipe, dt: number, left: EndFlow, right: EndFlow, 
           sp = held(endSlope((p[j]! - q) * near, (p[k]! - p[j]!) * far), q, 2 * h);
           sY = endSlope((Y[j]! - y) * near, (Y[k]! - Y[j]!) * far);
         }
-        const spread = su + v * (area[i + 1]! - area[i]!) * perVolume[i]!;
+        const spread = su + v * (next - A) * perVolume[i]!;
         const r0 = r - half * (v * sr + r * spread);
         const p0 = q - half * (v * sp + rg * q * spread);
         const hr = h * sr;
         const hp = h * sp;
         if (r0 - hr > 0 && r0 + hr > 0 && p0 - hp > 0 && p0 + hp > 0) {
-          const u0 = v - half * (v * su + sp * perRho[i]!);
+          const u0 = v - half * (v * su + sp * per);
           const Y0 = y - half * v * sY;
           const hu = h * su;
           const hY = h * sY;
@@ -312,7 +345,6 @@ export function stepPipe(pipe: Pipe, dt: number, left: EndFlow, right: EndFlow, 
       const ml = lr * (sl - lu);
       const mr = rr * (sR - ru);
       const star = (rp - lp + lu * ml - ru * mr) / (ml - mr);
-      const A = area[i]!;
       if (star >= 0) {
         const e = lt * perR * (fresh + lY * extra + halfRise * lt) + 0.5 * lu * lu;
         gMass = lr * lu;
@@ -349,14 +381,13 @@ export function stepPipe(pipe: Pipe, dt: number, left: EndFlow, right: EndFlow, 
     if (i > 0) {
       // The cell on the left of this face is complete.
       const c = i - 1;
-      let force = pHalf * (area[i]! - area[c]!);
+      let force = pHalf * (A - before);
       let warmth = 0;
       if (wall !== undefined) {
-        const v = u[c]!;
-        const drag = skin[c]! * rho[c]! * (v < 0 ? -v : v);
-        const t = p[c]! * perRho[c]!;
-        force -= drag * v;
-        warmth = drag * (R + fresh + Y[c]! * extra + rise * t) * (wall - t * perR);
+        const drag = skin[c]! * rWas * (vWas < 0 ? -vWas : vWas);
+        const t = qWas * perWas;
+        force -= drag * vWas;
+        warmth = drag * (R + fresh + yWas * extra + rise * t) * (wall - t * perR);
       }
       const m = mass[c]! + dt * (fMass - gMass);
       const mo = momentum[c]! + dt * (fPush - gPush + force);
@@ -378,6 +409,20 @@ export function stepPipe(pipe: Pipe, dt: number, left: EndFlow, right: EndFlow, 
     lY = farY;
     lg = rg;
     pHalf = pHere;
+    rWas = r;
+    vWas = v;
+    qWas = q;
+    yWas = y;
+    perWas = per;
+    r = rNext;
+    v = vNext;
+    q = qNext;
+    y = yNext;
+    if (i < n - 1) per = perRho[i + 1]!;
+    drWas = dr;
+    dvWas = dv;
+    dqWas = dq;
+    dyWas = dy;
   }
   return good;
 }
