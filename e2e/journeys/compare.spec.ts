@@ -86,6 +86,8 @@ test('tokens are dragged into another order', async ({ page }) => {
   await page.goto('/compare?build=slate-six');
   const token = (name: string) => page.locator('.token').filter({ hasText: name });
   await expect(token('OM-230')).toBeVisible();
+  // What drags is fetched once the frame stands.
+  await page.waitForLoadState('networkidle');
   const from = (await token('522 late').boundingBox())!;
   const to = (await token('Longreach 212').boundingBox())!;
   await page.mouse.move(from.x + from.width - 6, from.y + from.height / 2);

@@ -255,6 +255,7 @@ test('practice by keyboard: a round is asked, answered and kept; what was missed
     if (await page.getByText(/^No\./).isVisible()) missed.add(asked);
     await tabTo(page, page.getByRole('button', { name: 'The next one' }));
     await page.keyboard.press('Enter');
+    await expect(page.getByText(/^(Right\.|No\.)/)).toBeHidden();
   };
   for (let k = 0; k < 8 && missed.size === 0; k++) await round();
   expect(missed.size).toBe(1);

@@ -179,3 +179,23 @@ test('figures in a message are read, shown before they go in, and asked about wh
   await cell(2, 'intake').press('Control+z');
   await expect(cell(1, 'lift')).toHaveValue('');
 });
+
+test('Back returns to the place on the page, its sort and its filter; a page newly opened begins at its top', async ({
+  page,
+}) => {
+  await page.setViewportSize({ width: 1280, height: 480 });
+  await page.goto('/heads?sort=maker');
+  const frame = page.locator('main');
+  const top = () => frame.evaluate((e) => Math.round(e.scrollTop));
+  const last = page.locator('main table tbody tr').last().getByRole('link').first();
+  await last.scrollIntoViewIfNeeded();
+  const was = await top();
+  expect(was).toBeGreaterThan(100);
+  await last.click();
+  await expect(page).toHaveURL(/\/heads\/[^?]+/);
+  await expect(page.getByRole('button', { name: 'Edit', exact: true })).toBeVisible();
+  expect(await top()).toBe(0);
+  await page.goBack();
+  await expect(page).toHaveURL(/sort=maker/);
+  await expect.poll(top).toBe(was);
+});

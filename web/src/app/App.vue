@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { useEventListener } from '@vueuse/core';
-import { computed, defineAsyncComponent, ref, shallowRef, watch } from 'vue';
+import { computed, defineAsyncComponent, ref, shallowRef, useTemplateRef, watch } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
 import WorkingPanel from '../parts/WorkingPanel.vue';
 import { useSettings } from '../state/settings.js';
@@ -16,6 +16,7 @@ import TargetStrip from './TargetStrip.vue';
 import PaperHead from './PaperHead.vue';
 import { termIn } from './glossary.js';
 import { isTyping } from './keys.js';
+import { rememberScroll } from './scrollMemory.js';
 import { STEPS, guideAt, stepOf } from './router.js';
 import { tourOf, type Tour } from '../help/tours.js';
 import { useUnreached } from './unreached.js';
@@ -34,6 +35,8 @@ const undo = useUndo();
 const settings = useSettings();
 const exchange = useExchange();
 const unreached = useUnreached(router);
+const page = useTemplateRef<HTMLElement>('page');
+rememberScroll(router, () => page.value);
 const { damaged } = useReach();
 const keysOpen = ref(false);
 const findOpen = ref(false);
@@ -132,7 +135,7 @@ useEventListener('drop', (event) => {
       @tour="touring = tour"
     />
     <CourseLine class="frame-course" />
-    <main id="page" tabindex="-1">
+    <main id="page" ref="page" tabindex="-1">
       <PaperHead />
       <DemoNote />
       <AwayNote />

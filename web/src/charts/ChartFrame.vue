@@ -1,7 +1,6 @@
 <script setup lang="ts">
 import { unitFor } from '@alluvium/core';
 import { useElementSize } from '@vueuse/core';
-import { bisector } from 'd3-array';
 import { computed, provide, reactive, ref, shallowReactive, useTemplateRef } from 'vue';
 import PressArea from '../parts/PressArea.vue';
 import { usePointer } from '../parts/pointer.js';
@@ -20,6 +19,7 @@ import {
   type NamePlace,
 } from './chart.js';
 import ChartMenu from './ChartMenu.vue';
+import { useCursor } from './useCursor.js';
 
 /**
  * The frame of a chart: as wide as its place, its text always of one size. It draws both axes, reads what is drawn at the
@@ -112,32 +112,13 @@ const names = computed<NamePlace[]>((before) => {
 const drawn = computed(() => [...marks.values()].map((mark) => mark()).filter((d) => !hidden.has(d.name)));
 const places = computed(() => stops(drawn.value, props.x));
 const canRead = computed(() => places.value.length > 0);
-const nearest = bisector((v: number) => v).center;
-function follow(event: PointerEvent): void {
-  const { left, width: shown } = svg.value!.getBoundingClientRect();
-  const at = scaleX.value.invert(((event.clientX - left) * width.value) / (shown || width.value));
-  if (canRead.value) cursor.value = places.value[nearest(places.value, at)];
-}
-const STEPS: Readonly<Record<string, number>> = {
-  ArrowRight: 1,
-  ArrowLeft: -1,
-  PageUp: 10,
-  PageDown: -10,
-  Home: -1e6,
-  End: 1e6,
-};
-function walk(event: KeyboardEvent): void {
-  if (event.key === 'Escape') cursor.value = undefined;
-  const by = STEPS[event.key];
-  if (by === undefined || event.altKey || event.ctrlKey || event.metaKey || !canRead.value) return;
-  event.preventDefault();
-  event.stopPropagation();
-  const list = places.value;
-  const middle = props.first ?? (list[0]! + list.at(-1)!) / 2;
-  // The first press shows the middle, or the end asked for.
-  const at = nearest(list, cursor.value ?? middle) + (cursor.value === undefined && Math.abs(by) <= 10 ? 0 : by);
-  cursor.value = list[Math.max(0, Math.min(list.length - 1, at))];
-}
+const { follow, walk } = useCursor(cursor, places, {
+  at: (event) => {
+    const { left, width: shown } = svg.value!.getBoundingClientRect();
+    return scaleX.value.invert(((event.clientX - left) * width.value) / (shown || width.value));
+  },
+  first: () => props.first,
+});
 const read = computed(() => {
   if (cursor.value === undefined || props.mute) return '';
   const here = readAt(drawn.value, cursor.value, props.x).map(({ drawn: d, point }) =>

@@ -1,24 +1,9 @@
 <script setup lang="ts">
-import {
-  addition,
-  changedSince,
-  pickSheet,
-  removal,
-  replacement,
-  sheetDetails,
-  touchedPorts,
-  type MeasureItem,
-  type Sheet,
-  type Stage,
-} from '@alluvium/records';
+import { type MeasureItem, type Sheet, type Stage } from '@alluvium/records';
 import DynoNote from '../dyno/DynoNote.vue';
 import { computed, nextTick, ref, shallowRef, useTemplateRef, watch } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
-import { useAddToLineup } from '../data/comparison.js';
-import { newId } from '../data/ids.js';
-import { useLineup, useListOf, useWholeHead } from '../data/queries.js';
-import { useActiveBuild } from '../data/build.js';
-import { useChange } from '../data/useChange.js';
+import { useListOf, useWholeHead } from '../data/queries.js';
 import WaitingNote from '../parts/WaitingNote.vue';
 import { useLooked } from '../data/looked.js';
 import { useSettings } from '../state/settings.js';
@@ -37,11 +22,7 @@ import SizesTable from './SizesTable.vue';
 const props = defineProps<{ id: string }>();
 const route = useRoute();
 const router = useRouter();
-const change = useChange();
-const add = useAddToLineup();
-const { active } = useActiveBuild();
 const query = useWholeHead(() => props.id);
-const lineup = useLineup(() => active.value?.build.id ?? '');
 const sources = useListOf('source');
 const whole = computed(() => query.data.value);
 // The head that is open is the head in hand: the bench and every other step go on with it.
@@ -61,7 +42,6 @@ const editing = ref(false);
 const stage = computed<Stage | undefined>(
   () => whole.value?.stages.find((s) => s.id === route.query.stage) ?? whole.value?.stages.at(-1),
 );
-const sheetsOf = (s: Stage) => whole.value!.sheets.filter((x) => x.stageId === s.id);
 const showsPorts = computed(() => route.query.show === 'ports');
 const sheetId = computed(() => (typeof route.query.sheet === 'string' ? route.query.sheet : undefined));
 /** A sheet that was just saved is shown before the head is read anew. */
@@ -95,63 +75,13 @@ watch(
   { immediate: true, flush: 'sync' },
 );
 const editorKey = computed(() => (isNew.value || sheetId.value === added.value ? begunAs.value : sheetId.value));
-/** This sheet, or this stage, is compared already. Any two sheets of one head may stand side by side. */
-const inLineup = computed(() =>
-  (lineup.data.value?.entries ?? []).some(({ entry }) => {
-    if (entry.stageId !== stage.value?.id) return false;
-    if (!sheet.value) return true;
-    const best = pickSheet(whole.value!.sheets, entry.stageId, active.value?.build, touchedPorts(whole.value!.ports));
-    return (entry.sheetId ?? best?.id) === sheet.value.id;
-  }),
-);
-const details = (s: Sheet) => sheetDetails(s, whole.value!.ports, sources.data.value ?? []).join(' · ');
-const STEPS = ['arrival', 'measure', 'bench', 'claims', 'change'] as const;
-
 const go = (query: Record<string, string>) => router.push({ name: 'head', params: { id: props.id }, query });
 
-const addToLineup = () =>
-  change.run(
-    () => add(active.value!.build.id, [{ stageId: stage.value!.id, sheetId: sheet.value?.id ?? null }]),
-    `${whole.value!.head.name} is in the lineup.`,
-  );
-const newStage = ref('');
-async function addStage(): Promise<void> {
-  const last = whole.value!.stages.at(-1);
-  const id = newId();
-  const made = await change.make(
-    [
-      addition('stage', {
-        id,
-        headId: props.id,
-        name: newStage.value,
-        parentId: last?.id ?? null,
-        position: (last?.position ?? -1) + 1,
-      }),
-    ],
-    `Stage “${newStage.value}” added.`,
-  );
-  if (!made) return;
-  newStage.value = '';
-  await go({ stage: id });
-}
 const sizes = useTemplateRef<InstanceType<typeof SizesTable>>('sizes');
 async function edit(field: string): Promise<void> {
   editing.value = true;
   await nextTick();
   toField(field);
-}
-async function archive(): Promise<void> {
-  const { head } = whole.value!;
-  await change.make(
-    [replacement('head', { ...head, archived: !head.archived })],
-    head.archived ? `${head.name} is back in the library.` : `${head.name} is archived.`,
-  );
-}
-async function remove(): Promise<void> {
-  if (await change.make([removal('head', props.id)], `${whole.value!.head.name} removed, with its sheets.`)) {
-    looked.forget(props.id);
-    await router.push({ name: 'heads' });
-  }
 }
 </script>
 
@@ -177,81 +107,17 @@ async function remove(): Promise<void> {
         pair of
         <RouterLink :to="{ name: 'head', params: { id: whole.pair.head.id } }">{{ whole.pair.head.name }}</RouterLink>
       </span>
-      <span class="actions">
-        <el-button v-if="active" link :disabled="inLineup" @click="addToLineup">
-          {{ inLineup ? 'In the lineup' : 'Add to the lineup' }}
-        </el-button>
-        <RouterLink
-          v-for="step in STEPS"
-          :key="step"
-          :to="{ name: step, params: { id: whole.head.id }, query: { stage: stage.id } }"
-        >
-          {{ step[0]!.toUpperCase() + step.slice(1) }}
-        </RouterLink>
-        <RouterLink v-if="active" :to="{ name: 'compare', query: { build: active.build.id } }">Compare</RouterLink>
-        <RouterLink v-if="active" :to="{ name: 'match', query: { build: active.build.id } }">Match</RouterLink>
-        <el-button link :aria-pressed="looked.isPinned(whole.head.id)" @click="looked.pin(whole.head.id)">
-          {{ looked.isPinned(whole.head.id) ? 'Unpin' : 'Pin' }}
-        </el-button>
-        <el-button link :aria-expanded="editing" @click="editing = !editing">Edit</el-button>
-        <el-button link @click="archive">{{ whole.head.archived ? 'Restore from the archive' : 'Archive' }}</el-button>
-        <el-button link @click="remove">Remove</el-button>
-      </span>
+      <HeadActs :whole="whole" :stage="stage" :sheet="sheet" :editing="editing" @edit="editing = !editing" />
     </header>
     <DynoNote :whole="whole" />
     <HeadFields v-if="editing" :whole="whole" @close="editing = false" />
     <div class="two">
-      <nav aria-label="Stages and sheets">
-        <ol>
-          <li v-for="s in whole.stages" :key="s.id" :class="{ here: s.id === stage.id }">
-            <RouterLink :to="{ query: { stage: s.id } }" class="stage">
-              {{ s.name }}
-              <small v-if="s.date">{{ settings.say.day(s.date) }}</small>
-            </RouterLink>
-            <ul v-if="s.id === stage.id">
-              <li v-for="x in sheetsOf(s)" :key="x.id">
-                <RouterLink :to="{ query: { stage: s.id, sheet: x.id } }" :class="{ at: x.id === sheetId }">
-                  {{ x.title }}
-                </RouterLink>
-                <small>{{ details(x) }}</small>
-                <small v-if="changedSince(whole, x).length" class="older">
-                  older than: {{ changedSince(whole, x).join('; ') }}
-                </small>
-              </li>
-              <li>
-                <RouterLink
-                  :to="{ query: { stage: s.id, sheet: 'new' } }"
-                  :class="{ at: isNew && kind === 'measured' }"
-                >
-                  + new sheet
-                </RouterLink>
-                <RouterLink
-                  class="claim"
-                  :to="{ query: { stage: s.id, sheet: 'new', kind: 'claim' } }"
-                  :class="{ at: isNew && kind === 'claim' }"
-                >
-                  + a claim
-                </RouterLink>
-              </li>
-              <li>
-                <RouterLink :to="{ query: { stage: s.id } }" :class="{ at: !sheetId && !showsPorts }">sizes</RouterLink>
-                <RouterLink class="claim" :to="{ query: { stage: s.id, show: 'ports' } }" :class="{ at: showsPorts }">
-                  ports
-                </RouterLink>
-              </li>
-            </ul>
-          </li>
-        </ol>
-        <form @submit.prevent="addStage">
-          <el-input
-            v-model="newStage"
-            size="small"
-            placeholder="next stage, such as bowl blend"
-            aria-label="Name of the next stage"
-          />
-          <el-button link native-type="submit" :disabled="newStage.trim() === ''">Add</el-button>
-        </form>
-      </nav>
+      <StageList
+        :whole="whole"
+        :stage="stage"
+        :sources="sources.data.value ?? []"
+        :at="isNew ? kind : showsPorts ? 'ports' : (sheetId ?? 'sizes')"
+      />
       <SheetEditor
         v-if="sheet || isNew"
         :key="editorKey"
@@ -296,11 +162,6 @@ async function remove(): Promise<void> {
   align-items: baseline;
   gap: 22px;
 }
-.actions {
-  margin-left: auto;
-  display: flex;
-  gap: 18px;
-}
 .two {
   display: grid;
   grid-template-columns: 190px 1fr;
@@ -311,60 +172,8 @@ summary {
   cursor: pointer;
   color: var(--slate);
 }
-nav ol,
-nav ul {
-  list-style: none;
-  margin: 0;
-  padding: 0;
-}
-nav ol > li {
-  border-left: 3px solid var(--water);
-  padding: 2px 0 8px 10px;
-}
-nav ol > li.here {
-  border-left-color: var(--intake);
-}
-nav a {
-  color: inherit;
-  text-decoration: none;
-}
-nav a:hover {
-  color: var(--intake);
-}
-.stage {
-  display: block;
-}
-.here > .stage {
-  font-weight: 600;
-}
-small.older {
-  color: var(--caution);
-}
-nav ul li {
-  padding: 3px 0 3px 8px;
-}
-.claim {
-  margin-left: 12px;
-}
-.at {
-  font-weight: 600;
-  color: var(--intake);
-}
-small {
-  display: block;
-  color: var(--slate);
-  font-size: 13px;
-  font-weight: 400;
-}
-form {
-  display: flex;
-  gap: 8px;
-  align-items: center;
-  margin-top: 8px;
-}
 @media (max-width: 800px) {
-  .head,
-  .actions {
+  .head {
     flex-wrap: wrap;
     gap: 6px 16px;
   }
