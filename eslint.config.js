@@ -54,6 +54,8 @@ export default ts.config(
       'no-undef': 'off',
       'vue/require-default-prop': 'off',
       'vue/multi-word-component-names': 'error',
+      // A tag that names nothing is drawn as nothing.
+      'vue/no-undef-components': ['error', { ignorePatterns: ['^[Ee]l-?', '^Router(View|Link)$'] }],
       eqeqeq: ['error', 'always', { null: 'ignore' }],
     },
   },
