@@ -3,9 +3,9 @@ import { ElementPlusResolver } from 'unplugin-vue-components/resolvers';
 import Components from 'unplugin-vue-components/vite';
 import { defineConfig } from 'vitest/config';
 
-// Only what hangs runs into these: a machine may be slow, and tests give way to the journeys beside them.
+// Only what hangs runs into these: a machine may be slow, and two workers share it with the check.
 // No file keeps state another one reads, so that those of a worker share what they import.
-const common = { testTimeout: 300_000, hookTimeout: 300_000, isolate: false };
+const common = { testTimeout: 120_000, hookTimeout: 120_000, isolate: false };
 
 export default defineConfig({
   test: {

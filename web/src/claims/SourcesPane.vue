@@ -1,26 +1,11 @@
 <script setup lang="ts">
-import {
-  format,
-  gainWords,
-  inches,
-  listed,
-  noted,
-  offsetCorrection,
-  offsetInterval,
-  offsetSpread,
-  sourceReads,
-  work,
-  type Quantity,
-  type Side,
-  type Working,
-} from '@alluvium/core';
+import { gainWords, inches, listed, noted, offsetInterval, sourceReads, work, type Side } from '@alluvium/core';
 import { computed, ref } from 'vue';
-import { useCatalogue } from '../data/claims.js';
 import { useOffsets } from '../data/offsets.js';
 import ChoiceField from '../parts/ChoiceField.vue';
-import QuantityField from '../parts/QuantityField.vue';
 import WorkedNumber from '../parts/WorkedNumber.vue';
 import { useSettings } from '../state/settings.js';
+import CatalogueThrough from './CatalogueThrough.vue';
 import OffsetChart from './OffsetChart.vue';
 import SourceForm from './SourceForm.vue';
 import type { Claims } from './useClaims.js';
@@ -84,30 +69,6 @@ const advice = computed(() =>
 );
 /** Sources without a table on this side: there is nothing to tie them by. */
 const silent = computed(() => sources.value.filter((s) => !rows.value.some((r) => r.id === s.id)));
-
-/** What if: a source's whole catalogue, and any one figure of it, read through its offset. */
-const through = ref('');
-const figure = ref<Quantity | null>(null);
-const chosen = computed(() => tied.value.find((r) => r.id === through.value));
-function readThrough(flow: number) {
-  const row = chosen.value!;
-  const percent = format(row.percent, 'percent', settings.figures, { signed: true });
-  return work(offsetCorrection, {
-    flow: noted(flow, `as ${name(row.id)} says`),
-    offset: noted(row.offset, `${percent} against our bench`),
-  });
-}
-const read = computed(() => (chosen.value && figure.value ? readThrough(figure.value.si) : undefined));
-const tables = useCatalogue(
-  () => chosen.value?.id ?? '',
-  () => props.side,
-);
-const catalogue = computed(() =>
-  chosen.value ? (tables.data.value?.items ?? []).map((t) => ({ ...t, here: readThrough(t.peak.flow) })) : [],
-);
-const more = computed(() => Math.max(0, (tables.data.value?.total ?? 0) - catalogue.value.length));
-/** What the offset leaves open of a figure read through. */
-const openOf = (flow: Working) => chosen.value?.plus && work(offsetSpread, { flow, share: chosen.value.plus });
 </script>
 
 <template>
@@ -185,50 +146,7 @@ const openOf = (flow: Working) => chosen.value?.plus && work(offsetSpread, { flo
         Lifts of one sheet err together, so the errors stand for the least there is. Bare and piped exhausts are never
         laid beside each other.
       </p>
-      <h2>Read a catalogue through its offset</h2>
-      <div class="fields">
-        <ChoiceField
-          v-model="through"
-          label="Source"
-          :options="tied.filter((r) => r.id !== own).map((r) => [r.id, name(r.id)] as const)"
-        />
-        <QuantityField v-model="figure" kind="flow" label="Its figure" />
-        <p v-if="read" class="reading">
-          On our bench that would be about
-          <WorkedNumber :working="read" />
-          <template v-if="openOf(read)">
-            ±
-            <WorkedNumber :working="openOf(read)" />
-          </template>
-        </p>
-      </div>
-      <WideFrame v-if="catalogue.length">
-        <table class="ruled">
-          <thead>
-            <tr>
-              <th>its tables</th>
-              <th class="num">peak, as it says</th>
-              <th class="num">at lift</th>
-              <th class="num">on our bench</th>
-              <th class="num">Uncertainty (±)</th>
-            </tr>
-          </thead>
-          <tbody>
-            <tr v-for="t in catalogue" :key="t.sheetId">
-              <td>
-                <RouterLink :to="{ name: 'claims', params: { id: t.headId }, query: { stage: t.stageId } }">
-                  {{ t.name }}
-                </RouterLink>
-              </td>
-              <td class="num">{{ format(t.peak.flow, 'flow', settings.figures) }}</td>
-              <td class="num">{{ format(t.peak.lift, 'lift', settings.figures) }}</td>
-              <td class="num"><WorkedNumber :working="t.here" /></td>
-              <td class="num"><WorkedNumber v-if="openOf(t.here)" :working="openOf(t.here)" /></td>
-            </tr>
-          </tbody>
-        </table>
-      </WideFrame>
-      <p v-if="more > 0" class="note">And {{ more }} more tables of this source.</p>
+      <CatalogueThrough :tied="tied.filter((r) => r.id !== own)" :side="side" :name="name" />
     </template>
   </div>
 </template>
@@ -248,16 +166,5 @@ const openOf = (flow: Working) => chosen.value?.plus && work(offsetSpread, { flo
 }
 h2 {
   margin-top: 16px;
-}
-.fields {
-  display: grid;
-  grid-template-columns: 200px 160px 1fr;
-  gap: 20px;
-  align-items: end;
-}
-@media (width < 760px) {
-  .fields {
-    grid-template-columns: minmax(0, 1fr);
-  }
 }
 </style>
