@@ -12,6 +12,7 @@ export * from './steps.js';
 export * from './toCore.js';
 export * from './select.js';
 export * from './sizes.js';
+export * from './sizesFollow.js';
 export * from './simulation.js';
 export * from './sheetName.js';
 export * from './evaluateHead.js';

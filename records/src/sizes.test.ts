@@ -1,7 +1,17 @@
-import { budgetOfWorking, millimetres, throatRatio, USUAL_ASSUMPTIONS, windowRule, work } from '@alluvium/core';
+import {
+  budgetOfWorking,
+  cylinderVolume as sweptVolume,
+  millimetres,
+  throatRatio,
+  USUAL_ASSUMPTIONS,
+  windowRule,
+  work,
+  type TargetResult,
+} from '@alluvium/core';
 import { describe, expect, it } from 'vitest';
 import { Measure } from './nouns/measure.js';
 import { sizeBook, sizeOf } from './sizes.js';
+import { sizesFollow } from './sizesFollow.js';
 
 let count = 0;
 const measure = (item: string, value: string, over: object = {}) =>
@@ -42,5 +52,27 @@ describe('a size', () => {
     );
     expect(sizeOf(all, 'throat', 'intake')).toMatchObject({ note: 'as stated, not measured' });
     expect(sizeOf(all, 'bowl', 'intake')).toBeUndefined();
+  });
+});
+
+describe('what follows from sizes', () => {
+  const known = [
+    measure('valve diameter', '49.3 mm'),
+    measure('throat', '43.4 mm'),
+    measure('chamber volume', '62 cc', { side: null }),
+    measure('gasket volume', '9 cc', { side: null }),
+  ];
+  it('is told by side, with its working, and nothing that a missing size would be needed for', () => {
+    const follows = sizesFollow(known);
+    expect(follows.map(([what]) => what)).toEqual(['intake throat of valve']);
+    expect(follows[0]![1].value).toBeCloseTo(43.4 / 49.3, 12);
+  });
+  it('has the compression of the engine it is held against: swept and clearance over clearance', () => {
+    const cylinderVolume = work(sweptVolume, { bore: millimetres(98), stroke: millimetres(93) });
+    const follows = sizesFollow(known, undefined, { cylinderVolume } as TargetResult, 'Slate Six');
+    const [what, working] = follows.at(-1)!;
+    expect(what).toBe('compression on Slate Six');
+    // Deck and dish are not measured: flush and flat, as its working says.
+    expect(working.value).toBeCloseTo((cylinderVolume.value + 71e-6) / 71e-6, 9);
   });
 });

@@ -19,7 +19,7 @@ const PLAIN: Readonly<Record<string, readonly [count: number, why: string]>> = {
   'claims/ReadChart.vue': [1, 'as clicked on the picture, by the axes typed'],
   'claims/SamePane.vue': [2, 'both inputs of the multiple in the same row'],
   'claims/SizeClaims.vue': [1, 'an input of the difference in the same row'],
-  'claims/SourcesPane.vue': [1, 'as published'],
+  'claims/CatalogueThrough.vue': [1, 'as published'],
   'decide/DecisionPane.vue': [1, 'share of the draws described above the table'],
   'dyno/FactorPane.vue': [2, 'inputs of the learnt factor in the same row'],
   'dyno/ForecastPane.vue': [1, 'how far two estimates go together, by the assumptions listed'],

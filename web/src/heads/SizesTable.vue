@@ -1,22 +1,5 @@
 <script setup lang="ts">
-import {
-  bowlRatio,
-  camLiftOf,
-  coilBindClearance,
-  compressionRatio,
-  joined,
-  meanPortArea,
-  noted,
-  retainerClearance,
-  springsAt,
-  targetBook,
-  throatRatio,
-  windowRule,
-  workIf,
-  type Quantity,
-  type Side,
-  type Working,
-} from '@alluvium/core';
+import { joined, targetBook, type Quantity, type Side } from '@alluvium/core';
 import {
   addition,
   MEASURE_ITEM_NAMES,
@@ -28,6 +11,7 @@ import {
   portName,
   removal,
   sizeBook,
+  sizesFollow,
   sizeOf,
   type MeasureItem,
   type Source,
@@ -151,52 +135,9 @@ const book = computed(() => {
   const { core, target } = active.value ?? {};
   return core && target ? joined(sizes, targetBook(core, target, judging.value.assumptions)) : sizes;
 });
-const build = computed(() => active.value?.core);
-/** What the sizes of one side mean by themselves and under this build's cam. */
-function sideFollows(s: Side): [string, Working | undefined][] {
-  const valve = size('valve diameter', s);
-  const installedHeight = size('spring installed height', s);
-  const cam = build.value?.cam;
-  const lift = cam && camLiftOf(cam, s);
-  const target = active.value?.target;
-  const profile = s === 'intake' ? target?.intakeCam : target?.exhaustCam;
-  const [seatForce, rate, mass] = [size('spring seat force', s), size('spring rate', s), size('valve train mass', s)];
-  const springs =
-    profile && seatForce && rate && mass && build.value
-      ? springsAt(profile, { seatForce, rate, mass }, build.value.speed)
-      : undefined;
-  return [
-    [`${s} throat of valve`, workIf(throatRatio, { throat: size('throat', s), valve })],
-    [`${s} bowl of valve`, workIf(bowlRatio, { bowl: size('bowl', s), valve })],
-    [`${s} mean port area`, workIf(meanPortArea, { volume: size('port volume', s), length: size('port length', s) })],
-    [`${s} flow the window rule expects`, workIf(windowRule, { window: size('window', s) })],
-    [`${s} springs, of what this cam asks at the target’s speed`, springs?.share],
-    [
-      `${s} clearance to coil bind`,
-      workIf(coilBindClearance, { installedHeight, coilBind: size('spring coil-bind height', s), lift }),
-    ],
-    [
-      `${s} retainer to seal, valve open`,
-      workIf(retainerClearance, { guideToRetainer: size('retainer to seal', s), lift }),
-    ],
-  ];
-}
-const follows = computed(() => {
-  const volume = active.value?.target?.cylinderVolume;
-  const compression = workIf(compressionRatio, {
-    cylinderVolume: volume,
-    chamber: size('chamber volume'),
-    gasket: size('gasket volume'),
-    deck: size('deck volume') ?? noted(0, 'not measured; taken as flush'),
-    piston: size('piston dish') ?? noted(0, 'not measured; taken as flat'),
-  });
-  const all: [string, Working | undefined][] = [
-    ...sideFollows('intake'),
-    ...sideFollows('exhaust'),
-    [`compression on ${active.value?.build.name ?? 'this build'}`, compression],
-  ];
-  return all.filter((l): l is [string, Working] => l[1] !== undefined);
-});
+const follows = computed(() =>
+  sizesFollow(holding.value, active.value?.core, active.value?.target, active.value?.build.name),
+);
 </script>
 
 <template>
