@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { toCsv } from '@alluvium/records';
 import { Download } from '@lucide/vue';
-import { useUndo } from '../data/undo.js';
+import { fileOf, useAttempt } from '../exchange/takeAway.js';
 import type { NamePlace } from './chart.js';
 import { copyPicture, download, savePng, saveSvg } from './save.js';
 
@@ -14,16 +14,10 @@ const props = defineProps<{
   hidden: ReadonlySet<string>;
 }>();
 defineEmits<{ toggle: [name: string] }>();
-const undo = useUndo();
-const file = () => `${document.title.split(' · ')[0]} ${props.title}`.replace(/[^\p{L}\p{N} .-]+/gu, ' ').slice(0, 80);
-async function attempt(act: (svg: SVGSVGElement) => unknown, done = ''): Promise<void> {
-  try {
-    if (props.svg) await act(props.svg);
-    if (done) undo.announce(done);
-  } catch {
-    undo.announce('The browser could not do that.');
-  }
-}
+const attempt = useAttempt();
+const file = () => fileOf(props.title);
+/** Nothing to draw before the chart stands. */
+const drawn = (act: (svg: SVGSVGElement) => unknown) => () => props.svg && act(props.svg);
 </script>
 
 <template>
@@ -31,9 +25,9 @@ async function attempt(act: (svg: SVGSVGElement) => unknown, done = ''): Promise
     <el-button link class="plain" :aria-label="`Export the chart: ${title}`"><Download :size="16" /></el-button>
     <template #dropdown>
       <el-dropdown-menu>
-        <el-dropdown-item @click="attempt((s) => saveSvg(s, file()))">Export as SVG</el-dropdown-item>
-        <el-dropdown-item @click="attempt((s) => savePng(s, file()))">Export as PNG</el-dropdown-item>
-        <el-dropdown-item @click="attempt(copyPicture, 'Copied.')">Copy the picture</el-dropdown-item>
+        <el-dropdown-item @click="attempt(drawn((s) => saveSvg(s, file())))">Export as SVG</el-dropdown-item>
+        <el-dropdown-item @click="attempt(drawn((s) => savePng(s, file())))">Export as PNG</el-dropdown-item>
+        <el-dropdown-item @click="attempt(drawn(copyPicture), 'Copied.')">Copy the picture</el-dropdown-item>
         <el-dropdown-item @click="download(`${file()}.csv`, toCsv(table()), 'text/csv')">
           Export what is drawn as CSV
         </el-dropdown-item>

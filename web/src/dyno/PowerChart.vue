@@ -10,6 +10,7 @@ import ChartFrame from '../charts/ChartFrame.vue';
 import ChartNames from '../charts/ChartNames.vue';
 import ChartPoints from '../charts/ChartPoints.vue';
 import ChartRule from '../charts/ChartRule.vue';
+import ChartTarget from '../charts/ChartTarget.vue';
 import { tickText, type Axis, type Point } from '../charts/chart.js';
 import TabRow from '../parts/TabRow.vue';
 import { useSettings } from '../state/settings.js';
@@ -75,34 +76,29 @@ const rungs = computed(() =>
 <template>
   <div class="box">
     <ChartFrame label="Power over engine speed" :x="x" :y="y" :right="104">
-      <template #default="c">
-        <ChartRule v-for="r in rungs" :key="r.name" :y="r.y" dash="2 4" />
-        <ChartNames :labels="rungs" still tone="tick" />
-        <ChartBand :points="band" :opacity="0.22" />
-        <ChartCurve v-if="forecast" name="simulated" :points="at(forecast.points)" stroke="var(--intake)" dash="6 3" />
-        <template v-for="s in drawn" :key="s.name">
-          <ChartCurve
-            :name="s.name"
-            :points="s.line"
-            :rows="s.rows"
-            :stroke="s.here ? 'var(--ink)' : 'var(--water)'"
-            :width="s.here ? 2.4 : 1.6"
-          />
-          <ChartPoints
-            v-if="over !== '0'"
-            :name="s.name"
-            :points="s.rows"
-            :size="1.6"
-            stroke="none"
-            :fill="s.here ? 'var(--ink)' : 'var(--water)'"
-            still
-          />
-        </template>
-        <g :transform="`translate(${c.x(target.speed)} ${c.y(target.power)})`">
-          <path d="M-7 0H7M0 -7V7" stroke="var(--caution-line)" stroke-width="2.4" />
-          <text x="0" y="-12" text-anchor="middle" class="asked">target</text>
-        </g>
+      <ChartRule v-for="r in rungs" :key="r.name" :y="r.y" dash="2 4" />
+      <ChartNames :labels="rungs" still tone="tick" />
+      <ChartBand :points="band" :opacity="0.22" />
+      <ChartCurve v-if="forecast" name="simulated" :points="at(forecast.points)" stroke="var(--intake)" dash="6 3" />
+      <template v-for="s in drawn" :key="s.name">
+        <ChartCurve
+          :name="s.name"
+          :points="s.line"
+          :rows="s.rows"
+          :stroke="s.here ? 'var(--ink)' : 'var(--water)'"
+          :width="s.here ? 2.4 : 1.6"
+        />
+        <ChartPoints
+          v-if="over !== '0'"
+          :name="s.name"
+          :points="s.rows"
+          :size="1.6"
+          stroke="none"
+          :fill="s.here ? 'var(--ink)' : 'var(--water)'"
+          still
+        />
       </template>
+      <ChartTarget :x="target.speed" :y="target.power" above />
     </ChartFrame>
     <div class="eye no-print">
       <span class="note">Line drawn</span>

@@ -2,28 +2,18 @@
 import { toCsv, workbookOf } from '@alluvium/records';
 import { shallowRef } from 'vue';
 import { download, savePng, saveSvg } from '../charts/save.js';
-import { useUndo } from '../data/undo.js';
 import { toHtml, toTabs } from '../parts/grid/block.js';
 import { drawingsOf, tablesOf, valueOf, type PageDrawing, type PageTable } from './pageParts.js';
+import { fileOf, useAttempt } from './takeAway.js';
 import { saveWorkbook } from './workbook.js';
 
 /** Every table and drawing of the page behind it, to take away in an open format. */
 defineEmits<{ close: [] }>();
-const undo = useUndo();
+const attempt = useAttempt();
 const page = document.querySelector('main')!;
 const tables = shallowRef(tablesOf(page));
 const drawings = shallowRef(drawingsOf(page));
 
-const fileOf = (title: string) =>
-  `${document.title.split(' · ')[0]} ${title}`.replace(/[^\p{L}\p{N} .-]+/gu, ' ').slice(0, 80);
-async function attempt(act: () => Promise<unknown> | unknown, done = ''): Promise<void> {
-  try {
-    await act();
-    if (done) undo.announce(done);
-  } catch {
-    undo.announce('The browser could not do that.');
-  }
-}
 const saveCsv = ({ title, rows }: PageTable) => download(`${fileOf(title)}.csv`, toCsv(rows), 'text/csv');
 const saveXlsx = ({ title, rows }: PageTable) =>
   attempt(() =>

@@ -8,6 +8,7 @@ import ChartFrame from '../charts/ChartFrame.vue';
 import ChartNames from '../charts/ChartNames.vue';
 import ChartPoints from '../charts/ChartPoints.vue';
 import ChartRule from '../charts/ChartRule.vue';
+import ChartTarget from '../charts/ChartTarget.vue';
 import { tickText, valueText, type Axis, type Point } from '../charts/chart.js';
 import { markOf, markPath } from '../charts/marks.js';
 import { useSettings } from '../state/settings.js';
@@ -101,7 +102,7 @@ const inside = (speed: number) => Math.min(x.value.to, Math.max(x.value.from, sp
         fill="var(--paper-deep)"
       />
     </template>
-    <template #default="c">
+    <template #default>
       <ChartRule v-if="zero" :y="0" stroke="var(--ink)" />
       <template v-for="l in drawn" :key="`band ${l.name}`">
         <ChartBand v-if="band === undefined || band === l.index" :name="l.name" :points="l.unsure" round />
@@ -123,10 +124,7 @@ const inside = (speed: number) => Math.min(x.value.to, Math.max(x.value.from, sp
       <ChartNames :labels="known.map((l) => ({ name: l.name, y: l.points.at(-1)!.value }))" />
       <template v-if="target">
         <ChartRule :x="target.speed" stroke="var(--caution-line)" dash="3 3" />
-        <g v-if="target.value !== undefined" :transform="`translate(${c.x(target.speed)} ${c.y(target.value)})`">
-          <path d="M-7 0H7M0 -7V7" stroke="var(--caution-line)" stroke-width="2.4" />
-          <text x="-10" y="-8" text-anchor="end" class="asked">target</text>
-        </g>
+        <ChartTarget v-if="target.value !== undefined" :x="target.speed" :y="target.value" />
       </template>
     </template>
   </ChartFrame>
