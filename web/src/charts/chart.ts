@@ -87,7 +87,7 @@ function logTicks(from: number, to: number, factor: number): number[] {
 }
 
 /** A value in the unit of its axis, as a number. */
-export const inUnit = (value: number, { kind }: Axis, system: System): number =>
+const inUnit = (value: number, { kind }: Axis, system: System): number =>
   kind ? fromSi(value, unitFor(kind, system)) : value;
 
 /** A value without its unit, as at a tick. */

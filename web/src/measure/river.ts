@@ -5,7 +5,7 @@ import { area, curveMonotoneX, line } from 'd3-shape';
 /** Channel drawn as area, as height (roof and floor) or as width (front and rear). */
 export type RiverMode = 'area' | 'height' | 'width';
 /** The two walls seen in a mode, the upper one first. */
-export const sidesOf = (mode: RiverMode): readonly [WallSide, WallSide] =>
+const sidesOf = (mode: RiverMode): readonly [WallSide, WallSide] =>
   mode === 'width' ? ['front', 'rear'] : ['roof', 'floor'];
 
 /** What the channel's full width stands for at a station: an area, or a size. */
@@ -13,7 +13,7 @@ export const across = (s: StationResult, mode: RiverMode): number =>
   mode === 'area' ? s.area.value : s.sections.reduce((sum, p) => sum + (mode === 'height' ? p.height : p.width), 0);
 
 /** Thinnest metal known at a station on one side, m. */
-export function thinnest(s: StationResult, side: WallSide): number | undefined {
+function thinnest(s: StationResult, side: WallSide): number | undefined {
   const known = s.sections.flatMap((p) => p.section.walls[side]?.thickness ?? []);
   return known.length > 0 ? Math.min(...known) : undefined;
 }
