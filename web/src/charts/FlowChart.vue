@@ -102,7 +102,9 @@ const words = computed(() =>
           :height="c.bottom - c.top + 8"
           fill="var(--paper-deep)"
         />
-        <text v-if="camLift < x.to * 0.94" :x="c.x(camLift) + 6" :y="c.bottom - 8" class="aside">beyond this cam</text>
+        <text v-if="camLift < x.to * 0.94" :x="c.right - 5" :y="c.bottom - 8" text-anchor="end" class="aside">
+          beyond this cam
+        </text>
       </template>
     </template>
     <template #default="c">
