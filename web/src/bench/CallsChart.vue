@@ -4,6 +4,7 @@ import ChartFrame from '../charts/ChartFrame.vue';
 import ChartPoints from '../charts/ChartPoints.vue';
 import type { Axis, Point } from '../charts/chart.js';
 import { DIAMOND } from '../charts/marks.js';
+import { thinned } from '../charts/ticks.js';
 import { useSettings } from '../state/settings.js';
 
 /** How far each call was off, one after the other. */
@@ -24,13 +25,10 @@ const dateOf = (place: number) => {
   const call = props.calls[Math.round(place)];
   return call ? settings.say.day(call.date) : '';
 };
-const x = computed((): Axis => {
-  const every = Math.max(1, Math.ceil(props.calls.length / MOST_DATES));
-  return {
-    ...{ from: -0.5, to: props.calls.length - 0.5, say: dateOf, name: 'date' },
-    ticks: props.calls.flatMap((_, i) => (i % every === 0 ? [i] : [])),
-  };
-});
+const x = computed((): Axis => ({
+  ...{ from: -0.5, to: props.calls.length - 0.5, say: dateOf, name: 'date' },
+  ticks: thinned([...props.calls.keys()], MOST_DATES),
+}));
 const y = computed((): Axis => {
   const far = Math.max(0.05, ...props.calls.map((c) => Math.abs(c.error) * 1.15));
   return { from: -far, to: far, kind: 'percent', digits: 0, signed: true, unit: true };

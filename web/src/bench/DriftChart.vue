@@ -7,6 +7,7 @@ import ChartFrame from '../charts/ChartFrame.vue';
 import ChartPoints from '../charts/ChartPoints.vue';
 import type { Axis, Point } from '../charts/chart.js';
 import { SQUARE } from '../charts/marks.js';
+import { thinned } from '../charts/ticks.js';
 import { useSettings } from '../state/settings.js';
 
 /** The factor of a bench over time, with the band in which nothing is said. */
@@ -21,11 +22,10 @@ const MOST_DATES = 6;
 const x = computed((): Axis => {
   const [a = 0, b = 0] = extent(points.value, ([at]) => at);
   const pad = Math.max(DAY * 5, (b - a) * 0.05);
-  const every = Math.max(1, Math.ceil(points.value.length / MOST_DATES));
   return {
     ...{ from: a - pad, to: b + pad, name: 'date' },
     say: (at) => settings.say.day(new Date(at).toISOString().slice(0, 10)),
-    ticks: points.value.filter((_, i) => i % every === 0).map(([at]) => at),
+    ticks: thinned(points.value, MOST_DATES).map(([at]) => at),
   };
 });
 const y = computed((): Axis => {

@@ -5,9 +5,9 @@ import { computed } from 'vue';
 import { pointsAlong } from '../charts/along.js';
 import ChartCurve from '../charts/ChartCurve.vue';
 import ChartFrame from '../charts/ChartFrame.vue';
+import ChartNames from '../charts/ChartNames.vue';
 import ChartPoints from '../charts/ChartPoints.vue';
 import type { Axis, Point } from '../charts/chart.js';
-import { spreadLabels } from '../charts/ticks.js';
 import { useSettings } from '../state/settings.js';
 import type { Behind } from './runContext.js';
 
@@ -37,17 +37,14 @@ const along = (points: readonly FlowPoint[]) => {
   const curve = flowCurve(points);
   return curve ? pointsAlong(curve).filter(([lift]) => lift <= x.value.to) : [];
 };
-/** Names at the right end of their curves, kept apart. */
-function names(c: { x: (lift: number) => number; y: (flow: number) => number; top: number; bottom: number }) {
-  const ends = props.behind.map((b) => along(b.points).at(-1) ?? [0, 0]);
-  const heights = spreadLabels(
-    ends.map(([, flow]) => c.y(flow) + 5),
-    19,
-    c.top + 10,
-    c.bottom,
-  );
-  return props.behind.map((b, i) => ({ name: b.name, x: c.x(ends[i]![0]) + 12, y: heights[i]! }));
-}
+/** Each curve behind, drawn as far as this test goes. */
+const drawn = computed(() => props.behind.map((b) => ({ name: b.name, line: along(b.points), rows: rows(b.points) })));
+const names = computed(() =>
+  drawn.value.flatMap(({ name, line }) => {
+    const end = line.at(-1);
+    return end ? [{ name, x: end[0], y: end[1] }] : [];
+  }),
+);
 </script>
 
 <template>
@@ -58,7 +55,7 @@ function names(c: { x: (lift: number) => number; y: (flow: number) => number; to
     :y="y"
     :height="290"
     fills
-    mute
+    keyless
     :left="60"
     :right="behind.length ? NAME : 70"
     :top="14"
@@ -66,16 +63,17 @@ function names(c: { x: (lift: number) => number; y: (flow: number) => number; to
   >
     <template #default="c">
       <ChartCurve
-        v-for="b in behind"
+        v-for="b in drawn"
         :key="b.name"
         :name="b.name"
-        :points="along(b.points)"
-        :rows="rows(b.points)"
+        :points="b.line"
+        :rows="b.rows"
         stroke="var(--slate)"
         :width="2"
         dash="7 5"
       />
-      <text v-for="n in names(c)" :key="n.name" :x="n.x" :y="n.y" class="name">{{ n.name }}</text>
+      <!-- Still: a name that is pressed would take the keys from the run. -->
+      <ChartNames :labels="names" still tone="name" />
       <g v-if="called !== undefined">
         <path :d="`M${c.left + 18},${c.y(called) - 9}l9,9l-9,9l-9,-9z`" class="called" />
         <text :x="c.left + 36" :y="c.y(called) + 6" class="name call">
@@ -102,7 +100,7 @@ function names(c: { x: (lift: number) => number; y: (flow: number) => number; to
 .recorded {
   --chart-text: 16px;
 }
-.recorded text.name {
+.recorded :deep(text.name) {
   font-size: 16px;
   paint-order: stroke;
   stroke: var(--paper);

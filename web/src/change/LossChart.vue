@@ -3,7 +3,7 @@ import type { Between, Split } from '@alluvium/core';
 import { computed } from 'vue';
 import ChartFrame from '../charts/ChartFrame.vue';
 import ChartPoints from '../charts/ChartPoints.vue';
-import type { Axis, Point } from '../charts/chart.js';
+import { rowsOf, type Axis, type Point } from '../charts/chart.js';
 import { useSettings } from '../state/settings.js';
 
 /** What each stage changed of valve and port: the likeliest as a mark, what the forms leave open as a bar. */
@@ -12,14 +12,12 @@ const settings = useSettings();
 /** A stage in the chart, px: its name, and a bar each for valve and port. */
 const ROW = 52;
 const BAR = 10;
-const percent = (t: number) => `${t > 0 ? '+' : t < 0 ? '−' : ''}${settings.say.number(Math.abs(100 * t), 0)} %`;
+const percent = (t: number) => settings.say.of(t, 'percent', { digits: 0, signed: true });
 const x = computed((): Axis => {
   const all = props.split.changes.flatMap((c) => [c.valve.low, c.port.low, c.valve.high, c.port.high]);
   const [low, high] = [Math.min(-0.02, ...all), Math.max(0.02, ...all)];
   return { from: low - (high - low) * 0.04, to: high + (high - low) * 0.04, say: percent, name: 'change', ticks: 6 };
 });
-/** Rows from the top down: nought is above the first. */
-const y = computed((): Axis => ({ from: props.split.changes.length, to: 0, ticks: 0 }));
 const PARTS = [
   { part: 'valve', at: 0.26, fill: 'var(--slate)', mark: '', tone: 'var(--ink)' },
   { part: 'port', at: 0.6, fill: 'var(--intake)', mark: 'M-5 5L0 -5L5 5Z', tone: 'var(--intake)' },
@@ -36,13 +34,12 @@ const said = (b: Between) => `${percent(b.value)} (${percent(b.low)} to ${percen
   <ChartFrame
     label="Change of valve and port by stage, with what is left open"
     :x="x"
-    :y="y"
+    :y="rowsOf(split.changes.length)"
     :height="ROW * split.changes.length + 34"
     :left="210"
     :right="20"
     :top="4"
     :bottom="30"
-    upright
   >
     <template #default="c">
       <g v-for="b in bars" :key="`${b.row} ${b.part}`">

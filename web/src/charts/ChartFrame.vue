@@ -46,8 +46,8 @@ const props = withDefaults(
     first?: number;
     /** What is read stands elsewhere. */
     mute?: boolean;
-    /** Upright lines at the ticks of x instead of level ones at those of y. */
-    upright?: boolean;
+    /** The arrow keys are the page's own. */
+    keyless?: boolean;
   }>(),
   {
     height: 300,
@@ -148,14 +148,14 @@ const near = ref(false);
       :height="tall"
       :viewBox="`0 0 ${width} ${tall}`"
       role="img"
-      tabindex="0"
-      :aria-label="`${words ?? label}${canRead ? '. The arrow keys read it.' : ''}`"
+      :tabindex="keyless ? undefined : 0"
+      :aria-label="`${words ?? label}${canRead && !keyless ? '. The arrow keys read it.' : ''}`"
       @pointermove="follow"
       @pointerdown="follow"
-      @keydown="walk"
+      @keydown="(event) => keyless || walk(event)"
     >
       <slot name="behind" v-bind="chart" />
-      <template v-if="!upright">
+      <template v-if="!y.rows">
         <g v-for="t in yTicks" :key="`y${t.value}`">
           <line
             :x1="edge.left"
@@ -172,7 +172,7 @@ const near = ref(false);
       </template>
       <template v-for="t in xTicks" :key="`x${t.value}`">
         <line
-          v-if="upright"
+          v-if="y.rows"
           :x1="scaleX(t.value)"
           :x2="scaleX(t.value)"
           :y1="edge.top"
@@ -232,8 +232,13 @@ svg {
   min-height: 0;
 }
 /* Of no height itself: else the place would grow with what measures itself by it. */
-.fills svg {
+.fills svg,
+.fills .read {
   position: absolute;
+}
+.fills .read {
+  inset: 0 auto auto 60px;
+  pointer-events: none;
 }
 .grid {
   stroke: var(--rule);

@@ -24,9 +24,10 @@ const props = withDefaults(
 const chart = useChart();
 /** What can be pressed is this high, px, where there is room. */
 const GAP = 24;
+const STILL = 19;
 const placed = computed(() => {
   const room = (chart.bottom - chart.top) / Math.max(1, props.labels.length);
-  const gap = Math.min(props.still ? 17 : GAP, room);
+  const gap = Math.min(props.still ? STILL : GAP, room);
   const ys = spreadLabels(
     props.labels.map((l) => chart.y(l.y)),
     gap,

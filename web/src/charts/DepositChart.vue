@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { difference, type FlowCurve } from '@alluvium/core';
-import { computed, useId, useTemplateRef } from 'vue';
+import { computed, useId } from 'vue';
 import { useSettings } from '../state/settings.js';
 import ChartBand from './ChartBand.vue';
 import ChartCurve from './ChartCurve.vue';
@@ -21,8 +21,6 @@ const props = defineProps<{
   notes?: readonly { lift: number; text: string }[];
 }>();
 const settings = useSettings();
-const frame = useTemplateRef<InstanceType<typeof ChartFrame>>('frame');
-defineExpose({ svg: computed(() => frame.value?.svg) });
 const id = useId();
 const STEPS = 100;
 const rows = computed(() =>
@@ -66,7 +64,6 @@ const words = computed(
 
 <template>
   <ChartFrame
-    ref="frame"
     label="Difference from the baseline"
     :words="words"
     :x="x"

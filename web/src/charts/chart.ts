@@ -26,7 +26,12 @@ export interface Axis {
   readonly name?: string;
   /** The unit stands at its end. */
   readonly unit?: boolean;
+  /** Its values are rows, one under the other: nothing that could be read or saved. */
+  readonly rows?: boolean;
 }
+
+/** The upright axis of a chart of rows, the first at the top; row i reaches from i to i + 1. */
+export const rowsOf = (count: number): Axis => ({ from: count, to: 0, ticks: 0, rows: true });
 
 /** What a mark has drawn: read at the cursor, and saved as a column. */
 export interface Drawn {
@@ -95,12 +100,7 @@ export function tickText(value: number, axis: Axis, say: Say): string {
   if (axis.say) return axis.say(value);
   if (!axis.kind) return say.number(value, axis.digits ?? 2);
   if (axis.log) return String(Number(inUnit(value, axis, say.system).toPrecision(3)));
-  const { digits, signed } = axis;
-  const text = say.of(value, axis.kind, {
-    ...(digits === undefined ? {} : { digits }),
-    ...(signed && value !== 0 ? { signed } : {}),
-  });
-  return text.split('\u00a0')[0]!;
+  return valueText(value, value === 0 ? { ...axis, signed: false } : axis, say).split('\u00a0')[0]!;
 }
 
 /** A value as it is read, with its unit. */
@@ -156,24 +156,24 @@ export function readAt(drawn: readonly Drawn[], x: number, { from, to }: Axis): 
 /** Figures kept in a saved column. */
 const FIGURES = 6;
 
-/** What is drawn as a table: a row for each place, a column for each mark, in the user's units. */
+/**
+ * What is drawn as a table, in the user's units: a row for each place, a column for each mark, and as many rows for a place
+ * as a mark has points there. Of a chart of rows, each mark with its places.
+ */
 export function drawnTable(drawn: readonly Drawn[], x: Axis, y: Axis, system: System): (string | number)[][] {
   const named = (axis: Axis, otherwise: string) =>
     [axis.name ?? otherwise, axis.kind && unitFor(axis.kind, system).symbol].filter(Boolean).join(', ');
   const number = (value: number, axis: Axis) => Number(inUnit(value, axis, system).toPrecision(FIGURES));
   const place = (value: number) => (x.say && !x.kind ? x.say(value) : number(value, x));
   const unit = y.kind ? unitFor(y.kind, system).symbol : '';
+  if (y.rows) return [['', named(x, 'x')], ...drawn.flatMap((d) => d.points.map(([at]) => [d.name, place(at)]))];
   return [
     [named(x, 'x'), ...drawn.map((d) => [d.name, unit].filter(Boolean).join(', '))],
-    ...stops(drawn, x).map((at) => {
+    ...stops(drawn, x).flatMap((at) => {
       const here = readAt(drawn, at, x);
-      return [
-        place(at),
-        ...drawn.map((d) => {
-          const found = here.find((h) => h.drawn === d);
-          return found ? number(found.point[1], y) : '';
-        }),
-      ];
+      const columns = drawn.map((d) => here.filter((h) => h.drawn === d).map((h) => number(h.point[1], y)));
+      const most = Math.max(...columns.map((c) => c.length));
+      return Array.from({ length: most }, (_, i) => [place(at), ...columns.map((c) => c[i] ?? '')]);
     }),
   ];
 }

@@ -1,11 +1,14 @@
 import { camProfile, degrees, flowCurve, fromSi, inches, sayIn, unitFor } from '@alluvium/core';
 import { flushPromises } from '@vue/test-utils';
+import { h } from 'vue';
+import ChartCurve from './ChartCurve.vue';
 import fc from 'fast-check';
 import { afterEach, describe, expect, it } from 'vitest';
 import { mounted } from '../test/mounted.js';
 import ChartMenu from './ChartMenu.vue';
 import FlowChart, { type Series } from './FlowChart.vue';
-import { drawnTable, readAt, stops, ticksOf } from './chart.js';
+import ChartFrame from './ChartFrame.vue';
+import { drawnTable, readAt, rowsOf, stops, ticksOf } from './chart.js';
 import { markOf, markPath } from './marks.js';
 import { spreadLabels, unitTicks } from './ticks.js';
 
@@ -124,6 +127,26 @@ describe('the flow chart', () => {
   });
 });
 
+describe('a frame whose page owns the keys', () => {
+  it('takes neither the focus nor an arrow, and does not offer to', () => {
+    const curve = { render: () => h(ChartCurve, { name: 'A', points: [[0, 0] as const, [1, 1] as const] }) };
+    const axis = { from: 0, to: 1 };
+    const frame = mounted(ChartFrame, {
+      props: { label: 'Flow', x: axis, y: axis, keyless: true },
+      slots: { default: () => h(curve) },
+    });
+    const svg = frame.find('svg');
+    const event = new KeyboardEvent('keydown', { key: 'ArrowRight', cancelable: true });
+    svg.element.dispatchEvent(event);
+    expect([svg.attributes('tabindex'), event.defaultPrevented, svg.attributes('aria-label')]).toEqual([
+      undefined,
+      false,
+      'Flow',
+    ]);
+    frame.unmount();
+  });
+});
+
 describe('what is drawn, as a table', () => {
   const x = { from: 0, to: inches(0.5), kind: 'lift', name: 'lift' } as const;
   const y = { from: 0, to: 0.2, kind: 'flow' } as const;
@@ -150,6 +173,23 @@ describe('what is drawn, as a table', () => {
     ]);
     expect(at(0.003)).toEqual([['B', 4]]);
     expect(stops(drawn, x)).toEqual([0.001, 0.002, 0.003]);
+  });
+  it('keeps every point where a curve comes by twice, and each mark with its places in a chart of rows', () => {
+    const loop = [{ name: 'A', points: [[0.001, 0.1] as const, [0.001, 0.2] as const] }];
+    const plain = { from: 0, to: 1 };
+    expect(drawnTable(loop, plain, plain, 'inch').slice(1)).toEqual([
+      [0.001, 0.1],
+      [0.001, 0.2],
+    ]);
+    const bars = [
+      { name: 'Bench 1', points: [[0.25, 0.5] as const] },
+      { name: 'Bench 2', points: [[0.5, 1.5] as const] },
+    ];
+    expect(drawnTable(bars, { ...plain, name: 'reads' }, rowsOf(2), 'inch')).toEqual([
+      ['', 'reads'],
+      ['Bench 1', 0.25],
+      ['Bench 2', 0.5],
+    ]);
   });
   it('ticks of a logarithm are one, two and five of each power of ten in the user’s unit', () => {
     const metric = sayIn('metric');

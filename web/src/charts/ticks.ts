@@ -7,6 +7,12 @@ export function unitTicks(from: number, to: number, kind: Kind, system: System, 
   return ticks(fromSi(from, unit), fromSi(to, unit), count).map((v) => toSi(v, unit));
 }
 
+/** Of a list the first and every further one that has room beside it, when there is room for `most`. */
+export function thinned<T>(all: readonly T[], most: number): T[] {
+  const every = Math.max(1, Math.ceil(all.length / most));
+  return all.filter((_, i) => i % every === 0);
+}
+
 /** Pushes labels apart along y so that none covers another; keeps their order. Input and output in the order given. */
 export function spreadLabels(ys: readonly number[], gap: number, top: number, bottom: number): number[] {
   const order = ys.map((_, i) => i).sort((a, b) => ys[a]! - ys[b]!);

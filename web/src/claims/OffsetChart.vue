@@ -2,7 +2,7 @@
 import { computed } from 'vue';
 import ChartFrame from '../charts/ChartFrame.vue';
 import ChartPoints from '../charts/ChartPoints.vue';
-import type { Axis, Point } from '../charts/chart.js';
+import { rowsOf, type Axis, type Point } from '../charts/chart.js';
 import { useSettings } from '../state/settings.js';
 
 /** How far each source reads from our bench, with what that is known to. */
@@ -21,7 +21,6 @@ const x = computed((): Axis => {
   const far = 1.1 * Math.max(0.05, ...props.offsets.map((o) => Math.abs(o.value) + (o.plus ?? 0)));
   return { from: -far, to: far, name: 'reads', say: (v) => settings.say.of(v, 'percent', { digits: 0, signed: true }) };
 });
-const y = computed((): Axis => ({ from: props.offsets.length, to: 0, ticks: 0 }));
 const said = ({ value, plus }: (typeof props.offsets)[number]) =>
   percent(value) + (plus ? ` ± ${settings.say.of(plus, 'percent', { digits: 1 })}` : '');
 </script>
@@ -31,13 +30,12 @@ const said = ({ value, plus }: (typeof props.offsets)[number]) =>
     label="Offsets of the sources with their errors"
     :words="`Offsets of the sources with their errors: ${offsets.map((o) => `${o.name} ${said(o)}`).join(', ')}`"
     :x="x"
-    :y="y"
+    :y="rowsOf(offsets.length)"
     :height="offsets.length * ROW + 34"
     :most="620"
     :left="150"
     :top="4"
     :bottom="28"
-    upright
   >
     <template #default="c">
       <g v-for="(o, i) in offsets" :key="o.name">

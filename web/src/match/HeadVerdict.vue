@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { DEGREES, degreeWords, flipWords, matchWords, oddsWords, openWords, type Degree } from '@alluvium/core';
+import { ElCollapse, ElCollapseItem } from 'element-plus';
 import { computed } from 'vue';
 import ArrivalNote from '../arrival/ArrivalNote.vue';
 import type { ActiveBuild } from '../data/build.js';
@@ -28,22 +29,22 @@ const more = computed(() => props.head.verdict.open.length + props.head.verdict.
     <p class="reading">{{ words.join(' ') }}</p>
     <ArrivalNote :head="head" />
     <p v-for="q in head.verdict.open" :key="q.question + q.runner" class="note open">{{ openWords(q) }}</p>
-    <el-collapse v-if="more" class="more">
-      <el-collapse-item v-if="head.verdict.flips.length" title="What would flip it">
+    <ElCollapse v-if="more" class="more">
+      <ElCollapseItem v-if="head.verdict.flips.length" title="What would flip it">
         <ul>
           <li v-for="f in head.verdict.flips" :key="f.leaf.id">{{ flipWords(f, settings.say) }}</li>
         </ul>
         <p class="note">The smallest change of each alone that turns the verdict; found by evaluating it again.</p>
-      </el-collapse-item>
-      <el-collapse-item v-if="head.verdict.limits.length > 1" title="Each limit’s own odds">
+      </ElCollapseItem>
+      <ElCollapseItem v-if="head.verdict.limits.length > 1" title="Each limit’s own odds">
         <ul>
           <li v-for="l in head.verdict.limits" :key="l.runner + l.id">
             {{ l.runner || 'the head' }}, {{ l.id === 'flow' ? 'flow' : 'least port area' }}:
             {{ oddsWords(l.odds) }}
           </li>
         </ul>
-      </el-collapse-item>
-    </el-collapse>
+      </ElCollapseItem>
+    </ElCollapse>
   </article>
 </template>
 

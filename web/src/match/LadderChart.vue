@@ -5,7 +5,7 @@ import { extent } from 'd3-array';
 import { computed } from 'vue';
 import ChartFrame from '../charts/ChartFrame.vue';
 import ChartPoints from '../charts/ChartPoints.vue';
-import type { Axis, Point } from '../charts/chart.js';
+import { rowsOf, type Axis, type Point } from '../charts/chart.js';
 import type { CompareHead } from '../data/comparison.js';
 import PressArea from '../parts/PressArea.vue';
 import { useWorking } from '../state/working.js';
@@ -44,21 +44,21 @@ const x = computed((): Axis => {
   const room = Math.max((high - low) * 0.12, props.speed * 0.08);
   return { from: low - room, to: high + room, kind: 'rotation', name: 'engine speed' };
 });
-const y = computed((): Axis => ({ from: props.heads.length, to: 0, ticks: 0 }));
+/** What a head's limit at a speed is. */
+const said = (limits: readonly { readonly id: LimitId; readonly at: number }[], [at]: Point) =>
+  limits.flatMap((l) => (l.at === at ? [WORDS[l.id]] : [])).join(', ');
 </script>
 
 <template>
   <ChartFrame
     label="RPM limits of each head"
     :x="x"
-    :y="y"
+    :y="rowsOf(heads.length)"
     :height="heads.length * STEP + 64"
     :left="narrow ? 12 : NAMES"
     :right="30"
     :top="30"
     :bottom="34"
-    upright
-    mute
   >
     <template #default="c">
       <line
@@ -116,6 +116,7 @@ const y = computed((): Axis => ({ from: props.heads.length, to: 0, ticks: 0 }));
         :points="r.limits.map((l): Point => [l.at, r.level])"
         :size="0"
         stroke="none"
+        :say="(point) => said(r.limits, point)"
       />
     </template>
     <template #over="c">

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { format, type StationBudget, type SurveyResult } from '@alluvium/core';
-import { computed, ref, useTemplateRef } from 'vue';
+import { computed, ref } from 'vue';
 import ChartFrame from '../charts/ChartFrame.vue';
 import ChartPoints from '../charts/ChartPoints.vue';
 import type { Axis, Point } from '../charts/chart.js';
@@ -20,8 +20,6 @@ const props = defineProps<{
   height: number;
 }>();
 const settings = useSettings();
-const frame = useTemplateRef<InstanceType<typeof ChartFrame>>('frame');
-defineExpose({ svg: computed(() => frame.value?.svg) });
 const stations = computed(() => props.survey.stations);
 const middle = computed(() => props.height / 2);
 const isArea = computed(() => props.mode === 'area');
@@ -82,7 +80,6 @@ const told = computed(() => {
 <template>
   <div class="river">
     <ChartFrame
-      ref="frame"
       v-model:cursor="cursor"
       label="The port as a river"
       :x="x"

@@ -62,14 +62,15 @@ const x: Axis = {
   ...{ from: FROM, to: TO, say: angleWords, name: 'crank angle' },
   ticks: [180, 270, 360, 450, 540, 630].map((d) => (d * Math.PI) / 180),
 };
+const seen = computed(() => props.traces.map((t) => ({ ...t, view: inView(t.trace) })));
 const rows = computed(() =>
   ROWS.map((row) => {
-    const curves = props.traces.flatMap(({ name, index, trace }) =>
+    const curves = seen.value.flatMap(({ name, index, trace, view }) =>
       row.of.map(([part, colour, values]) => ({
         name: `${name} ${part}`,
         colour,
         dash: markOf(index).dash,
-        points: inView(trace).map(([angle, i]): Point => [angle, values(trace)[i]!]),
+        points: view.map(([angle, i]): Point => [angle, values(trace)[i]!]),
       })),
     );
     const pressed = row.kind === 'pressure';
