@@ -151,6 +151,37 @@ describe('the live line', () => {
     expect(live.samples('percent')).toEqual([]);
     expect(live.silentFor('nobody')).toBe(Infinity);
   });
+  it('tells an instrument that comes late what was asked of its kind meanwhile: the last of each order, once', () => {
+    const sent: string[] = [];
+    vi.stubGlobal(
+      'WebSocket',
+      class {
+        static OPEN = 1;
+        readyState = 1;
+        onopen = () => {};
+        send(text: string) {
+          sent.push(text);
+        }
+        close() {}
+      },
+    );
+    const orders = () => sent.flatMap((t) => (t.includes('"command"') ? [JSON.parse(t).command] : []));
+    const live = useBenchLive();
+    const leave = live.use();
+    live.order('flow bench', { do: 'range', to: '3' });
+    live.order('flow bench', { do: 'range', to: '4' });
+    expect(orders()).toEqual([]);
+    live.hear({ tell: 'instruments', instruments: [bench] });
+    live.hear({ tell: 'instruments', instruments: [bench] });
+    expect(orders()).toEqual([{ do: 'range', to: '4' }]);
+    live.hear({ tell: 'instruments', instruments: [] });
+    live.order('flow bench', { do: 'range', to: '2' });
+    // The session is left: nobody waits for that any more.
+    live.leave();
+    live.hear({ tell: 'instruments', instruments: [bench] });
+    expect(orders()).toHaveLength(1);
+    leave();
+  });
   it('a page keeps its name over a reload', () => {
     expect(pageId()).toBe(pageId());
     sessionStorage.clear();

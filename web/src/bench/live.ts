@@ -69,6 +69,17 @@ export const useBenchLive = defineStore('bench live', () => {
   /** Nothing is taken from, or asked of, an instrument that is not paired. */
   const ofKind = (kind: InstrumentKind) => instruments.value.find((i) => i.kind === kind && i.standing !== 'unknown');
 
+  /** Orders whose instrument is not there yet: the last of each, told when one comes. */
+  const owed = new Map<string, { readonly kind: InstrumentKind; readonly command: Order }>();
+  function settle(): void {
+    for (const [key, { kind, command }] of owed) {
+      const to = ofKind(kind);
+      if (!to) continue;
+      owed.delete(key);
+      if (to.takes.includes(command.do)) ask({ ask: 'command', instrument: to.id, command });
+    }
+  }
+
   function doubt(id: string, text: string): void {
     if ((doubts.value[id] ?? '') !== text) doubts.value = { ...doubts.value, [id]: text };
   }
@@ -105,6 +116,7 @@ export const useBenchLive = defineStore('bench live', () => {
       // What an instrument that left had shown is no longer what there is.
       const names = new Set(message.instruments.flatMap((i) => i.quantities.map((q) => q.name)));
       for (const name of streams.keys()) if (!names.has(name)) streams.delete(name);
+      settle();
       beat.value++;
     } else if (message.tell === 'samples') take(message.id, message.frames);
     else if (message.tell === 'hand') {
@@ -175,15 +187,16 @@ export const useBenchLive = defineStore('bench live', () => {
     leave: () => {
       session = '';
       hand.value = undefined;
+      owed.clear();
       ask({ ask: 'leave' });
     },
     /** The first instrument of a kind that is connected. */
     ofKind,
     command: (instrument: string, command: Order) => ask({ ask: 'command', instrument, command }),
-    /** Tells the instrument of a kind what to do, if one is there that takes it. */
+    /** Tells the instrument of a kind what to do, when one is there that takes it. */
     order: (kind: InstrumentKind, command: Order) => {
-      const to = ofKind(kind);
-      if (to?.takes.includes(command.do)) ask({ ask: 'command', instrument: to.id, command });
+      owed.set(`${kind} ${command.do}`, { kind, command });
+      settle();
     },
     /** The last half minute of one quantity, oldest first. Hang on `beat` to see it move. */
     samples: (name: string): readonly Shown[] => streams.get(name) ?? [],
