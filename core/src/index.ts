@@ -97,7 +97,19 @@ export {
   type SpeedFailure,
   type Trace,
 } from './simulation/breathing.js';
-export * from './simulation/sweep.js';
+export {
+  FitStore,
+  runnerKnown,
+  solvePoint,
+  lookAt,
+  sweepPoint,
+  sweepSpeeds,
+  traceOf,
+  WORKING_SPEEDS,
+} from './simulation/sweep.js';
+export type { PointJob, Sensitivity, Settled, SweepPoint } from './simulation/sweep.js';
+export * from './simulation/ranges.js';
+export * from './simulation/difference.js';
 export * from './simulation/cycle.js';
 export * from './simulation/power.js';
 export * from './simulation/crank.js';

@@ -2,10 +2,13 @@
 import {
   bandOf,
   FitStore,
+  foundOver,
   responsesAt,
   sensitiveSpeeds,
+  LIVE,
   sensitivities,
   simulatedPower,
+  solvePoint,
   sweepPoint,
   sweepSpeeds,
   verdictBySimulation,
@@ -61,12 +64,17 @@ export function simulationOf(
   }
   const fits = new FitStore();
   const speeds = sweepSpeeds(core.speed);
-  const all = speeds.map((speed) => sweepPoint(setup, speed, fits));
-  const good = all.flatMap(({ point }) => (point.ok ? [point] : []));
-  const found = sensitiveSpeeds(speeds, core.speed).flatMap((speed) => {
-    const of = sensitivities(setup, speed, fits);
+  const swept = speeds.map((speed) => {
+    const middle = solvePoint({ setup, speed }, fits);
+    return { ...sweepPoint(setup, speed, fits, LIVE, middle), seed: middle.seed };
+  });
+  const good = swept.flatMap(({ point }) => (point.ok ? [point] : []));
+  const asked = sensitiveSpeeds(speeds, core.speed);
+  const run = swept.flatMap(({ speed, runner, seed }) => {
+    const of = asked.includes(speed) ? sensitivities(setup, speed, fits, { seed, runner }) : '';
     return typeof of === 'string' ? [] : [{ speed, of }];
   });
+  const found = foundOver(run, swept);
   const band = bandOf(
     good.map((p) => p.torque),
     responsesAt(
@@ -89,7 +97,7 @@ export function simulationOf(
     verdict: verdict ? { degree: verdict.degree, odds: verdict.odds! } : null,
     said: [...setup.said],
     assumed: setup.assumed.map(({ id, label, value, half, note }) => ({ id, label, value, half, note })),
-    points: all.map(({ speed, point }) => {
+    points: swept.map(({ speed, point }) => {
       if (!point.ok) return { speed, failed: point.reason };
       const { torque, power, volumetricEfficiency, bmep, chokeMach, residual } = point;
       const { low, high } = band[good.indexOf(point)]!;

@@ -8,7 +8,7 @@ import { fileURLToPath } from 'node:url';
 import { cfm } from '@alluvium/core';
 import { readBundle } from '@alluvium/records';
 import { describe, expect, it } from 'vitest';
-import { REFERENCE_RATE, cellsPerSecond, machineFactor } from './perf/machine.js';
+import { REFERENCE_RATE, cellsPerSecond, machineFactor, middleRound, roundsOf } from './perf/machine.js';
 import { Evaluation, evaluateBundle } from './evaluation.js';
 // @ts-expect-error -- a plain script, so that it runs before anything is installed
 import { tally } from './tally.mjs';
@@ -163,6 +163,19 @@ describe('the factor of the machine', () => {
     // The first rounds warm up, and one that was disturbed counts for nothing.
     expect(machineFactor(rounds([1, 1, 1, REFERENCE_RATE / 2, REFERENCE_RATE / 40]))).toBeCloseTo(2);
     expect(machineFactor(() => REFERENCE_RATE * 3)).toBe(1);
+  });
+  it('is beside each round of a long work, and the middle one by both is judged', async () => {
+    let took = 0;
+    const rounds = await roundsOf(() => Promise.resolve(++took));
+    expect(rounds.map((r) => r.result)).toEqual([1, 2, 3]);
+    for (const r of rounds) expect(r.factor).toBeGreaterThanOrEqual(1);
+    // A slow round on a slowed machine is no slow work.
+    const found = [
+      { result: 30, factor: 3 },
+      { result: 12, factor: 1 },
+      { result: 18, factor: 1 },
+    ];
+    expect(middleRound(found, (ms) => ms).result).toBe(12);
   });
   it('comes from a loop that does its work', () => {
     let t = 0;

@@ -1,9 +1,9 @@
 /** What the simulation says of an engine's power at one speed, with everything that is not known of it. */
 import { shareLeaf } from '../uncertainty/leaves.js';
-import { GRID, type Response } from '../uncertainty/propagate.js';
+import type { Response } from '../uncertainty/propagate.js';
 import type { SpeedResult } from './breathing.js';
 import type { SimulationSetup } from './setup.js';
-import { responsesAt, type Sensitivity } from './sweep.js';
+import { responsesAt, type FoundAt } from './ranges.js';
 
 export interface SimulatedPower {
   /** Turns a second, and W. */
@@ -25,20 +25,19 @@ const model: Response = {
     'common practice, no source; docs/simulation.md, what it leaves out',
   ),
   change: [MODEL],
-  grid: GRID.map((z) => [z * MODEL]),
 };
 
 /** `found`: what the assumptions do at the speeds where they were run. */
 export function simulatedPower(
   setup: SimulationSetup,
-  found: readonly { readonly speed: number; readonly of: readonly Sensitivity[] }[],
+  found: readonly FoundAt[],
   { speed, torque, power }: SpeedResult,
 ): SimulatedPower {
   const share = (values: readonly number[]) => values.map((v) => v / torque);
   const of = responsesAt(setup, found, [speed], [torque]).map((r): Response => ({
     leaf: r.leaf,
     change: share(r.change),
-    ...(r.grid ? { grid: r.grid.map(share) } : {}),
+    ...(r.sides ? { sides: { low: share(r.sides.low), high: share(r.sides.high) } } : {}),
   }));
   return { speed, power, of: [...of, model] };
 }

@@ -19,6 +19,13 @@ export interface Response {
   readonly change: readonly number[];
   /** Where the response bends: the change of each output at each of GRID's deviations, else undefined. */
   readonly grid?: readonly (readonly number[])[];
+  /** Where it is a straight line on either side: the change of each output for one standard uncertainty down, and up. */
+  readonly sides?: Sides;
+}
+
+export interface Sides {
+  readonly low: readonly number[];
+  readonly high: readonly number[];
 }
 
 /** Standard deviations at which a bending response is evaluated (JCGM 101:2008 asks for the function itself there). */
@@ -57,15 +64,17 @@ export function responses(model: Model): Responses {
   return { base, of };
 }
 
-/** Change of an output when a leaf lies `z` standard uncertainties off. */
-function changeAt(response: Response, output: number, z: number): number {
-  const { grid } = response;
-  if (!grid) return response.change[output]! * z;
-  const last = GRID.length - 1;
-  let i = 0;
-  while (i < last - 1 && GRID[i + 1]! <= z) i++;
-  const t = (z - GRID[i]!) / (GRID[i + 1]! - GRID[i]!);
-  return grid[i]![output]! * (1 - t) + grid[i + 1]![output]! * t;
+/** Where each draw lies on GRID: the place below it, and how far on to the next, which beyond its ends is past it. */
+function placesOf(draws: Float64Array): { readonly below: Uint8Array; readonly on: Float64Array } {
+  const below = new Uint8Array(draws.length);
+  const on = new Float64Array(draws.length);
+  draws.forEach((z, d) => {
+    let i = 0;
+    while (i < GRID.length - 2 && GRID[i + 1]! <= z) i++;
+    below[d] = i;
+    on[d] = (z - GRID[i]!) / (GRID[i + 1]! - GRID[i]!);
+  });
+  return { below, on };
 }
 
 export const DRAWS = 4000;
@@ -105,21 +114,53 @@ export function drawsOf(leaf: Leaf): Float64Array {
   return draws;
 }
 
+/** Adds what a bending response does. A draw's place on GRID is the same for every output: found once. */
+function addBent(total: readonly Float64Array[], grid: readonly (readonly number[])[], draws: Float64Array): void {
+  const places = placesOf(draws);
+  const at = new Float64Array(GRID.length);
+  for (let k = 0; k < total.length; k++) {
+    for (let i = 0; i < GRID.length; i++) at[i] = grid[i]![k]!;
+    addAlong(total[k]!, at, places);
+  }
+}
+
+function addAlong(into: Float64Array, at: Float64Array, { below, on }: ReturnType<typeof placesOf>): void {
+  for (let d = 0; d < DRAWS; d++) {
+    const i = below[d]!;
+    const t = on[d]!;
+    into[d] = into[d]! + at[i]! * (1 - t) + at[i + 1]! * t;
+  }
+}
+
+/** Adds what a response of two straight lines does: their mean slope, and half of what they differ by on either side. */
+function addSides(total: readonly Float64Array[], { low, high }: Sides, draws: Float64Array): void {
+  for (let k = 0; k < total.length; k++) {
+    const slope = (high[k]! - low[k]!) / 2;
+    const bend = (high[k]! + low[k]!) / 2;
+    const into = total[k]!;
+    for (let d = 0; d < DRAWS; d++) {
+      const z = draws[d]!;
+      into[d] = into[d]! + slope * z + bend * Math.abs(z);
+    }
+  }
+}
+
 /** What the leaves do to each output in each draw: one array an output. `only` picks the leaves. */
 export function deviations(of: readonly Response[], outputs: number): Float64Array[] {
   const total = Array.from({ length: outputs }, () => new Float64Array(DRAWS));
   for (const response of of) {
     // A row far from the lift that counts does nothing, and needs no draws.
-    if (!response.grid && response.change.every((c) => c === 0)) continue;
+    const { grid, sides } = response;
+    if (!grid && !sides && response.change.every((c) => c === 0)) continue;
     const z = drawsOf(response.leaf);
-    for (let k = 0; k < outputs; k++) {
-      const into = total[k]!;
-      if (response.grid) for (let d = 0; d < DRAWS; d++) into[d]! += changeAt(response, k, z[d]!);
-      else {
+    if (grid) addBent(total, grid, z);
+    else if (sides) addSides(total, sides, z);
+    else
+      for (let k = 0; k < outputs; k++) {
+        const into = total[k]!;
         const c = response.change[k]!;
         if (c !== 0) for (let d = 0; d < DRAWS; d++) into[d]! += c * z[d]!;
       }
-    }
   }
   return total;
 }

@@ -104,6 +104,16 @@ describe('a model', () => {
     expect(of[0]!.grid).toBeDefined();
     expect(Math.abs(moments(leastOf(base, deviations(of, 1))).mean - 1)).toBeLessThan(0.1);
   });
+  it('whose response is a line on either side: both ends, and the mean half a slope’s difference of the mean |z|', () => {
+    const bent = leaf('two-sided', 0, { shape: 'uniform', half: 1 });
+    const off = deviations([{ leaf: bent, change: [1.5, 0], sides: { low: [-1, 2], high: [2, 2] } }], 2);
+    // A uniform spread ends at √3 of its deviations, and its mean |z| is √3/2.
+    expect(Math.min(...off[0]!)).toBeCloseTo(-Math.sqrt(3), 2);
+    expect(Math.max(...off[0]!)).toBeCloseTo(2 * Math.sqrt(3), 2);
+    expect(moments(off[0]!).mean).toBeCloseTo(Math.sqrt(3) / 4, 4);
+    expect(moments(off[1]!).mean).toBeCloseTo(Math.sqrt(3), 4);
+    expect(Math.min(...off[1]!)).toBeGreaterThanOrEqual(0);
+  });
   it('shares its leaves with others: what is shared cancels in a difference', () => {
     const shared = leaf('shared', 1, { shape: 'normal', u: 0.2 });
     const model = (own: string) => ({

@@ -8,7 +8,7 @@ import type { MoreCam } from '../simulation/moreCam.js';
 import { MORE_DURATION, MORE_LIFT } from '../simulation/whatIf.js';
 import { CAM_FINENESS, fairCam } from '../simulation/camSearch.js';
 import type { HeldBack, Part } from '../simulation/holdback.js';
-import type { Difference } from '../simulation/sweep.js';
+import type { Difference } from '../simulation/difference.js';
 import { camsApart, type CamAt } from '../simulation/setup.js';
 import type { SizeWanted } from '../simulation/portSize.js';
 import { oddsWords } from './verdict.js';

@@ -37,20 +37,29 @@ export function machineFactor(rate: () => number = cellsPerSecond): number {
   return Math.max(1, REFERENCE_RATE / rounds[Math.floor(rounds.length / 2)]!);
 }
 
+export interface Round<T> {
+  readonly result: T;
+  readonly factor: number;
+}
+
 /**
- * A long piece of work beside what the machine does before and after it: of some rounds the one in the middle by that
- * ratio, so that neither another program in one of them nor one that ends with it is taken for the work's own.
+ * A long piece of work, several times, each beside what the machine does before and after it: neither another program
+ * in one of them nor one that ends with it is then taken for the work's own.
  */
-export function middleRound(run: () => void, rounds = 3): { readonly ms: number; readonly factor: number } {
+export async function roundsOf<T>(run: () => T | Promise<T>, rounds = 3): Promise<Round<T>[]> {
+  const found: Round<T>[] = [];
   let before = machineFactor();
-  const measured = Array.from({ length: rounds }, () => {
-    const began = performance.now();
-    run();
-    const ms = performance.now() - began;
+  for (let i = 0; i < rounds; i++) {
+    const result = await run();
     const after = machineFactor();
-    const factor = (before + after) / 2;
+    found.push({ result, factor: (before + after) / 2 });
     before = after;
-    return { ms, factor };
-  }).sort((a, b) => a.ms / a.factor - b.ms / b.factor);
-  return measured[Math.floor(rounds / 2)]!;
+  }
+  return found;
+}
+
+/** Of several rounds the one in the middle by its time against the machine's factor. */
+export function middleRound<T>(rounds: readonly Round<T>[], timeOf: (result: T) => number): Round<T> {
+  const share = ({ result, factor }: Round<T>) => timeOf(result) / factor;
+  return [...rounds].sort((a, b) => share(a) - share(b))[Math.floor(rounds.length / 2)]!;
 }

@@ -51,7 +51,7 @@ const ARGS = [
 let failed = false;
 /** A time limit is meant for the faster machine, and is taken times what this one is slower, looked at anew each time. */
 function report(what: string, value: number, unit: string, given?: number, known?: number): void {
-  const factor = given !== undefined && (unit === 'ms' || unit === 's') ? (known ?? machineFactor()) : 1;
+  const factor = given !== undefined && ['s', 'ms', 'µs'].includes(unit) ? (known ?? machineFactor()) : 1;
   const limit = given === undefined ? undefined : given * factor;
   const over = limit !== undefined && value > limit;
   failed ||= over;

@@ -2,7 +2,7 @@ import {
   simulatedPower,
   verdictBySimulation,
   type HeadVerdict,
-  type Sensitivity,
+  type FoundAt,
   type SimulatedPower,
   type SimulationSetup,
   type SpeedResult,
@@ -49,7 +49,7 @@ export const useSimulated = defineStore('simulated', () => {
   const key = (setup: SimulationSetup) => fingerprint(setup);
   function keep(
     setup: SimulationSetup,
-    sensitive: readonly { readonly speed: number; readonly of: readonly Sensitivity[] }[],
+    sensitive: readonly FoundAt[],
     point: SpeedResult,
   ): void {
     const own = key(setup);

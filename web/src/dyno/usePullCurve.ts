@@ -7,7 +7,7 @@ import {
   tieTo,
   type CamFound,
   type PullPoint,
-  type Sensitivity,
+  type Settled,
   type SimulationSetup,
   type Tie,
   type Tied,
@@ -63,6 +63,11 @@ export function engineOf(build: Build, { setup }: Pick<Pull, 'setup'>): Build {
       intakeCentreline: setup.intakeCentreline ?? cam.intakeCentreline,
     },
   };
+}
+
+function torqueOf({ point }: Settled): number {
+  if (!point.ok) throw new RangeError(point.reason);
+  return point.torque;
 }
 
 /** What the simulation forecasts of a pull's head over the speeds it was pulled at, with its range; when asked for. */
@@ -127,7 +132,8 @@ export function usePullCurve(
       const setup = setupOf();
       if (!setup) return;
       const speeds = speedsOf(pull()!);
-      const points = await Promise.all(speeds.map((speed) => pool.ask<'single'>({ kind: 'single', setup, speed })));
+      const settled = await Promise.all(speeds.map((speed) => pool.ask<'single'>({ kind: 'single', setup, speed })));
+      const points = settled.map(({ point }) => point);
       const ok = points.flatMap((p) => (p.ok ? [p] : []));
       if (ok.length < 3) {
         const failed = points.find((p) => !p.ok);
@@ -138,8 +144,9 @@ export function usePullCurve(
       curve.value = { setup, speeds: at, torque };
       const found = await Promise.all(
         SENSITIVE.map(async (i) => {
-          const of = await pool.ask<'sensitivities'>({ kind: 'sensitivities', setup, speed: speeds[i]! });
-          return typeof of === 'string' ? [] : [{ speed: speeds[i]!, of: of as readonly Sensitivity[] }];
+          const before = { seed: settled[i]!.seed };
+          const of = await pool.ask<'sensitivities'>({ kind: 'sensitivities', setup, speed: speeds[i]!, before });
+          return typeof of === 'string' ? [] : [{ speed: speeds[i]!, of }];
         }),
       );
       const responses = responsesAt(setup, found.flat(), at, torque);
@@ -185,10 +192,7 @@ export function usePullCurve(
         const points = await Promise.all(
           speeds.map((speed) => pool.ask<'single'>({ kind: 'single', setup, speed, values: own })),
         );
-        return points.map((p) => {
-          if (!p.ok) throw new RangeError(p.reason);
-          return p.torque;
-        });
+        return points.map(torqueOf);
       });
     });
 
@@ -202,10 +206,7 @@ export function usePullCurve(
       const points = await Promise.all(
         now.speeds.map((speed) => pool.ask<'single'>({ kind: 'single', setup, speed, values: own })),
       );
-      return points.map((point) => {
-        if (!point.ok) throw new RangeError(point.reason);
-        return point.torque;
-      });
+      return points.map(torqueOf);
     });
   const camOff = (): number | undefined => {
     const now = curve.value?.setup.cam ?? setupOf()?.cam;

@@ -1,10 +1,11 @@
 <script setup lang="ts">
-import { differenceOf, differenceWords, measureNext, responsesAt, workingWeights } from '@alluvium/core';
+import { differenceWords, measureNext } from '@alluvium/core';
 import { computed, ref } from 'vue';
 import { useSettings } from '../state/settings.js';
 import HeadPick from './HeadPick.vue';
 import type { ReadyHead } from './ready.js';
 import SweepChart, { type Line } from './SweepChart.vue';
+import { useDifferences } from './useDifferences.js';
 import type { Curve } from './useSweep.js';
 
 /** Every other head against the first: by how much, where they are told apart, what would settle it. */
@@ -15,26 +16,17 @@ const props = defineProps<{
   working: readonly [number, number];
 }>();
 const settings = useSettings();
-/** Over the speeds at which both settled. */
-const differences = computed(() => {
-  const [a, ...others] = props.heads;
-  const base = a && props.curves.get(a.id);
-  if (!a || !base?.band) return [];
-  return others.flatMap((b) => {
-    const own = props.curves.get(b.id);
-    if (!own?.band) return [];
-    const shared = base.points.map((p) => p.speed).filter((s) => own.points.some((q) => q.speed === s));
-    if (shared.length < 2) return [];
-    const of = (h: ReadyHead, c: Curve) => {
-      const torque = shared.map((speed) => c.points.find((p) => p.speed === speed)!.torque);
-      return { torque, responses: responsesAt(h.setup, c.sensitive, shared, torque) };
-    };
-    const d = differenceOf(of(a, base), of(b, own), workingWeights(shared, ...props.working));
-    return [
-      { head: b, d, speeds: shared, words: differenceWords(a.letter, b.letter, d, shared, props.target, settings.say) },
-    ];
-  });
-});
+const made = useDifferences(
+  () => props.heads,
+  () => props.curves,
+  () => props.working,
+);
+const differences = computed(() =>
+  made.value.map((one) => ({
+    ...one,
+    words: differenceWords(props.heads[0]!.letter, one.head.letter, one.d, one.speeds, props.target, settings.say),
+  })),
+);
 const lines = computed((): Line[] =>
   differences.value.map(({ head, d, speeds }) => ({
     name: head.letter,

@@ -33,7 +33,7 @@ export async function meanTorque(
     ),
   );
   let sum = 0;
-  for (const point of points) {
+  for (const { point } of points) {
     if (!point.ok) return point.reason;
     sum += point.torque;
   }

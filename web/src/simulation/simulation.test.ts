@@ -48,7 +48,15 @@ const setup = {
   said: ['Combustion is the same.'],
 } as unknown as SimulationSetup;
 const speeds = [2000, 3000, 4000].map(rpm);
-const head = (): SweptHead => ({ id: 'a', setup, points: new Map(), single: new Map(), sensitive: new Map() });
+const head = (): SweptHead => ({
+  id: 'a',
+  setup,
+  points: new Map(),
+  single: new Map(),
+  runner: new Map(),
+  sensitive: new Map(),
+  ends: new Map(),
+});
 
 describe('a curve as far as it was run', () => {
   it('takes the mean over the runner where it is there, else the single one; a failed point leaves a gap and its reason', () => {
@@ -79,6 +87,22 @@ describe('a curve as far as it was run', () => {
 
 /** Lines of a CSV, its mark and last line end taken off. */
 const linesOf = (csv: string) => csv.replace('\uFEFF', '').trimEnd().split('\r\n');
+
+describe('a curve’s range, before every assumption was run', () => {
+  it('is not shown: the runner’s length alone would make one that is too narrow', () => {
+    const h = head();
+    for (const s of speeds) {
+      h.points.set(s, point(s, 300));
+      h.runner.set(s, { id: 'runnerLength', low: -3, high: 3 });
+    }
+    h.sensitive.set(speeds[0]!, [{ id: 'friction', low: 10, high: -10 }]);
+    expect(curveOf(h, speeds).band).toBeUndefined();
+    expect(curveOf(h, speeds).sensitive).toEqual([]);
+    h.sensitive.set(speeds[2]!, [{ id: 'friction', low: 10, high: -10 }]);
+    expect(curveOf(h, speeds).band).toHaveLength(speeds.length);
+    expect(curveOf(h, speeds).sensitive).toHaveLength(speeds.length);
+  });
+});
 
 describe('what is saved', () => {
   const h = head();

@@ -17,10 +17,11 @@ import {
   type CamLimits,
   type MoreCam,
   type HeldBack,
+  type RunBefore,
   type Seed,
   type Sensitivity,
+  type Settled,
   type SimulationSetup,
-  type SpeedPoint,
   type SweepPoint,
   type BenchTest,
   type SizeWanted,
@@ -38,8 +39,14 @@ export type Job =
       readonly values?: Values;
     }
   | { readonly kind: 'look'; readonly setup: SimulationSetup; readonly speed: number; readonly from?: Seed }
-  | { readonly kind: 'sweep'; readonly setup: SimulationSetup; readonly speed: number }
-  | { readonly kind: 'sensitivities'; readonly setup: SimulationSetup; readonly speed: number }
+  /** `middle`: the likeliest runner's point, run before. */
+  | { readonly kind: 'sweep'; readonly setup: SimulationSetup; readonly speed: number; readonly middle: Settled }
+  | {
+      readonly kind: 'sensitivities';
+      readonly setup: SimulationSetup;
+      readonly speed: number;
+      readonly before: RunBefore;
+    }
   | { readonly kind: 'trace'; readonly setup: SimulationSetup; readonly speed: number }
   | { readonly kind: 'holdback'; readonly setup: SimulationSetup; readonly speed: number }
   | { readonly kind: 'size'; readonly setup: SimulationSetup; readonly speeds: readonly number[] }
@@ -54,8 +61,8 @@ export type Job =
   | { readonly kind: 'more'; readonly setup: SimulationSetup; readonly speeds: readonly number[] };
 
 export interface Answers {
-  single: SpeedPoint;
-  look: { point: SpeedPoint; seed?: Seed };
+  single: Settled;
+  look: Settled;
   sweep: SweepPoint;
   sensitivities: Sensitivity[] | string;
   trace: Trace | string;
@@ -71,13 +78,13 @@ const fits = new FitStore();
 function answer(job: Job): Answers[Job['kind']] {
   switch (job.kind) {
     case 'single':
-      return solvePoint(job, fits).point;
+      return solvePoint(job, fits);
     case 'look':
       return lookAt(job, fits, job.from);
     case 'sweep':
-      return sweepPoint(job.setup, job.speed, fits);
+      return sweepPoint(job.setup, job.speed, fits, LIVE, job.middle);
     case 'sensitivities':
-      return sensitivities(job.setup, job.speed, fits);
+      return sensitivities(job.setup, job.speed, fits, job.before);
     case 'trace':
       return traceOf(job, fits);
     case 'holdback':

@@ -1,15 +1,18 @@
 import {
   bandOf,
+  foundOver,
   responsesAt,
   runnerKnown,
   sensitiveSpeeds,
+  type FoundAt,
   type Sensitivity,
+  type Settled,
   type SimulationSetup,
   type SpeedPoint,
   type SpeedResult,
   type TorqueBand,
 } from '@alluvium/core';
-import { computed, onScopeDispose, reactive, ref, watch } from 'vue';
+import { computed, markRaw, onScopeDispose, reactive, ref, watch, type ComputedRef } from 'vue';
 import { Cancelled, Pool } from './pool.js';
 
 /** One head as far as it has been run. */
@@ -20,7 +23,11 @@ export interface SweptHead {
   readonly points: Map<number, SpeedPoint>;
   /** At the likeliest runner alone. */
   readonly single: Map<number, SpeedPoint>;
+  /** What the runner's ends do, where it was averaged, and every assumption, where they were run. */
+  readonly runner: Map<number, Sensitivity>;
   readonly sensitive: Map<number, readonly Sensitivity[]>;
+  /** Where each speed's curve point ended: what its ranges go on from. */
+  readonly ends: Map<number, Settled>;
 }
 
 /** A head's finished curve over the speeds that settled. */
@@ -31,8 +38,8 @@ export interface Curve {
   readonly single: readonly SpeedResult[];
   /** Of the torque, where the assumptions were run. */
   readonly band?: readonly TorqueBand[];
-  /** What the assumptions do, at the speeds where they were run. */
-  readonly sensitive: readonly { readonly speed: number; readonly of: readonly Sensitivity[] }[];
+  /** What the assumptions do, at the speeds where they were run; nothing before that makes a range. */
+  readonly sensitive: readonly FoundAt[];
   /** Every speed was averaged over the runner. */
   readonly whole: boolean;
 }
@@ -43,10 +50,13 @@ export function curveOf(head: SweptHead, speeds: readonly number[]): Curve {
     return point ? [point] : [];
   });
   const points = all.filter((p): p is SpeedResult => p.ok);
-  const found = [...head.sensitive].map(([speed, of]) => ({ speed, of }));
+  const found = foundOver(
+    [...head.sensitive].map(([speed, of]) => ({ speed, of })),
+    [...head.runner].map(([speed, runner]) => ({ speed, runner })),
+  );
   const asked = points.map((p) => p.speed);
   const responses =
-    found.length >= 2
+    found.length > 0
       ? responsesAt(
           head.setup,
           found,
@@ -75,14 +85,28 @@ export function curveOf(head: SweptHead, speeds: readonly number[]): Curve {
   };
 }
 
-/** Runs every head over the speeds, the speed wanted first, then the curves, then what is not known. */
-export function useSweep(
-  heads: () => readonly { readonly id: string; readonly setup: SimulationSetup }[],
-  speeds: () => readonly number[],
-  target: () => number,
-) {
+/** One head in one engine, asked to be run. */
+type Asked = Pick<SweptHead, 'id' | 'setup'>;
+
+const notRun = ({ id, setup }: Asked): SweptHead => ({
+  id,
+  setup: markRaw(setup),
+  points: new Map(),
+  single: new Map(),
+  runner: new Map(),
+  sensitive: new Map(),
+  ends: markRaw(new Map()),
+});
+
+/**
+ * Runs every head over the speeds, the speed wanted first: the curves, then what is not known, where every assumption
+ * is run before where only the runner is.
+ */
+export function useSweep(heads: () => readonly Asked[], speeds: () => readonly number[], target: () => number) {
   const pool = new Pool();
   const swept = reactive(new Map<string, SweptHead>());
+  /** Each head's own: a point that comes makes only its head's range anew. */
+  const curveBy = new Map<string, ComputedRef<Curve>>();
   const asked = ref(0);
   const done = ref(0);
   const problem = ref('');
@@ -90,71 +114,74 @@ export function useSweep(
   const keys = new Map<string, string>();
   let round = 0;
 
-  function begin(): void {
+  function take(now: readonly Asked[], all: readonly number[]): SweptHead[] {
+    for (const id of [...swept.keys()]) if (!now.some((h) => h.id === id)) swept.delete(id);
+    return now.map((h) => {
+      const key = JSON.stringify([h.setup, all]);
+      // A head that did not change keeps what was run.
+      if (!swept.has(h.id) || keys.get(h.id) !== key) {
+        keys.set(h.id, key);
+        swept.set(h.id, notRun(h));
+        const own = swept.get(h.id)!;
+        curveBy.set(
+          h.id,
+          computed(() => curveOf(own, all)),
+        );
+      }
+      return swept.get(h.id)!;
+    });
+  }
+
+  async function runCurve({ setup, ends, single }: SweptHead, speed: number): Promise<void> {
+    const end = await pool.ask<'single'>({ kind: 'single', setup, speed });
+    ends.set(speed, end);
+    single.set(speed, end.point);
+  }
+  async function runRanges({ setup, ends, points, runner, sensitive }: SweptHead, speed: number, every: boolean) {
+    const middle = ends.get(speed);
+    // A worker that could not run the curve said so.
+    if (!middle) return;
+    if (!runnerKnown(setup) && !points.has(speed)) {
+      const mean = await pool.ask<'sweep'>({ kind: 'sweep', setup, speed, middle });
+      if (mean.runner) runner.set(speed, mean.runner);
+      points.set(speed, mean.point);
+    }
+    if (!every || !middle.point.ok) return;
+    const before = { seed: middle.seed, runner: runner.get(speed) };
+    const of = await pool.ask<'sensitivities'>({ kind: 'sensitivities', setup, speed, before }, true);
+    if (typeof of !== 'string') sensitive.set(speed, of);
+  }
+
+  async function begin(): Promise<void> {
     const own = ++round;
     pool.cancel();
     problem.value = '';
     stopped.value = false;
-    const now = heads();
     const all = speeds();
-    const key = (setup: SimulationSetup) => JSON.stringify([setup, all]);
-    for (const id of [...swept.keys()]) if (!now.some((h) => h.id === id)) swept.delete(id);
-    for (const h of now) {
-      // A head that did not change keeps what was run.
-      if (swept.has(h.id) && keys.get(h.id) === key(h.setup)) continue;
-      keys.set(h.id, key(h.setup));
-      swept.set(h.id, { ...h, points: new Map(), single: new Map(), sensitive: new Map() });
-    }
+    const now = take(heads(), all);
     const order = [...all].sort((a, b) => Math.abs(a - target()) - Math.abs(b - target()));
-    const jobs: (() => Promise<void>)[] = [];
-    const each = (run: (head: SweptHead) => (() => Promise<void>)[]) => {
-      for (const { id } of now) jobs.push(...run(swept.get(id)!));
-    };
-    for (const speed of order)
-      each((h) =>
-        h.single.has(speed)
-          ? []
-          : [
-              async () => {
-                h.single.set(speed, await pool.ask<'single'>({ kind: 'single', setup: h.setup, speed }));
-              },
-            ],
-      );
-    for (const speed of sensitiveSpeeds(all, target()))
-      each((h) =>
-        h.sensitive.has(speed)
-          ? []
-          : [
-              async () => {
-                const of = await pool.ask<'sensitivities'>({ kind: 'sensitivities', setup: h.setup, speed });
-                if (typeof of !== 'string') h.sensitive.set(speed, of);
-              },
-            ],
-      );
-    for (const speed of order)
-      each((h) =>
-        h.points.has(speed) || runnerKnown(h.setup)
-          ? []
-          : [
-              async () => {
-                const { point } = await pool.ask<'sweep'>({ kind: 'sweep', setup: h.setup, speed });
-                h.points.set(speed, point);
-              },
-            ],
-      );
-    asked.value = jobs.length;
+    const sensitive = new Set(sensitiveSpeeds(all, target()));
+    const each = (of: readonly number[], wanted: (h: SweptHead, speed: number) => boolean) =>
+      of.flatMap((speed) => now.flatMap((h) => (wanted(h, speed) ? [{ h, speed }] : [])));
+    const curves = each(order, (h, speed) => !h.single.has(speed));
+    const ranges = each(
+      [...order.filter((s) => sensitive.has(s)), ...order.filter((s) => !sensitive.has(s))],
+      (h, speed) =>
+        (!runnerKnown(h.setup) && !h.points.has(speed)) || (sensitive.has(speed) && !h.sensitive.has(speed)),
+    );
+    asked.value = curves.length + ranges.length;
     done.value = 0;
-    for (const job of jobs)
-      job().then(
-        () => {
-          if (own === round) done.value++;
-        },
-        (e: unknown) => {
-          if (own !== round || e instanceof Cancelled) return;
-          done.value++;
-          problem.value = (e as Error).message;
-        },
-      );
+    const counted = async (run: Promise<void>) => {
+      try {
+        await run;
+      } catch (e) {
+        if (own === round && !(e instanceof Cancelled)) problem.value = (e as Error).message;
+      }
+      if (own === round) done.value++;
+    };
+    await Promise.all(curves.map(({ h, speed }) => counted(runCurve(h, speed))));
+    if (own !== round) return;
+    await Promise.all(ranges.map(({ h, speed }) => counted(runRanges(h, speed, sensitive.has(speed)))));
   }
   function cancel(): void {
     round++;
@@ -162,13 +189,15 @@ export function useSweep(
     asked.value = done.value;
     pool.cancel();
   }
-  watch(() => JSON.stringify([heads(), speeds()]), begin, { immediate: true });
-  onScopeDispose(() => pool.close());
-  const curves = computed(() =>
-    heads().flatMap(({ id }) => {
-      const head = swept.get(id);
-      return head ? [curveOf(head, speeds())] : [];
-    }),
+  watch(
+    () => JSON.stringify([heads(), speeds()]),
+    () => void begin(),
+    { immediate: true },
   );
+  onScopeDispose(() => {
+    round++;
+    pool.close();
+  });
+  const curves = computed(() => heads().flatMap(({ id }) => (swept.has(id) ? [curveBy.get(id)!.value] : [])));
   return { pool, curves, asked, done, problem, stopped, begin, cancel };
 }

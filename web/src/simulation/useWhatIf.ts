@@ -1,4 +1,4 @@
-import type { Seed, SimulationSetup, SpeedPoint, SpeedResult } from '@alluvium/core';
+import type { Seed, SimulationSetup, SpeedResult } from '@alluvium/core';
 import { computed, onScopeDispose, ref, shallowRef, watch } from 'vue';
 import { Cancelled, Pool } from './pool.js';
 
@@ -81,7 +81,7 @@ export function useWhatIf(
     if (beforeOf !== key) before.value = new Map();
     beforeOf = key;
     const one = async (setup: SimulationSetup, to: typeof before, speed: number) => {
-      const point: SpeedPoint = await pool.ask<'single'>({ kind: 'single', setup, speed });
+      const { point } = await pool.ask<'single'>({ kind: 'single', setup, speed });
       if (own !== round) return;
       if (point.ok) to.value = new Map(to.value).set(speed, point);
       else failed.value = [...failed.value, `${say(speed)}: ${point.reason}`];
