@@ -116,3 +116,7 @@ export async function dropFile(page: Page, name: string, content: string | Buffe
     [name, Buffer.from(content).toString('base64'), type],
   );
 }
+
+/** One of a row of alike things, of which one is chosen: pressed where its word stands. */
+export const oneOf = (within: Page | Locator, name: string) =>
+  within.getByRole('radio', { name, exact: true }).locator('xpath=ancestor::label');

@@ -1,7 +1,7 @@
 import { readFile } from 'node:fs/promises';
 import sharp from 'sharp';
 import type { Page } from '@playwright/test';
-import { choose, dropFile, expect, pick, test } from '../test.js';
+import { choose, dropFile, expect, oneOf, pick, test } from '../test.js';
 
 test('the planted over-claim is found, the fair catalogue only reads high, the other bore is not compared', async ({
   page,
@@ -39,7 +39,7 @@ test('sources against the bench: offsets, what ties them, and a figure read thro
   await expect(
     page.getByText(/Longreach 212 .*piped, tested now on your own bench, would tie Ferrule & Dray sheet/),
   ).toBeVisible();
-  await page.getByRole('radio', { name: 'intake' }).click();
+  await oneOf(page, 'intake').click();
   await expect(page.getByRole('row', { name: /Quayside Flow Room .*\+3\.0\s%/ })).toBeVisible();
   await pick(page.getByLabel('Source', { exact: true }), 'Quayside Flow Room');
   await page.getByLabel('Its figure').fill('208');

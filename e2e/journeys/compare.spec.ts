@@ -153,7 +153,7 @@ test('units switch everywhere at once', async ({ page }) => {
   await expect(page.locator('header').getByText('89 L/s')).toBeVisible();
   await expect(page.locator('header').getByText('12.19 mm', { exact: true })).toBeVisible();
   await expect(row(page, /^10\.16/)).toContainText('81');
-  await pick(page.getByLabel('Units'), 'inches');
+  await pick(page.getByRole('combobox', { name: 'Units' }), 'inches');
   await expect(page.locator('header').getByText('188 cfm')).toBeVisible();
 });
 
@@ -226,7 +226,7 @@ test('the other builds of the shop: four valves under boost, and a diesel', asyn
   await page.goto('/match?build=vennick-five');
   await expect(page.getByRole('article')).toHaveCount(2);
   await expect(page.getByText(/^B OM-4V carries the target/)).toBeVisible();
-  await pick(page.getByLabel('Build at hand'), 'Tarrow Three');
+  await pick(page.getByRole('combobox', { name: 'Build at hand' }), 'Tarrow Three');
   await expect(page.getByRole('article').filter({ hasText: 'T3 helical' })).toBeVisible();
 });
 

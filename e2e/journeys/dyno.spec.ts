@@ -118,7 +118,7 @@ test('a pull is held against the simulation over its speeds; causes are ordered 
 test('swaps are told from heat and from unfair ones; a forecast after the pull is refused', async ({ page }) => {
   await page.goto('/dyno?build=slate-six&pull=slate-swap-4&pane=order');
   await expect(page.getByText(/522 late, as received makes .* it counts\. They alternated/)).toBeVisible();
-  await pick(page.getByLabel('Against'), 'Longreach, same cam');
+  await pick(page.getByLabel('Against', { exact: true }), 'Longreach, same cam');
   await expect(
     page.getByText('This is no test of the heads alone: compression, manifold, exhaust changed too.'),
   ).toBeVisible();

@@ -1,6 +1,6 @@
 /** What people expect of any program: a real clipboard, keys that save, words that explain themselves, pages to take away. */
 import { readFile } from 'node:fs/promises';
-import { chosen, expect, paste, pick, printed, test } from '../test.js';
+import { chosen, expect, oneOf, paste, pick, printed, test } from '../test.js';
 
 const SHEET = '/heads/corrow-417?stage=417-received&sheet=417-received-p1';
 
@@ -170,9 +170,9 @@ test('figures in a message are read, shown before they go in, and asked about wh
   await paste(page, 'He says 200/115 320/180.');
   const dialog = page.getByRole('dialog', { name: 'Figures in this message' });
   await expect(dialog.getByRole('row', { name: '200 115 –' })).toBeVisible();
-  await dialog.getByRole('radio', { name: 'intake / exhaust' }).click();
+  await oneOf(dialog, 'intake / exhaust').click();
   await expect(dialog.getByRole('row', { name: 'next 200 115' })).toBeVisible();
-  await dialog.getByRole('radio', { name: 'lift / flow' }).click();
+  await oneOf(dialog, 'lift / flow').click();
   await dialog.getByRole('button', { name: 'Put them in the sheet' }).click();
   await expect(cell(2, 'lift')).toHaveValue('320');
   await expect(cell(2, 'intake')).toHaveValue('180');

@@ -168,7 +168,7 @@ test('what a sheet, a head and an engine owe leads to its field, and goes away w
 
 test('a control head validates the bench on the spot; a wall down to its limit stops the work', async ({ page }) => {
   await page.goto('/bench/corrow-417?pane=checks');
-  await pick(page.getByLabel('Against'), 'a control head');
+  await pick(page.getByLabel('Against', { exact: true }), 'a control head');
   const pairs = [
     [137, 135],
     [195, 194],

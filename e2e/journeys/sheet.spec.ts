@@ -161,11 +161,11 @@ test('a change of units while typing changes no figure', async ({ page }) => {
   await page.getByLabel('Row 1, lift').focus();
   await paste(page, '100 44 38\n200 83 70\nfour x 1');
   await page.keyboard.press('Escape');
-  await pick(page.getByLabel('Units'), 'metric');
+  await pick(page.getByRole('combobox', { name: 'Units' }), 'metric');
   await expect(page.getByLabel('Row 2, lift')).toHaveValue('.200 in');
   await expect(page.getByLabel('Row 2, intake', { exact: true })).toHaveValue('83 cfm');
   await expect(page.getByLabel('Row 3, lift')).toHaveValue('four');
-  await pick(page.getByLabel('Units'), 'inches');
+  await pick(page.getByRole('combobox', { name: 'Units' }), 'inches');
   await expect(page.getByLabel('Row 2, intake', { exact: true })).toHaveValue('83');
 });
 

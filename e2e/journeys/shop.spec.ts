@@ -77,13 +77,16 @@ test.describe('an empty shop', () => {
       page.waitForEvent('download'),
       page.getByRole('link', { name: 'a whole shop: engines, heads, sheets' }).click(),
     ]);
-    await page.getByLabel('A file', { exact: true }).setInputFiles(
-      await saved.path().then((path) => ({
-        name: 'shop.json',
-        mimeType: 'application/json',
-        buffer: readFileSync(path),
-      })),
-    );
+    await page
+      .getByRole('button', { name: 'A file', exact: true })
+      .locator('input')
+      .setInputFiles(
+        await saved.path().then((path) => ({
+          name: 'shop.json',
+          mimeType: 'application/json',
+          buffer: readFileSync(path),
+        })),
+      );
     await page
       .getByRole('button', { name: /^Import/ })
       .last()

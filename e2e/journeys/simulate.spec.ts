@@ -1,4 +1,4 @@
-import { expect, step, test } from '../test.js';
+import { expect, oneOf, step, test } from '../test.js';
 
 test('heads are run in the engine: the speed wanted first, differences with their range, nothing assumed in silence', async ({
   page,
@@ -47,7 +47,7 @@ test('heads are run in the engine: the speed wanted first, differences with thei
   await chart.focus();
   await page.keyboard.press('ArrowRight');
   await expect(page.getByText(/rpm: A \d+\shp \(\d+ to \d+\)/)).toBeVisible();
-  await page.getByRole('radio', { name: 'VE' }).click();
+  await oneOf(page, 'VE').click();
   await expect(page.getByRole('img', { name: /^VE over engine speed/ })).toBeVisible();
 
   const saved = page.waitForEvent('download');

@@ -11,7 +11,7 @@ const found = computed(() =>
 </script>
 
 <template>
-  <el-dialog :model-value="true" title="Glossary" width="560" @close="$emit('close')">
+  <el-drawer :model-value="true" title="Glossary" size="min(480px, 100vw)" @close="$emit('close')">
     <el-input v-model="search" placeholder="find a word" aria-label="Find a word" autofocus />
     <dl>
       <template v-for="[term, meaning] in found" :key="term">
@@ -20,13 +20,11 @@ const found = computed(() =>
       </template>
     </dl>
     <p v-if="found.length === 0" class="note">No such word here.</p>
-  </el-dialog>
+  </el-drawer>
 </template>
 
 <style scoped>
 dl {
-  max-height: 56vh;
-  overflow: auto;
   margin: 12px 0 0;
 }
 dt {

@@ -7,6 +7,7 @@ import PressArea from '../parts/PressArea.vue';
 import { useComparison, useHidden, useWriteLineup, type CompareHead } from '../data/comparison.js';
 import { useChange } from '../data/useChange.js';
 import { isTyping } from './keys.js';
+import HoverNote from '../parts/HoverNote.vue';
 
 /** The heads under comparison as lettered tokens; the first is the baseline. */
 const { active, heads, view } = useComparison();
@@ -93,18 +94,17 @@ useEventListener('keydown', (event) => {
         >
           {{ h.letter }}
         </PressArea>
-        <RouterLink
-          :to="{ name: 'head', params: { id: h.whole.head.id }, query: { stage: h.stage.id } }"
-          :title="degreeWords(h.verdict)"
-        >
-          {{ h.name }}
-          <small>
-            {{ h.stage.name }}
-            <span v-if="arrivalMark(h.arrival)" class="mark" :class="{ loss: h.arrival.condition === 'rejected' }">
-              · {{ arrivalMark(h.arrival) }}
-            </span>
-          </small>
-        </RouterLink>
+        <HoverNote :says="degreeWords(h.verdict)">
+          <RouterLink :to="{ name: 'head', params: { id: h.whole.head.id }, query: { stage: h.stage.id } }">
+            {{ h.name }}
+            <small>
+              {{ h.stage.name }}
+              <span v-if="arrivalMark(h.arrival)" class="mark" :class="{ loss: h.arrival.condition === 'rejected' }">
+                · {{ arrivalMark(h.arrival) }}
+              </span>
+            </small>
+          </RouterLink>
+        </HoverNote>
       </div>
     </div>
     <span v-if="view && heads.length === 0" class="note">Empty: open a head and add it to the lineup.</span>

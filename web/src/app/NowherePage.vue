@@ -1,9 +1,13 @@
+<script setup lang="ts">
+import EmptyNote from '../parts/EmptyNote.vue';
+</script>
+
 <template>
   <section>
     <h1>There is nothing at this address</h1>
-    <p class="reading">
+    <EmptyNote>
       The river does not run here.
       <RouterLink to="/heads">Back to the heads.</RouterLink>
-    </p>
+    </EmptyNote>
   </section>
 </template>

@@ -1,46 +1,64 @@
 <script setup lang="ts">
+import { ElMessage, type MessageHandler } from 'element-plus';
+import 'element-plus/es/components/message/style/css';
+import { getCurrentInstance, h, onBeforeUnmount, watch } from 'vue';
 import { useUndo } from '../data/undo.js';
+import SaidWords from './SaidWords.vue';
 
-/** What was done, with its way back; what was refused stays until it is read. */
+/** What was done, with its way back; what was refused stays until it is read. One message, which takes the next words. */
 const undo = useUndo();
+const { appContext } = getCurrentInstance()!;
+let open: MessageHandler | undefined;
+
+watch(
+  () => undo.message !== '',
+  (said) => {
+    open?.close();
+    open = undefined;
+    if (!said) return;
+    const own = ElMessage(
+      {
+        message: () => h(SaidWords),
+        // The store says when it goes.
+        duration: 0,
+        placement: 'bottom',
+        offset: 74,
+        customClass: 'said no-print',
+        onClose: () => {
+          if (open === own) undo.dismiss();
+        },
+      },
+      appContext,
+    );
+    open = own;
+  },
+);
+onBeforeUnmount(() => open?.close());
 </script>
 
 <template>
-  <div class="said no-print" role="status" aria-live="polite">
-    <p v-if="undo.message" :class="{ failed: undo.failed }" :role="undo.failed ? 'alert' : undefined">
-      {{ undo.message }}
-      <el-button v-if="undo.offer" link @click="undo.undo()">Undo</el-button>
-      <el-button link class="plain away" aria-label="Dismiss" @click="undo.dismiss()">×</el-button>
-    </p>
-  </div>
+  <span hidden />
 </template>
 
-<style scoped>
-.said p {
-  position: fixed;
-  z-index: 3000;
-  left: 50%;
-  bottom: 74px;
-  transform: translateX(-50%);
-  margin: 0;
-  padding: 8px 14px;
-  background: var(--ink);
-  color: var(--paper);
+<style>
+.said.el-message {
+  --el-message-bg-color: var(--ink);
+  --el-message-text-color: var(--paper);
+  --el-message-border-color: var(--ink);
+  --el-message-padding: 8px 14px;
   max-width: 80vw;
+  color: var(--paper);
 }
-.said .failed {
+.said.el-message:has(.failed) {
   border-left: 6px solid var(--loss);
 }
-.said .el-button {
-  --el-button-hover-link-text-color: inherit;
-  margin-left: 10px;
-  border-bottom-color: currentcolor;
-  font-weight: 600;
+.said .el-message__content {
+  color: inherit;
+  font-size: inherit;
+  line-height: inherit;
 }
-.said .el-button + .el-button {
-  margin-left: 16px;
-}
-.said .away {
-  border-bottom-color: transparent;
+/* What goes is gone at once: the next words may come in its place. */
+.said.el-message-fade-leave-active {
+  transition: none;
 }
 </style>

@@ -3,12 +3,13 @@ import { targetBook } from '@alluvium/core';
 import { CircleHelp, Ellipsis, Moon, Search, Sun } from '@lucide/vue';
 import { computed, watch } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
-import ChoiceField from '../parts/ChoiceField.vue';
+import ChoiceList from '../parts/ChoiceList.vue';
 import WorkedNumber from '../parts/WorkedNumber.vue';
 import { useActiveBuild } from '../data/build.js';
 import { useJudging } from '../data/judging.js';
 import { useSettings } from '../state/settings.js';
 import { guideAt } from './router.js';
+import HoverNote from '../parts/HoverNote.vue';
 
 /** The build at hand in one line and what follows from it; every screen is read against it. */
 defineProps<{ tour?: string | undefined }>();
@@ -81,20 +82,21 @@ const engine = computed(() => {
   <header>
     <RouterLink class="name" to="/" aria-label="Alluvium: the shop at a glance">Alluvium</RouterLink>
     <template v-if="active">
-      <ChoiceField
+      <ChoiceList
         v-model="chosen"
         class="build"
         label="Build at hand"
-        hide-label
         :options="[...inHand.map((b) => [b.id, b.name] as const), [NEW, 'a new build …'] as const]"
       />
-      <RouterLink class="engine" :to="{ name: 'target', query: { build: active.build.id } }" title="Open the target">
-        {{ engine }}
-        <span class="wanted">
-          <b>{{ settings.say.of(active.core.power, 'power') }}</b>
-          at {{ settings.say.of(active.build.speed.si, 'rotation').replace(/\D+$/, '') }}
-        </span>
-      </RouterLink>
+      <HoverNote says="Open the target">
+        <RouterLink class="engine" :to="{ name: 'target', query: { build: active.build.id } }">
+          {{ engine }}
+          <span class="wanted">
+            <b>{{ settings.say.of(active.core.power, 'power') }}</b>
+            at {{ settings.say.of(active.build.speed.si, 'rotation').replace(/\D+$/, '') }}
+          </span>
+        </RouterLink>
+      </HoverNote>
       <p v-if="active.target" class="asks">
         <template v-if="active.target.demand">
           so each port must carry
@@ -114,11 +116,10 @@ const engine = computed(() => {
       {{ loading ? 'Loading the builds …' : error || 'No build yet: say which engine it is for.' }}
     </p>
     <div class="tools">
-      <ChoiceField
+      <ChoiceList
         v-model="settings.system"
         class="units"
         label="Units"
-        hide-label
         :options="[
           ['inch', 'inches'],
           ['metric', 'metric'],
@@ -133,9 +134,11 @@ const engine = computed(() => {
         <Sun v-if="settings.theme === 'night'" :size="17" />
         <Moon v-else :size="17" />
       </el-button>
-      <el-button link class="plain" aria-label="Find" title="Find: Ctrl K" @click="$emit('find')">
-        <Search :size="17" />
-      </el-button>
+      <HoverNote says="Find: Ctrl K">
+        <el-button link class="plain" aria-label="Find" @click="$emit('find')">
+          <Search :size="17" />
+        </el-button>
+      </HoverNote>
       <RouterLink class="plain" :to="guide" aria-label="Guide"><CircleHelp :size="17" /></RouterLink>
       <el-dropdown trigger="click">
         <el-button link class="plain" aria-label="More"><Ellipsis :size="17" /></el-button>

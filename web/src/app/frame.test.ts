@@ -132,7 +132,7 @@ describe('the lineup', () => {
 describe('the glossary', () => {
   it('finds a word in a term or its meaning, and says when there is none', async () => {
     await showAt('/heads', GlossaryPanel);
-    const panel = () => document.querySelector('.el-dialog')!;
+    const panel = () => document.querySelector('.el-drawer')!;
     const input = panel().querySelector('input')!;
     const type = async (text: string) => {
       input.value = text;

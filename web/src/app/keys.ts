@@ -1,6 +1,8 @@
 /** Whether a key belongs to a field the user is typing in, or to an open dialog, and not to the page. */
 export function isTyping(event: KeyboardEvent): boolean {
   const target = event.target as HTMLElement | null;
+  // A choice in a row is pressed, not typed into.
+  if (target instanceof HTMLInputElement && target.type === 'radio') return false;
   return (
     target !== null &&
     (target.isContentEditable ||

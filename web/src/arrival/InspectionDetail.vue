@@ -73,7 +73,7 @@ function found(): void {
 /** Goes to the first thing to fill in: a size where sizes are asked, else the note. */
 const detail = useTemplateRef<HTMLElement>('detail');
 function enter(): void {
-  (detail.value?.querySelector<HTMLElement>('.sizes input') ?? noteField.value)?.focus();
+  (detail.value?.querySelector<HTMLElement>('.sizes .field input') ?? noteField.value)?.focus();
 }
 function doneNote(event: KeyboardEvent | Event): void {
   event.preventDefault();

@@ -3,7 +3,7 @@ import { coreShift, coreTilt, formatNumber, workIf, type Side, type Working } fr
 import { MEASURE_ITEMS, type Measure, type MeasureItem, type Stage, type WholeHead } from '@alluvium/records';
 import { computed, ref } from 'vue';
 import SizeRows from '../parts/SizeRows.vue';
-import TabRow from '../parts/TabRow.vue';
+import ChoiceRow from '../parts/ChoiceRow.vue';
 import WorkedNumber from '../parts/WorkedNumber.vue';
 import PlaceCell from '../parts/PlaceCell.vue';
 
@@ -90,10 +90,9 @@ const unsided = computed(() => props.sizes.filter((s) => !MEASURE_ITEMS[s].sided
   <div data-own-keys @keydown.enter="onEnter">
     <SizeRows v-if="unsided.length" class="places" :whole="whole" :stage="stage" :side="null" :items="unsided" />
     <template v-else-if="sided">
-      <TabRow
+      <ChoiceRow
         v-model="side"
         class="sides"
-        kind="radio"
         label="Side"
         :options="[
           ['intake', 'intake'],

@@ -226,7 +226,7 @@ describe('sizes by place', () => {
     head.head = { ...head.head, intakeValves: 2, exhaustValves: 2 };
     await grid(head, ['guide clearance']);
     expect(on.page.findAll('th').map((t) => t.text())).toEqual(['cyl.', 'guide clearance 1', 'guide clearance 2']);
-    const [first] = on.page.findAll('input');
+    const [first] = on.page.findAll('.field input');
     await first!.setValue('.002 in');
     await on.page.find('.field').trigger('focusout');
     await flushPromises();

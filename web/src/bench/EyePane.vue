@@ -5,7 +5,7 @@ import { computed, ref } from 'vue';
 import { download } from '../charts/save.js';
 import { useScoredCalls } from '../data/queries.js';
 import { saveWorkbook } from '../exchange/workbook.js';
-import TabRow from '../parts/TabRow.vue';
+import ChoiceRow from '../parts/ChoiceRow.vue';
 import WaitingNote from '../parts/WaitingNote.vue';
 import WorkedNumber from '../parts/WorkedNumber.vue';
 import { useSettings } from '../state/settings.js';
@@ -52,10 +52,9 @@ const label = (w: Working) => `${w.value >= 0 ? '+' : '−'}${settings.say.numbe
     <WaitingNote v-if="!query.data.value" :loading="query.isPending.value" :error="query.error.value?.message ?? ''" />
     <p v-else-if="scored.length === 0" class="reading">{{ eyeWords(undefined, settings.say) }}</p>
     <template v-else>
-      <TabRow
+      <ChoiceRow
         v-model="by"
         label="By"
-        kind="radio"
         :options="[
           ['who', 'by whom'],
           ['side', 'by side'],

@@ -9,6 +9,7 @@ import { useHeadInHand } from '../data/inHand.js';
 import { useCuts } from '../data/queries.js';
 import HeadInHand from '../parts/HeadInHand.vue';
 import NoHead from '../parts/NoHead.vue';
+import ChoiceRow from '../parts/ChoiceRow.vue';
 import TabRow from '../parts/TabRow.vue';
 import { useSettings } from '../state/settings.js';
 import CoreSample from './CoreSample.vue';
@@ -108,15 +109,13 @@ const windowWords = computed(() => {
     <header>
       <h1 class="unseen">Change {{ whole.head.name }}</h1>
       <HeadInHand step="change" :whole="whole" :stage="stage" @stage="toStage" />
-      <TabRow
-        kind="radio"
+      <ChoiceRow
         label="Side"
         :model-value="side"
         :options="SIDES.map((s) => [s, s] as const)"
         @update:model-value="put({ side: $event === 'exhaust' ? $event : undefined })"
       />
       <TabRow
-        class="panes"
         label="What is shown"
         :model-value="pane"
         :options="PANES.map((p) => [p, PANE_WORDS[p]] as const)"
@@ -174,9 +173,6 @@ header {
   gap: 6px 24px;
   align-items: center;
   margin-bottom: 10px;
-}
-.panes {
-  flex-wrap: wrap;
 }
 .two {
   display: grid;

@@ -7,6 +7,7 @@ import { auditCsv, useAudit } from '../data/claims.js';
 import { sentenceOf } from '../data/library.js';
 import { today } from '../data/today.js';
 import { useUndo } from '../data/undo.js';
+import EmptyNote from '../parts/EmptyNote.vue';
 import ChoiceField from '../parts/ChoiceField.vue';
 import WaitingNote from '../parts/WaitingNote.vue';
 import { useSettings } from '../state/settings.js';
@@ -71,7 +72,7 @@ function tally(name: string): string {
         <el-button link :loading="saving" @click="save">Export the audit as CSV</el-button>
         <el-button link @click="print">Print this page</el-button>
       </p>
-      <p v-if="audit.lines.length === 0 && !reading" class="reading">Nothing doubtful here.</p>
+      <EmptyNote v-if="audit.lines.length === 0 && !reading">Nothing doubtful here.</EmptyNote>
       <section v-for="[name, list] in bySource" :key="name">
         <h2>
           {{ name }}

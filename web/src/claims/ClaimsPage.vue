@@ -5,6 +5,7 @@ import { useRoute, useRouter } from 'vue-router';
 import DynoNote from '../dyno/DynoNote.vue';
 import HeadInHand from '../parts/HeadInHand.vue';
 import NoHead from '../parts/NoHead.vue';
+import ChoiceRow from '../parts/ChoiceRow.vue';
 import TabRow from '../parts/TabRow.vue';
 import { useHeadInHand } from '../data/inHand.js';
 import WaitingNote from '../parts/WaitingNote.vue';
@@ -41,9 +42,8 @@ const put = (change: Record<string, string | undefined>) =>
     <header :class="{ 'no-print': pane === 'library' }">
       <h1 class="unseen">Claims about {{ whole.head.name }}</h1>
       <HeadInHand step="claims" :whole="whole" :stage="stage" @stage="toStage" />
-      <TabRow
+      <ChoiceRow
         v-if="sided"
-        kind="radio"
         label="Side"
         :model-value="side"
         :options="SIDES.map((s) => [s, s] as const)"

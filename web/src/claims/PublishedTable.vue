@@ -5,6 +5,7 @@ import { computed } from 'vue';
 import WorkedNumber from '../parts/WorkedNumber.vue';
 import { useSettings } from '../state/settings.js';
 import WideFrame from '../parts/WideFrame.vue';
+import HoverNote from '../parts/HoverNote.vue';
 
 /** What several sources say of one head at one stage, lift by lift, and how far they lie apart. */
 const props = defineProps<{ published: Publications }>();
@@ -24,7 +25,11 @@ const apart = computed(() => props.published.tables.filter((t) => t.apart !== ''
         <thead>
           <tr>
             <th>lift</th>
-            <th v-for="t in laid" :key="t.sheet.id" class="num" :title="t.sheet.title">{{ t.source }}</th>
+            <th v-for="t in laid" :key="t.sheet.id" class="num">
+              <HoverNote :says="t.sheet.title">
+                <span>{{ t.source }}</span>
+              </HoverNote>
+            </th>
             <th class="num">apart, %</th>
           </tr>
         </thead>

@@ -3,7 +3,7 @@ import type { WholeHead } from '@alluvium/records';
 import { computed, ref } from 'vue';
 import { useListOf, useRecords } from '../data/queries.js';
 import WaitingNote from '../parts/WaitingNote.vue';
-import TabRow from '../parts/TabRow.vue';
+import ChoiceRow from '../parts/ChoiceRow.vue';
 import QuestionForm from './QuestionForm.vue';
 import { useEvidence } from './evidence.js';
 import type { Claims } from './useClaims.js';
@@ -34,9 +34,8 @@ const STATE_WORDS = { open: 'open', true: 'true', false: 'false', unproven: 'unp
 <template>
   <div class="questions">
     <p class="acts no-print">
-      <TabRow
+      <ChoiceRow
         v-model="which"
-        kind="radio"
         label="Whose questions"
         :options="[
           ['all', 'every head'],

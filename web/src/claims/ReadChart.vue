@@ -13,8 +13,9 @@ import {
 import { computed, nextTick, ref, useTemplateRef, watch, type Ref } from 'vue';
 import FilePick from '../parts/FilePick.vue';
 import { addPhoto } from '../data/client.js';
-import TabRow from '../parts/TabRow.vue';
+import ChoiceRow from '../parts/ChoiceRow.vue';
 import SourceField from '../parts/SourceField.vue';
+import StepLine from '../parts/StepLine.vue';
 import TextField from '../parts/TextField.vue';
 import { idsToMake, isNew, sourceOf } from '../parts/newNamed.js';
 import { PICTURES, pictureProblem } from '../parts/picture.js';
@@ -164,6 +165,12 @@ const says = computed(() => {
   if (typeof reader.value === 'string') return reader.value;
   return `${chartWords(reader.value, (si, kind) => format(si, kind, settings.figures, kind === 'lift' ? { digits: 4 } : { digits: 2 }))} Click along the ${side.value} curve; drag points, arrows nudge, Delete takes one out.`;
 });
+const STEPS = ['Picture', 'Axes', 'Points'];
+const step = computed(() => {
+  if (!kept.value.picture) return 0;
+  if (placing.value || typeof reader.value === 'string') return 1;
+  return stands.value ? 2 : 3;
+});
 
 const sourceId = ref<string | null>(props.sheet?.sourceId ?? null);
 const idToMake = idsToMake();
@@ -214,6 +221,7 @@ async function giveUp(): Promise<void> {
   >
     <div class="chart" @dragover.prevent @drop.prevent.stop="take($event.dataTransfer?.files[0])">
       <div class="left">
+        <StepLine :steps="STEPS" :at="step" />
         <p class="bar">
           <FilePick :accept="PICTURES" :disabled="busy" @files="take($event[0])">
             {{ busy ? 'Saving …' : kept.picture ? 'another picture …' : 'picture …' }}
@@ -256,9 +264,8 @@ async function giveUp(): Promise<void> {
             {{ anew === m ? 'click it' : 'anew' }}
           </el-button>
         </div>
-        <TabRow
+        <ChoiceRow
           v-model="side"
-          kind="radio"
           label="Curve"
           :options="[
             ['intake', 'intake curve'],

@@ -7,6 +7,7 @@ import WorkedNumber from '../parts/WorkedNumber.vue';
 import { useSettings } from '../state/settings.js';
 import { vLegible } from '../charts/legible.js';
 import WideFrame from '../parts/WideFrame.vue';
+import HoverNote from '../parts/HoverNote.vue';
 
 /** Sizes stated and found: each pair of marks on a scale of what differences matter, with the verdict in words. */
 const props = defineProps<{ sizes: readonly JudgedSize[]; named: (id: string | null) => string }>();
@@ -45,8 +46,12 @@ const rows = computed(() =>
           </tr>
         </thead>
         <tbody>
-          <tr v-for="s in rows" :key="s.measure.id" :title="s.conditions">
-            <td>{{ s.name }}</td>
+          <tr v-for="s in rows" :key="s.measure.id">
+            <td>
+              <HoverNote :says="s.conditions || undefined">
+                <span>{{ s.name }}</span>
+              </HoverNote>
+            </td>
             <td class="who">{{ named(s.measure.sourceId) }}</td>
             <td class="num">{{ s.measure.value.typed }}</td>
             <td class="num">{{ s.found === undefined ? '–' : format(s.found, s.kind, settings.figures) }}</td>

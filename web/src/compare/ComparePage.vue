@@ -2,6 +2,7 @@
 import { USUAL_REPEATABILITY, camLiftOf, compareSetups, compareWords, type Quantity } from '@alluvium/core';
 import { useEventListener } from '@vueuse/core';
 import { replacement } from '@alluvium/records';
+import EmptyNote from '../parts/EmptyNote.vue';
 import PressArea from '../parts/PressArea.vue';
 import NoBuild from '../parts/NoBuild.vue';
 import { computed, ref, useTemplateRef } from 'vue';
@@ -183,13 +184,13 @@ useEventListener('keydown', (event) => {
         </p>
       </div>
     </div>
-    <p v-else-if="heads.length === 0" class="reading">
+    <EmptyNote v-else-if="heads.length === 0">
       Nothing to compare yet. Open a head under
       <RouterLink to="/heads">Heads</RouterLink>
       and add it to the lineup; the first one is the baseline.
-    </p>
-    <p v-else-if="shown.length === 0" class="reading">Every head is hidden. Press its digit to show it again.</p>
-    <p v-else class="reading">None of these heads has {{ side }} flow at the chosen stage.</p>
+    </EmptyNote>
+    <EmptyNote v-else-if="shown.length === 0">Every head is hidden. Press its digit to show it again.</EmptyNote>
+    <EmptyNote v-else>None of these heads has {{ side }} flow at the chosen stage.</EmptyNote>
     <template v-if="!fill">
       <FamilyPane :all="heads" :shown="shown" :side="side" :cam-lift="camLift" />
       <DifferenceSheets :heads="shown" :side="side" />

@@ -8,7 +8,7 @@ import { reportPdf } from '../data/client.js';
 import { useListOf } from '../data/queries.js';
 import { today } from '../data/today.js';
 import NoBuild from '../parts/NoBuild.vue';
-import TabRow from '../parts/TabRow.vue';
+import ChoiceRow from '../parts/ChoiceRow.vue';
 import WaitingNote from '../parts/WaitingNote.vue';
 import { useSettings } from '../state/settings.js';
 import LetterheadForm from './LetterheadForm.vue';
@@ -86,8 +86,7 @@ const print = () => window.print();
   <section v-if="active && report && here && !error">
     <header class="no-print">
       <h1>Report</h1>
-      <TabRow
-        kind="radio"
+      <ChoiceRow
         label="For whom"
         :model-value="options.pages"
         :options="[

@@ -197,6 +197,7 @@ describe('the price list and the letterhead', () => {
     const input = on.page.find<HTMLInputElement>('input[type=file]');
     Object.defineProperty(input.element, 'files', { value: [new File(['x'], 'mark.gif', { type: 'image/gif' })] });
     await input.trigger('change');
+    await flushPromises();
     expect(on.text()).toContain('The mark must be a PNG or JPEG picture.');
     await on.submit();
     expect(on.sent.at(-1)!.body).toMatchObject({ name: 'Netherholm Heads', logo: null, paper: 'A4' });

@@ -271,7 +271,6 @@ header {
 }
 .tabs {
   margin-left: auto;
-  flex-wrap: wrap;
 }
 .pulls {
   display: flex;

@@ -12,7 +12,7 @@ import ChartPoints from '../charts/ChartPoints.vue';
 import ChartRule from '../charts/ChartRule.vue';
 import ChartTarget from '../charts/ChartTarget.vue';
 import { tickText, type Axis, type Point } from '../charts/chart.js';
-import TabRow from '../parts/TabRow.vue';
+import ChoiceRow from '../parts/ChoiceRow.vue';
 import { useSettings } from '../state/settings.js';
 
 /** Power over engine speed of pulls that are alike, with what was forecast of the head and what the build asks. */
@@ -102,7 +102,7 @@ const rungs = computed(() =>
     </ChartFrame>
     <div class="eye no-print">
       <span class="note">Line drawn</span>
-      <TabRow v-model="over" label="How the line is drawn" kind="radio" :options="WIDTHS" />
+      <ChoiceRow v-model="over" label="How the line is drawn" :options="WIDTHS" />
       <span v-if="over !== '0'" class="note">dots: as read; every figure is of the dots</span>
     </div>
   </div>

@@ -72,6 +72,7 @@ describe('the form of a pull', () => {
     const input = on.page.find<HTMLInputElement>('input[type=file]');
     Object.defineProperty(input.element, 'files', { value: [file] });
     await input.trigger('change');
+    await flushPromises();
     expect(on.text()).toContain('huge.csv is larger than 16 MB and was not read.');
   });
   it('lays columns down by hand where no heading is known, and keeps that for the next file', async () => {

@@ -3,6 +3,7 @@ import { evaluateSheet, flowAt, type Quantity, type SheetResult } from '@alluviu
 import { HEAD_KINDS, MATERIALS, toCoreRows, toCoreSetup, type HeadSummary } from '@alluvium/records';
 import { computed, ref } from 'vue';
 import { useRoute } from 'vue-router';
+import EmptyNote from '../parts/EmptyNote.vue';
 import FilePick from '../parts/FilePick.vue';
 import { saveLibrary } from '../data/library.js';
 import { useTags } from '../data/queries.js';
@@ -20,6 +21,7 @@ import SeveralHeads from './SeveralHeads.vue';
 import { SIZE, useHeadSearch } from './useHeadSearch.js';
 import WorkedNumber from '../parts/WorkedNumber.vue';
 import WideFrame from '../parts/WideFrame.vue';
+import HoverNote from '../parts/HoverNote.vue';
 
 const settings = useSettings();
 const exchange = useExchange();
@@ -126,7 +128,9 @@ async function saveAll(photos: 'yes' | 'no'): Promise<void> {
               />
             </th>
             <th :aria-sort="sort === 'name' ? 'ascending' : 'none'">
-              <PressArea class="sorts" title="Sort by name" @click="sort = 'name'">head</PressArea>
+              <HoverNote says="Sort by name">
+                <PressArea class="sorts" @click="sort = 'name'">head</PressArea>
+              </HoverNote>
             </th>
             <th>stage</th>
             <th>intake, exhaust</th>
@@ -135,7 +139,9 @@ async function saveAll(photos: 'yes' | 'no'): Promise<void> {
             <th class="num">E/I</th>
             <th class="num">valves</th>
             <th class="num" :aria-sort="sort === 'price' ? 'ascending' : 'none'">
-              <PressArea class="sorts" title="Sort by price" @click="sort = 'price'">price</PressArea>
+              <HoverNote says="Sort by price">
+                <PressArea class="sorts" @click="sort = 'price'">price</PressArea>
+              </HoverNote>
             </th>
           </tr>
         </thead>
@@ -191,23 +197,26 @@ async function saveAll(photos: 'yes' | 'no'): Promise<void> {
       :loading="query.isPending.value"
       :error="query.error.value?.message ?? ''"
     />
-    <p v-else-if="filtered" class="reading">
+    <EmptyNote v-else-if="filtered">
       No matches.
       <el-button link @click="showAll">Show all</el-button>
-    </p>
-    <p v-else-if="!adding" class="reading empty">
+    </EmptyNote>
+    <EmptyNote v-else-if="!adding">
       The library is empty. Add the head on your bench with
       <b>New head</b>
       , paste its flow sheet, and it appears here; or drop a bundle, CSV or XLSX file anywhere on this page. To look
       around in an invented shop first, open
       <RouterLink to="/">the shop</RouterLink>
       .
-    </p>
-    <p v-if="query.data.value && query.data.value.total > SIZE" class="pages">
-      <el-button link :disabled="page === 1" @click="page--">Previous</el-button>
-      page {{ page }} of {{ Math.ceil(query.data.value.total / SIZE) }}
-      <el-button link :disabled="page * SIZE >= query.data.value.total" @click="page++">Next</el-button>
-    </p>
+    </EmptyNote>
+    <el-pagination
+      v-if="query.data.value && query.data.value.total > SIZE"
+      v-model:current-page="page"
+      class="pages no-print"
+      layout="prev, pager, next, jumper"
+      :total="query.data.value.total"
+      :page-size="SIZE"
+    />
   </section>
 </template>
 
@@ -255,13 +264,9 @@ small {
   color: var(--slate);
   font-size: 13px;
 }
-.empty {
-  max-width: 620px;
-}
 .pages {
-  display: flex;
-  gap: 14px;
   justify-content: center;
+  margin-top: 12px;
 }
 .tick {
   width: 24px;

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { PAIRS, type Message, type MessageRow, type Pairs } from '@alluvium/records';
 import { computed, ref } from 'vue';
-import TabRow from '../parts/TabRow.vue';
+import ChoiceRow from '../parts/ChoiceRow.vue';
 
 /** What a pasted message was read as, shown before it goes into the sheet; what can be meant twice is asked. */
 const props = defineProps<{ message: Message }>();
@@ -14,7 +14,7 @@ const rows = computed(() => props.message.rows(pairs.value));
   <el-dialog :model-value="true" title="Figures in this message" width="420" @close="emit('close')">
     <template v-if="!message.sure">
       <p class="note">Two figures with a stroke between them: what are they?</p>
-      <TabRow v-model="pairs" kind="radio" label="What the pairs are" :options="PAIRS.map((p) => [p, p] as const)" />
+      <ChoiceRow v-model="pairs" label="What the pairs are" :options="PAIRS.map((p) => [p, p] as const)" />
     </template>
     <table class="ruled" aria-label="Rows as they were read">
       <thead>

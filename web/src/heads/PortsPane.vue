@@ -6,6 +6,7 @@ import { newId } from '../data/ids.js';
 import { useChange } from '../data/useChange.js';
 import TextField from '../parts/TextField.vue';
 import { portLabel } from '../parts/portChoices.js';
+import HoverNote from '../parts/HoverNote.vue';
 
 /** Every port of a head: its number, what the shop calls it, which kind of runner it is, and what was done to it before it came. */
 const props = defineProps<{ whole: WholeHead }>();
@@ -87,15 +88,18 @@ const remove = (port: Port) => change.make([removal('port', port.id)], `${sideNa
               </td>
               <td class="note">{{ used(p) }}</td>
               <td>
-                <el-button
-                  link
-                  :aria-label="`Remove ${side} port ${p.number}`"
-                  :disabled="used(p) !== ''"
-                  :title="used(p) ? 'Something was taken on it: move or remove that first.' : undefined"
-                  @click="remove(p)"
-                >
-                  Remove
-                </el-button>
+                <HoverNote :says="used(p) ? 'Something was taken on it: move or remove that first.' : undefined">
+                  <span>
+                    <el-button
+                      link
+                      :aria-label="`Remove ${side} port ${p.number}`"
+                      :disabled="used(p) !== ''"
+                      @click="remove(p)"
+                    >
+                      Remove
+                    </el-button>
+                  </span>
+                </HoverNote>
               </td>
             </tr>
           </tbody>

@@ -4,6 +4,7 @@ import type { SheetBooks } from '@alluvium/records';
 import { computed } from 'vue';
 import WorkedNumber from '../parts/WorkedNumber.vue';
 import { useSettings } from '../state/settings.js';
+import HoverNote from '../parts/HoverNote.vue';
 
 /** What the sheet says by itself: standard flow, coefficients, peak, knee, stability. */
 const props = defineProps<{ result: SheetResult; books?: SheetBooks | undefined }>();
@@ -37,7 +38,9 @@ const says = (side: Side) => {
           <th class="num">lift</th>
           <template v-for="s in sides" :key="s">
             <th class="num">{{ s }}</th>
-            <th class="num" :title="`coefficient on minimum area, ${s}`">C min</th>
+            <th class="num">
+              <HoverNote :says="`coefficient on minimum area, ${s}`"><span>C min</span></HoverNote>
+            </th>
           </template>
           <th v-if="result.ratios.length" class="num">E/I</th>
         </tr>

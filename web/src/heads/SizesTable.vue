@@ -289,7 +289,7 @@ const follows = computed(() =>
 }
 .new {
   display: grid;
-  grid-template-columns: 1.5fr 0.8fr 1fr 1.4fr 0.8fr auto;
+  grid-template-columns: repeat(auto-fill, minmax(112px, 1fr));
   gap: 14px;
   align-items: end;
   margin-top: 14px;

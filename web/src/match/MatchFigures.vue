@@ -6,6 +6,7 @@ import type { CompareHead } from '../data/comparison.js';
 import WideFrame from '../parts/WideFrame.vue';
 import WorkedNumber from '../parts/WorkedNumber.vue';
 import { useSettings } from '../state/settings.js';
+import HoverNote from '../parts/HoverNote.vue';
 
 /** Power of each head by each method and by the simulation, and the figures the verdicts rest on. */
 const props = defineProps<{ active: ActiveBuild; heads: readonly CompareHead[] }>();
@@ -81,13 +82,12 @@ const simulated = computed(() =>
             :class="{ loss: e && e.power < active.core.power * 0.995 }"
           >
             <template v-if="e">
-              <RouterLink
-                :to="{ name: 'simulate', query: { build: active.build.id } }"
-                title="How it came about: Simulate"
-              >
-                {{ settings.say.of(e.power, 'power', { digits: 0 }) }}
-                <span class="note">± {{ settings.say.of(e.u, 'power', { digits: 0 }) }}</span>
-              </RouterLink>
+              <HoverNote says="How it came about: Simulate">
+                <RouterLink :to="{ name: 'simulate', query: { build: active.build.id } }">
+                  {{ settings.say.of(e.power, 'power', { digits: 0 }) }}
+                  <span class="note">± {{ settings.say.of(e.u, 'power', { digits: 0 }) }}</span>
+                </RouterLink>
+              </HoverNote>
             </template>
             <RouterLink v-else class="no-print" :to="{ name: 'simulate', query: { build: active.build.id } }">
               run it

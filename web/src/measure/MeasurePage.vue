@@ -7,6 +7,7 @@ import ChoiceField from '../parts/ChoiceField.vue';
 import HeadInHand from '../parts/HeadInHand.vue';
 import NoHead from '../parts/NoHead.vue';
 import { portLabel } from '../parts/portChoices.js';
+import ChoiceRow from '../parts/ChoiceRow.vue';
 import TabRow from '../parts/TabRow.vue';
 import { useActiveBuild } from '../data/build.js';
 import { useComparison } from '../data/comparison.js';
@@ -110,8 +111,7 @@ const others = computed(() => {
     <header>
       <h1 class="unseen">Measure {{ whole.head.name }}</h1>
       <HeadInHand step="measure" :whole="whole" :stage="stage" @stage="toStage" />
-      <TabRow
-        kind="radio"
+      <ChoiceRow
         label="Side"
         :model-value="side"
         :options="SIDES"

@@ -2,6 +2,7 @@
 import { outlineOf, parseQuantity, selfCrossing, signedArea } from '@alluvium/core';
 import { PICTURE_TYPES, centred } from '@alluvium/records';
 import { computed, onBeforeUnmount, ref, useTemplateRef } from 'vue';
+import StepLine from '../parts/StepLine.vue';
 import TextField from '../parts/TextField.vue';
 import FilePick from '../parts/FilePick.vue';
 import { ARROWS, dotAt, useCross, type Dot } from '../parts/dots.js';
@@ -142,6 +143,12 @@ const says = computed(() => {
   const area = Math.abs(signedArea(outlineOf({ kind: 'outline', points: points.value })));
   return `${points.value.length} points, ${settings.say.of(area, 'area')}.`;
 });
+const STEPS = ['Photo', 'Scale', 'Outline'];
+const reached = computed(() => {
+  if (!url.value) return 0;
+  if (state.value.scale.length < 2 || known.value === undefined) return 1;
+  return state.value.outline.length < 3 || crossing.value ? 2 : 3;
+});
 function done(): void {
   emit(
     'done',
@@ -154,6 +161,7 @@ const r = computed(() => Math.max(3, size.value.width / 160));
 <template>
   <el-dialog :model-value="true" title="Trace a section" width="min(1080px, 94vw)" top="4vh" @close="$emit('close')">
     <div class="trace" @keydown="onKey" @dragover.prevent @drop.prevent.stop="open($event.dataTransfer?.files[0])">
+      <StepLine :steps="STEPS" :at="reached" />
       <p class="bar">
         <FilePick :accept="Object.keys(PICTURE_TYPES).join(',')" @files="open($event[0])">photo …</FilePick>
         <TextField

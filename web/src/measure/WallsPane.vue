@@ -6,7 +6,7 @@ import { newId } from '../data/ids.js';
 import { today } from '../data/today.js';
 import { useChange } from '../data/useChange.js';
 import QuantityField from '../parts/QuantityField.vue';
-import TabRow from '../parts/TabRow.vue';
+import ChoiceRow from '../parts/ChoiceRow.vue';
 import TextField from '../parts/TextField.vue';
 import { useSettings } from '../state/settings.js';
 import { vLegible } from '../charts/legible.js';
@@ -78,7 +78,7 @@ const length = (si: number) => settings.say.of(si, 'length');
 <template>
   <div class="walls">
     <div>
-      <TabRow v-model="item" kind="radio" label="Which wall" :options="PLACES" />
+      <ChoiceRow v-model="item" label="Which wall" :options="PLACES" />
       <svg
         v-legible
         :viewBox="`0 0 ${WIDTH} ${HEIGHT}`"

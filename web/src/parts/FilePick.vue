@@ -1,8 +1,9 @@
 <script setup lang="ts">
-import { useId } from 'vue';
+import type { UploadFile, UploadInstance } from 'element-plus';
+import { nextTick, onMounted, useTemplateRef } from 'vue';
 
 /** Files from this device; the words that can be pressed stand in the slot. */
-defineProps<{
+const props = defineProps<{
   accept: string;
   multiple?: boolean;
   disabled?: boolean;
@@ -10,53 +11,53 @@ defineProps<{
   camera?: boolean;
 }>();
 const emit = defineEmits<{ files: [files: File[]] }>();
-const id = useId();
-function picked(event: Event): void {
-  const input = event.target as HTMLInputElement;
-  const files = [...(input.files ?? [])];
-  // The same file may be chosen again, once it was put right.
-  input.value = '';
-  if (files.length) emit('files', files);
+const upload = useTemplateRef<UploadInstance>('upload');
+let picked: File[] = [];
+/** It tells each file by itself: those of one choice are taken together. */
+async function take({ raw }: UploadFile): Promise<void> {
+  if (!raw) return;
+  picked.push(raw);
+  if (picked.length > 1) return;
+  await nextTick();
+  const all = picked;
+  picked = [];
+  // Nothing is sent from here, and the same file may be chosen again, once it was put right.
+  upload.value?.clearFiles();
+  emit('files', all);
 }
+onMounted(() => {
+  const box = upload.value?.$el as HTMLElement | undefined;
+  if (props.camera) box?.querySelector('input')?.setAttribute('capture', 'environment');
+});
 </script>
 
 <template>
-  <label :for="id" class="pick" :class="{ disabled }">
-    <slot />
-    <input
-      :id="id"
-      type="file"
-      :multiple="multiple"
-      :accept="accept"
-      :disabled="disabled"
-      :capture="camera ? 'environment' : undefined"
-      @change="picked"
-    />
-  </label>
+  <el-upload
+    ref="upload"
+    class="pick"
+    :accept="accept"
+    :multiple="multiple"
+    :disabled="disabled"
+    :auto-upload="false"
+    :show-file-list="false"
+    @change="take"
+  >
+    <span class="words"><slot /></span>
+  </el-upload>
 </template>
 
 <style scoped>
 .pick {
-  position: relative;
-  cursor: pointer;
-  border-bottom: 1px solid var(--slate);
+  display: inline-block;
 }
-.pick:hover {
-  color: var(--intake);
-}
-.pick:focus-within {
+.pick :deep(.el-upload:focus-visible) {
   outline: 2px solid var(--focus);
   outline-offset: 2px;
 }
-.disabled {
-  color: var(--faint);
-  cursor: default;
+.words {
+  border-bottom: 1px solid var(--slate);
 }
-input {
-  position: absolute;
-  inset: 0;
-  width: 100%;
-  opacity: 0;
-  pointer-events: none;
+.words:hover {
+  color: var(--intake);
 }
 </style>

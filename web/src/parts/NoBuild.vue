@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import EmptyNote from './EmptyNote.vue';
 import WaitingNote from './WaitingNote.vue';
 
 /** No build is there to work for, or nobody knows yet. */
@@ -7,10 +8,10 @@ defineProps<{ loading: boolean; error: string }>();
 
 <template>
   <WaitingNote :loading="loading" :error="error">
-    <p class="reading">
+    <EmptyNote>
       Say first which engine it is for:
       <RouterLink :to="{ name: 'target', query: { new: '1' } }">a new build</RouterLink>
       .
-    </p>
+    </EmptyNote>
   </WaitingNote>
 </template>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import EmptyNote from './EmptyNote.vue';
 import WaitingNote from './WaitingNote.vue';
 
 /** No head is in hand, or the one asked for is not there, or nobody knows yet. */
@@ -8,10 +9,10 @@ defineProps<{ loading: boolean; error: string }>();
 <template>
   <WaitingNote :loading="loading" :error="error">
     <template #way><RouterLink to="/heads">All heads</RouterLink></template>
-    <p class="reading">
+    <EmptyNote>
       No head is in hand. Open one under
       <RouterLink to="/heads">Heads</RouterLink>
       , or put some in the lineup.
-    </p>
+    </EmptyNote>
   </WaitingNote>
 </template>

@@ -3,6 +3,7 @@ import { formatNumber, readTyped, unitFor, type Kind, type Quantity } from '@all
 import { computed, nextTick, ref, useId, watch } from 'vue';
 import { readInstrument } from '../data/client.js';
 import { useSettings } from '../state/settings.js';
+import FieldRow from './FieldRow.vue';
 
 /**
  * A field that takes what people type and shows what was understood. The unit typed is kept. An unusable text stays in
@@ -103,8 +104,7 @@ async function leave(): Promise<void> {
 </script>
 
 <template>
-  <div class="field" :class="{ wrong: sentence, needed: required }">
-    <label :for="id" :class="{ unseen: hideLabel }">{{ label }}</label>
+  <FieldRow :id="id" :label="label" :hide-label="hideLabel" :required="required" :problem="sentence">
     <el-input
       :id="id"
       :model-value="text"
@@ -117,29 +117,18 @@ async function leave(): Promise<void> {
       @blur="leave"
       @keydown.f8.prevent="fromInstrument"
     />
-    <p v-if="sentence" :id="`${id}-says`" class="says loss" role="alert">{{ sentence }}</p>
-    <p v-else-if="understood" :id="`${id}-says`" class="says">{{ understood }}</p>
-  </div>
+    <p v-if="!sentence && understood" :id="`${id}-says`" class="says">{{ understood }}</p>
+  </FieldRow>
 </template>
 
 <style scoped>
 .field {
   min-width: 0;
 }
-label {
-  display: block;
-  color: var(--slate);
-  font-size: 14px;
-}
 .says {
   margin: 1px 2px 0;
   font-size: 13px;
+  line-height: 1.4;
   color: var(--slate);
-}
-.says.loss {
-  color: var(--loss);
-}
-.wrong :deep(.el-input__wrapper) {
-  border-bottom-color: var(--loss);
 }
 </style>

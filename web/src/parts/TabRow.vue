@@ -1,84 +1,85 @@
 <script setup lang="ts" generic="T extends string">
-import { computed, useTemplateRef } from 'vue';
-import PressArea from './PressArea.vue';
-
-/** A row of words of which one is chosen: what a page shows, or which side. */
-const props = withDefaults(
-  defineProps<{
-    modelValue: T;
-    label: string;
-    options: readonly (readonly [value: T, text: string])[];
-    /** `tab` changes what is shown, `radio` which of alike things. */
-    kind?: 'tab' | 'radio';
-  }>(),
-  { kind: 'tab' },
-);
+/** A row of words of which one is chosen: what a page shows. */
+defineProps<{
+  modelValue: T;
+  label: string;
+  options: readonly (readonly [value: T, text: string])[];
+}>();
 const emit = defineEmits<{ 'update:modelValue': [T] }>();
-const row = useTemplateRef<HTMLElement>('row');
-/** One stop of the Tab key: the word chosen, or the first where none is. */
-const stop = computed(() =>
-  Math.max(
-    0,
-    props.options.findIndex(([value]) => value === props.modelValue),
-  ),
-);
-/** Arrows, Home and End go along the row and choose, as in any row of tabs or radio buttons. */
-function along(event: KeyboardEvent, at: number): void {
-  const last = props.options.length - 1;
-  const to = {
-    ArrowRight: at === last ? 0 : at + 1,
-    ArrowDown: at === last ? 0 : at + 1,
-    ArrowLeft: at === 0 ? last : at - 1,
-    ArrowUp: at === 0 ? last : at - 1,
-    Home: 0,
-    End: last,
-  }[event.key];
-  if (to === undefined) return;
-  event.preventDefault();
-  // The page's own arrow keys are not meant.
+/** Home and End go to the ends of the row, as the arrows go along it; Enter and the space bar press a tab. */
+function onKey(event: KeyboardEvent): void {
+  const tabs = [...(event.currentTarget as HTMLElement).querySelectorAll<HTMLElement>('[role=tab]')];
+  const on = tabs.find((t) => t === event.target);
+  const to = { Home: tabs[0], End: tabs.at(-1), Enter: on, ' ': on }[event.key];
+  if (!to) return;
   event.stopPropagation();
-  emit('update:modelValue', props.options[to]![0]);
-  row.value?.querySelectorAll('button')[to]?.focus();
+  event.preventDefault();
+  to.click();
+  to.focus();
 }
 </script>
 
 <template>
-  <span ref="row" class="row" :role="kind === 'tab' ? 'tablist' : 'radiogroup'" :aria-label="label">
-    <PressArea
-      v-for="([value, text], i) in options"
-      :key="value"
-      class="part"
-      :class="{ on: modelValue === value }"
-      :role="kind"
-      :tabindex="i === stop ? 0 : -1"
-      :aria-selected="kind === 'tab' ? modelValue === value : undefined"
-      :aria-checked="kind === 'radio' ? modelValue === value : undefined"
-      @click="emit('update:modelValue', value)"
-      @keydown="along($event, i)"
-    >
-      {{ text }}
-    </PressArea>
-  </span>
+  <!-- The arrow keys along the row are its own: the page's are not meant. -->
+  <el-tabs
+    class="row"
+    role="group"
+    :aria-label="label"
+    :model-value="modelValue"
+    @update:model-value="emit('update:modelValue', $event as T)"
+    @keydown.left.right.up.down.stop
+    @keydown="onKey"
+  >
+    <el-tab-pane v-for="[value, text] in options" :key="value" :name="value" :label="text" />
+  </el-tabs>
 </template>
 
 <style scoped>
 .row {
-  display: flex;
-  gap: 16px;
-  white-space: nowrap;
+  min-width: 0;
+  --el-tabs-header-height: 28px;
+  --el-text-color-primary: var(--slate);
+  max-width: 100%;
 }
-.part {
-  color: var(--slate);
-  padding: 2px 0 3px;
+/* What is shown stands on the page itself. */
+.row :deep(.el-tabs__content) {
+  display: none;
 }
-.on {
+.row :deep(.el-tabs__header) {
+  margin: 0;
+}
+.row :deep(.el-tabs__nav-wrap::after) {
+  display: none;
+}
+.row :deep(.el-tabs__active-bar) {
+  background-color: var(--ink);
+}
+.row :deep(.el-tabs__item) {
+  padding: 0 8px;
+  font: inherit;
+}
+.row :deep(.el-tabs__item:hover) {
+  color: var(--intake);
+}
+.row :deep(.el-tabs__item.is-active) {
   color: var(--ink);
   font-weight: 600;
-  box-shadow: inset 0 -2px 0 var(--ink);
 }
+/* On a narrow page over several lines, all of it in sight; the bar knows one line only. */
 @media (max-width: 800px) {
   .row {
+    flex-basis: 100%;
+  }
+  .row :deep(.el-tabs__nav) {
     flex-wrap: wrap;
+    white-space: normal;
+  }
+  .row :deep(.el-tabs__active-bar) {
+    display: none;
+  }
+  .row :deep(.el-tabs__item.is-active) {
+    text-decoration: underline 2px;
+    text-underline-offset: 6px;
   }
 }
 </style>

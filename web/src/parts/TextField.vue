@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { defineAsyncComponent, useId } from 'vue';
+import FieldRow from './FieldRow.vue';
 
 /** A calendar is much to fetch: only where a day is asked for. */
 const DayPicker = defineAsyncComponent(() => import('./DayPicker.vue'));
@@ -19,8 +20,7 @@ const id = useId();
 </script>
 
 <template>
-  <div class="field" :class="{ wrong: problem, needed: required }">
-    <label :for="id" :class="{ unseen: hideLabel }">{{ label }}</label>
+  <FieldRow :id="id" :label="label" :hide-label="hideLabel" :required="required" :problem="problem">
     <DayPicker
       v-if="type === 'date'"
       :id="id"
@@ -45,21 +45,11 @@ const id = useId();
       :aria-describedby="problem ? `${id}-says` : undefined"
       @update:model-value="$emit('update:modelValue', $event as string)"
     />
-    <p v-if="problem" :id="`${id}-says`" class="loss says" role="alert">{{ problem }}</p>
-  </div>
+  </FieldRow>
 </template>
 
 <style scoped>
-label {
-  display: block;
-  color: var(--slate);
-  font-size: 14px;
-}
-.field :deep(.day.el-date-editor) {
+:deep(.day.el-date-editor) {
   width: 100%;
-}
-.says {
-  margin: 1px 2px 0;
-  font-size: 13px;
 }
 </style>

@@ -1,13 +1,15 @@
 <script setup lang="ts">
 import { useElementSize } from '@vueuse/core';
 import { curveNatural, line } from 'd3-shape';
-import { computed, ref, useTemplateRef } from 'vue';
-import TabRow from '../parts/TabRow.vue';
+import { computed, defineAsyncComponent, ref, useTemplateRef } from 'vue';
+import ChoiceRow from '../parts/ChoiceRow.vue';
 import WaitingNote from '../parts/WaitingNote.vue';
 import { standingOf, useShop } from '../data/queries.js';
 import BuildLine from './BuildLine.vue';
-import FirstSteps from './FirstSteps.vue';
 import ShopNotes from './ShopNotes.vue';
+
+/** Seen once in a shop's life. */
+const FirstSteps = defineAsyncComponent(() => import('./FirstSteps.vue'));
 
 /** The shop at a glance: every engine on one river, and beside it what waits. */
 const query = useShop();
@@ -52,10 +54,9 @@ const radius = (heads: number) => 8 + 0.6 * Math.min(heads, 8);
         <header class="head">
           <h1>The shop</h1>
           <span class="note">{{ builds.length === 1 ? 'one engine' : `${builds.length} engines` }}</span>
-          <TabRow
+          <ChoiceRow
             v-if="archived > 0"
             v-model="shelf"
-            kind="radio"
             label="Which engines"
             :options="[
               ['now', 'in hand'],

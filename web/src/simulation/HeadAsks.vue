@@ -15,7 +15,7 @@ import {
 import { measured, measuresAt, type MeasureItem } from '@alluvium/records';
 import { computed, reactive, ref } from 'vue';
 import QuantityField from '../parts/QuantityField.vue';
-import TabRow from '../parts/TabRow.vue';
+import ChoiceRow from '../parts/ChoiceRow.vue';
 import { useSettings } from '../state/settings.js';
 import AskPane from './AskPane.vue';
 import type { Pool } from './pool.js';
@@ -173,8 +173,8 @@ const benches = computed(() => told(bench.answers, benchWords));
       :note="`Lobes as they are, moved, within 98° to 120° of lobe separation. Moving lobes asks nothing more of the springs. Valve-to-piston room is looked at where it is given, residuals where a most is: keep ${settings.say.of(USUAL_ROOM.intake, 'length')} to the intake and ${settings.say.of(USUAL_ROOM.exhaust, 'length')} to the exhaust at least (common practice, no source), and check it with clay or a dial on the engine itself.`"
       @ask="cam.ask"
     >
-      <TabRow v-model="aim" class="aim" label="What the cam is sought for" kind="radio" :options="AIMS" />
-      <TabRow v-model="held" class="aim" label="What stays as it is" kind="radio" :options="HOLDS" />
+      <ChoiceRow v-model="aim" class="aim" label="What the cam is sought for" :options="AIMS" />
+      <ChoiceRow v-model="held" class="aim" label="What stays as it is" :options="HOLDS" />
       <div class="limits no-print">
         <QuantityField v-model="room.intake" kind="length" label="Valve-to-piston room now, intake" />
         <QuantityField v-model="room.exhaust" kind="length" label="the same, exhaust" />

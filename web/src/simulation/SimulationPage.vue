@@ -6,7 +6,7 @@ import { useComparison, type CompareHead } from '../data/comparison.js';
 import { useJudging } from '../data/judging.js';
 import { setupIn, useSimulated } from '../data/simulated.js';
 import NoBuild from '../parts/NoBuild.vue';
-import TabRow from '../parts/TabRow.vue';
+import ChoiceRow from '../parts/ChoiceRow.vue';
 import { saveSvg } from '../charts/save.js';
 import { useSettings } from '../state/settings.js';
 import AssumedTable from './AssumedTable.vue';
@@ -177,7 +177,7 @@ const running = computed(() => sweep.done.value < sweep.asked.value);
       <div class="two">
         <div>
           <div class="bar">
-            <TabRow v-model="what" label="What is drawn" kind="radio" :options="QUANTITIES" />
+            <ChoiceRow v-model="what" label="What is drawn" :options="QUANTITIES" />
             <HeadPick
               v-if="what === 'power' || what === 'torque'"
               v-model="bandFor"

@@ -80,10 +80,13 @@ export function usePane(answer: (address: string, body?: any) => unknown = () =>
     );
     return page!.find<HTMLInputElement>(`[id="${own.attributes('for')}"]`);
   };
-  /** The list of a ChoiceField: only what is in view of it is in the page, and only once it was opened. */
+  /** A list by its label or its name: only what is in view of it is in the page, and only once it was opened. */
   const choices = (label: string) => {
+    const lists = page!.findAllComponents({ name: 'ElSelectV2' });
+    const named = lists.find((c) => c.props('ariaLabel') === label);
+    if (named) return named;
     const { id } = field(label).attributes();
-    return page!.findAllComponents({ name: 'ElSelectV2' }).find((c) => c.props('id') === id);
+    return lists.find((c) => c.props('id') === id);
   };
   return {
     get sent() {
@@ -142,7 +145,9 @@ export function usePane(answer: (address: string, body?: any) => unknown = () =>
         .map((o: { label: string }) => o.label),
     press: async (text: string) => {
       const button = found(
-        page!.findAll('button').find((b) => b.text().startsWith(text) || b.attributes('aria-label')?.startsWith(text)),
+        page!
+          .findAll('button, [role=tab], .el-radio-button')
+          .find((b) => b.text().startsWith(text) || b.attributes('aria-label')?.startsWith(text)),
         `button “${text}”`,
       );
       await button.trigger('click');

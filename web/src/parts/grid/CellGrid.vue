@@ -17,6 +17,7 @@ import {
 } from './block.js';
 import type { Edit, GridColumn } from './grid.js';
 import { useHistory } from './history.js';
+import HoverNote from '../HoverNote.vue';
 
 /**
  * Cells that are typed, chosen, copied, pasted and filled as in a spreadsheet. It holds texts and knows nothing of what
@@ -284,9 +285,13 @@ defineExpose({ undo: history.undo, go, put });
       >
         <thead>
           <tr>
-            <th v-for="c in columns" :key="c.key" scope="col" :class="c.key" :title="c.hint">
-              {{ c.title }}
-              <small v-if="c.unit">{{ c.unit }}</small>
+            <th v-for="c in columns" :key="c.key" scope="col" :class="c.key">
+              <HoverNote :says="c.hint">
+                <span>
+                  {{ c.title }}
+                  <small v-if="c.unit">{{ c.unit }}</small>
+                </span>
+              </HoverNote>
             </th>
           </tr>
         </thead>
@@ -342,14 +347,18 @@ defineExpose({ undo: history.undo, go, put });
     </div>
     <p class="acts">
       <template v-if="blank">
-        <el-button link title="Ctrl Insert" @click="insertRow">Insert row</el-button>
-        <el-button link title="Ctrl Delete" @click="removeRows">
-          Remove {{ rowsOf(edges).length > 1 ? 'rows' : 'row' }}
-        </el-button>
+        <HoverNote says="Ctrl Insert"><el-button link @click="insertRow">Insert row</el-button></HoverNote>
+        <HoverNote says="Ctrl Delete">
+          <el-button link @click="removeRows">Remove {{ rowsOf(edges).length > 1 ? 'rows' : 'row' }}</el-button>
+        </HoverNote>
       </template>
-      <el-button link title="Ctrl D" @click="fillDown">Fill down</el-button>
-      <el-button link title="Ctrl Z" :disabled="!history.canUndo.value" @click="history.undo">Undo</el-button>
-      <el-button link title="Ctrl Y" :disabled="!history.canRedo.value" @click="history.redo">Redo</el-button>
+      <HoverNote says="Ctrl D"><el-button link @click="fillDown">Fill down</el-button></HoverNote>
+      <HoverNote says="Ctrl Z">
+        <el-button link :disabled="!history.canUndo.value" @click="history.undo">Undo</el-button>
+      </HoverNote>
+      <HoverNote says="Ctrl Y">
+        <el-button link :disabled="!history.canRedo.value" @click="history.redo">Redo</el-button>
+      </HoverNote>
       <slot name="acts" />
     </p>
   </div>
