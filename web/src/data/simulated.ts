@@ -47,11 +47,7 @@ function kept(): ReadonlyMap<string, SimulatedPower> {
 export const useSimulated = defineStore('simulated', () => {
   const found = shallowRef<ReadonlyMap<string, SimulatedPower>>(kept());
   const key = (setup: SimulationSetup) => fingerprint(setup);
-  function keep(
-    setup: SimulationSetup,
-    sensitive: readonly FoundAt[],
-    point: SpeedResult,
-  ): void {
+  function keep(setup: SimulationSetup, sensitive: readonly FoundAt[], point: SpeedResult): void {
     const own = key(setup);
     if (found.value.get(own)?.power === point.power) return;
     found.value = new Map([...found.value].slice(-MOST)).set(own, simulatedPower(setup, sensitive, point));
