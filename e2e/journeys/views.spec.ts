@@ -89,12 +89,18 @@ async function faultsOf(tags: readonly string[]): Promise<string[]> {
     });
 }
 
-for (const [at, [width, height]] of SIZES.entries()) {
-  test(`views at ${width} × ${height}`, async ({ page }) => {
+/** Each size in parts: one long test at the end would leave the other workers idle. */
+const PARTS = 2;
+const RUNS = SIZES.flatMap(([width, height], at) =>
+  Array.from({ length: PARTS }, (_, part) => ({ width, height, at, part })),
+);
+
+for (const { width, height, at, part } of RUNS) {
+  test(`views at ${width} × ${height}, part ${part + 1} of ${PARTS}`, async ({ page }) => {
     test.setTimeout(EVERY ? 900_000 : 240_000);
     await page.setViewportSize({ width, height });
     const faults: Record<string, string[]> = {};
-    const views = VIEWS.filter((_, i) => EVERY || i % SIZES.length === at);
+    const views = VIEWS.filter((_, i) => i % PARTS === part && (EVERY || Math.floor(i / PARTS) % SIZES.length === at));
     for (const [i, path] of views.entries()) {
       const themes = EVERY ? ['light', 'night'] : [i % 2 === 0 ? 'light' : 'night'];
       await page.goto(path);
