@@ -1,16 +1,12 @@
 import { readFileSync } from 'node:fs';
-import { evaluateTarget, type SpeedResult } from '@alluvium/core';
-import { evaluateHead, readBundle, toCoreBuild, wholesOf } from '@alluvium/records';
+import type { SpeedResult } from '@alluvium/core';
 import { createPinia, setActivePinia } from 'pinia';
 import { beforeEach, describe, expect, it } from 'vitest';
+import { demoEngine } from '../test/demoEngine.js';
 import { setupIn, useSimulated } from './simulated.js';
 
-const { bundle } = readBundle(JSON.parse(readFileSync('demo/bundle.json', 'utf8')));
-const build = bundle.builds.find((b) => b.id === 'slate-six')!;
-const core = toCoreBuild(build);
-const active = { build, core, target: evaluateTarget(core) };
-const whole = wholesOf(bundle).find((w) => w.head.id === 'longreach-212')!;
-const evaluation = evaluateHead(build, core, active.target, whole, 'longreach-received', null);
+const { build, core, evaluation, target, whole } = demoEngine(readFileSync('demo/bundle.json', 'utf8'));
+const active = { build, core, target };
 const head = { whole, evaluation };
 const setup = setupIn(active, head, undefined, {});
 if (typeof setup === 'string') throw new Error(setup);

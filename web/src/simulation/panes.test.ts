@@ -1,21 +1,15 @@
 import { readFileSync } from 'node:fs';
-import { evaluateTarget, type Trace } from '@alluvium/core';
-import { evaluateHead, readBundle, toCoreBuild, toSimulation, wholesOf } from '@alluvium/records';
+import type { Trace } from '@alluvium/core';
 import { flushPromises } from '@vue/test-utils';
 import { beforeEach, describe, expect, it, vi } from 'vitest';
+import { demoEngine } from '../test/demoEngine.js';
 import { usePane } from '../test/pane.js';
 import CyclePane from './CyclePane.vue';
 import PressureVolume from './PressureVolume.vue';
 import SizeChart from './SizeChart.vue';
 import WhatIf from './WhatIf.vue';
 
-const { bundle } = readBundle(JSON.parse(readFileSync('demo/bundle.json', 'utf8')));
-const build = bundle.builds.find((b) => b.id === 'slate-six')!;
-const core = toCoreBuild(build);
-const target = evaluateTarget(core);
-const whole = wholesOf(bundle).find((w) => w.head.id === 'longreach-212')!;
-const evaluation = evaluateHead(build, core, target, whole, 'longreach-received', null);
-const setup = toSimulation(build, core, target, { whole, evaluation }, undefined);
+const { build, core, setup } = demoEngine(readFileSync('demo/bundle.json', 'utf8'));
 const head = { id: 'd', letter: 'D', name: 'Longreach 212', index: 3, setup };
 
 const on = usePane();

@@ -1,19 +1,13 @@
 // @vitest-environment happy-dom
 import { readFileSync } from 'node:fs';
-import { evaluateTarget, sensitiveSpeeds, sweepSpeeds, type Sensitivity, type SimulationSetup } from '@alluvium/core';
-import { evaluateHead, readBundle, toCoreBuild, toSimulation, wholesOf } from '@alluvium/records';
+import { sensitiveSpeeds, sweepSpeeds, type Sensitivity, type SimulationSetup } from '@alluvium/core';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import { effectScope, shallowRef, type EffectScope } from 'vue';
+import { demoEngine } from '../test/demoEngine.js';
 import type { Job } from './simulation.worker.js';
 import { useSweep } from './useSweep.js';
 
-const { bundle } = readBundle(JSON.parse(readFileSync('demo/bundle.json', 'utf8')));
-const build = bundle.builds.find((b) => b.id === 'slate-six')!;
-const core = toCoreBuild(build);
-const target = evaluateTarget(core);
-const whole = wholesOf(bundle).find((w) => w.head.id === 'longreach-212')!;
-const evaluation = evaluateHead(build, core, target, whole, 'longreach-received', null);
-const setup = toSimulation(build, core, target, { whole, evaluation }, undefined);
+const { core, setup } = demoEngine(readFileSync('demo/bundle.json', 'utf8'));
 const speeds = sweepSpeeds(core.speed);
 const RUNNER: Sensitivity = { id: 'runnerLength', low: -4, high: 4 };
 
