@@ -93,7 +93,12 @@ async function faultsOf(tags: readonly string[]): Promise<string[]> {
 const PARTS = 2;
 /** Every view at every size is the proof's; here each size has a part of them, and no two sizes the same. */
 const RUNS = SIZES.flatMap(([width, height], at) =>
-  (EVERY ? Array.from({ length: PARTS }, (_, part) => part) : [at % PARTS]).map((part) => ({ width, height, at, part })),
+  (EVERY ? Array.from({ length: PARTS }, (_, part) => part) : [at % PARTS]).map((part) => ({
+    width,
+    height,
+    at,
+    part,
+  })),
 );
 
 for (const { width, height, at, part } of RUNS) {
