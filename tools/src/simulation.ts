@@ -70,11 +70,15 @@ export function simulationOf(
   });
   const good = swept.flatMap(({ point }) => (point.ok ? [point] : []));
   const asked = sensitiveSpeeds(speeds, core.speed);
-  const run = swept.flatMap(({ speed, runner, seed }) => {
-    const of = asked.includes(speed) ? sensitivities(setup, speed, fits, { seed, runner }) : '';
-    return typeof of === 'string' ? [] : [{ speed, of }];
-  });
+  const run = swept
+    .filter(({ speed }) => asked.includes(speed))
+    .flatMap(({ speed, runner, seed }) => {
+      const of = sensitivities(setup, speed, fits, { seed, runner });
+      return typeof of === 'string' ? [] : [{ speed, of }];
+    });
   const found = foundOver(run, swept);
+  // A curve without a range would be printed as one that is sure to the last figure.
+  if (found.length === 0) return { problem: 'The assumptions settled at too few speeds for a range.' };
   const band = bandOf(
     good.map((p) => p.torque),
     responsesAt(
