@@ -70,6 +70,19 @@ export default ts.config(
           .filter((name) => !EVERYWHERE.has(name))
           .map((name) => ({ name, message: 'Core and records use nothing of Node or a page.' })),
       ],
+      // What they refuse has a code; its sentence stands in a table (refusal.ts, sentences.ts).
+      'no-restricted-syntax': [
+        'error',
+        {
+          selector: 'ThrowStatement > NewExpression[callee.name=/Error$/]',
+          message: 'Throw a refusal: its code and sentence stand in sentences.ts.',
+        },
+        {
+          selector:
+            "ObjectExpression:has(> Property[key.name='code'][value.value='custom']) > Property[key.name='message'][value.type=/Literal/]",
+          message: 'Use issue(): its code and sentence stand in sentences.ts.',
+        },
+      ],
     },
   },
   // Every change goes through web/src/data, which says when it fails; nothing else sends to the server or holds its answers.

@@ -11,9 +11,9 @@ export default defineConfig({
   // One more than the cores of the machine that lands: the bench and the stopped servers are mostly waited for.
   workers: 3,
   retries: 0,
-  timeout: 120_000,
-  // Only what hangs runs into these: three browsers share two cores.
-  expect: { timeout: 20_000 },
+  timeout: 240_000,
+  // Only what hangs runs into these: three browsers share two cores, and a busy machine stands still for half a minute.
+  expect: { timeout: 60_000 },
   reporter: [['list'], ['json']],
   use: {
     viewport: { width: 1280, height: 800 },

@@ -1,3 +1,4 @@
+export { Refusal, refusalsFrom, refusedBy, type Details, type RefusalCode, type Sentences } from './refusal/refusal.js';
 export * from './quantity/units.js';
 export * from './quantity/parse.js';
 export * from './quantity/style.js';
@@ -89,14 +90,10 @@ export * as pipes from './simulation/pipe.js';
 export * from './simulation/model.js';
 export * from './simulation/bench.js';
 export * from './simulation/setup.js';
-export {
-  runPoint,
-  type Seed,
-  type SpeedPoint,
-  type SpeedResult,
-  type SpeedFailure,
-  type Trace,
-} from './simulation/breathing.js';
+export type { Seed } from './simulation/breathing.js';
+export { failed, type SpeedPoint, type SpeedResult, type SpeedFailure } from './simulation/point.js';
+export { runPoint } from './simulation/runPoint.js';
+export type { Trace } from './simulation/trace.js';
 export {
   FitStore,
   runnerKnown,

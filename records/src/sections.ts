@@ -7,10 +7,12 @@ import {
   shapeArea,
   type Floors,
   type Quantity,
+  type Refusal,
   type Section as CoreSection,
   type Shape,
 } from '@alluvium/core';
 import type { Survey } from './nouns/survey.js';
+import { told, toldOf, type Told } from './refusal.js';
 
 /** The shape core computes with; undefined while sizes it needs are missing. */
 export function shapeOf(section: {
@@ -30,12 +32,12 @@ export function shapeOf(section: {
 }
 
 /** What is wrong with a section's sizes taken together: undefined when they make a shape. */
-export function sectionProblem(section: Parameters<typeof shapeOf>[0]): { field: string; message: string } | undefined {
+export function sectionProblem(section: Parameters<typeof shapeOf>[0]): ({ field: string } & Told) | undefined {
   const shape = shapeOf(section);
   if (!shape) {
-    if (section.shape === 'outline') return { field: 'outline', message: 'An outline needs at least three points.' };
+    if (section.shape === 'outline') return { field: 'outline', ...told('outlineTooShort') };
     const field = section.width === null ? 'width' : 'height';
-    return { field, message: `A ${section.shape} section needs its ${field}.` };
+    return { field, ...told('sectionWithout', section.shape, field) };
   }
   if (shape.kind === 'outline') {
     const crossing = selfCrossing(outlineOf(shape));
@@ -43,15 +45,15 @@ export function sectionProblem(section: Parameters<typeof shapeOf>[0]): { field:
       const [x, y] = crossing.at.map((v) => (v * 1000).toFixed(1));
       return {
         field: 'outline',
-        message: `The outline crosses itself at ${x}, ${y} mm, between points ${crossing.first + 1} and ${crossing.second + 1}.`,
+        ...told('outlineCrosses', x!, y!, crossing.first + 1, crossing.second + 1),
       };
     }
   }
   try {
-    if (shapeArea(shape).value <= 0) return { field: 'outline', message: 'This outline encloses nothing.' };
+    if (shapeArea(shape).value <= 0) return { field: 'outline', ...told('outlineWithoutArea') };
   } catch (error) {
-    const message = (error as Error).message;
-    return { field: shape.kind === 'rectangle' ? 'radius' : shape.kind === 'outline' ? 'outline' : 'height', message };
+    const field = shape.kind === 'rectangle' ? 'radius' : shape.kind === 'outline' ? 'outline' : 'height';
+    return { field, ...toldOf(error as Refusal) };
   }
   return undefined;
 }

@@ -25,6 +25,7 @@ import type { Build } from './nouns/build.js';
 import { toCoreSections } from './sections.js';
 import { measuresAt, surveyAt } from './select.js';
 import { measured, toPortValve } from './toCore.js';
+import { refusal } from './refusal.js';
 
 /** The pipes as the build states them. */
 export const pipeworkOf = (build: Build): Pipework =>
@@ -121,7 +122,7 @@ export interface SimulatedHead {
 }
 
 /**
- * @throws RangeError with a sentence where the head or the engine lacks what the simulation cannot do without.
+ * @throws Refusal with a sentence where the head or the engine lacks what the simulation cannot do without.
  */
 export function toSimulation(
   build: Build,
@@ -134,7 +135,7 @@ export function toSimulation(
   const { match, stage, sheet } = evaluation;
   const { head } = whole;
   const bore = numberOf(target.sizes.bore);
-  if (!sheet || match.reaches.length === 0) throw new RangeError('Nothing was flowed at this stage.');
+  if (!sheet || match.reaches.length === 0) throw refusal('nothingFlowed');
   const said: string[] = [];
   const portOf = (runner: Runner): PortSetup => {
     const each = head.intakePorts ?? 1;
@@ -142,7 +143,7 @@ export function toSimulation(
     const sheetId = runner.facts?.id;
     const own = whole.sheets.find((s) => s.id === sheetId) ?? sheet;
     const intakePort = profileOf(whole, stage.id, 'intake', own.intakePortId, bore, each);
-    if (!intakePort) throw new RangeError('The intake valve was not measured: its size decides the port behind it.');
+    if (!intakePort) throw refusal('valveNotMeasured');
     const exhaustPort = profileOf(whole, stage.id, 'exhaust', own.exhaustPortId, bore, 1);
     for (const p of [intakePort, exhaustPort]) if (p?.said && !said.includes(p.said)) said.push(p.said);
     const sum =

@@ -253,7 +253,7 @@ function side(result: SideResult, book: LeafBook): z.infer<typeof Side> {
 
 /**
  * Evaluates every sheet, and every build against its lineup; a build without a lineup is held against every head of the
- * bundle at its last stage. @throws RangeError when a build's figures fit no engine (a cam no curve can have).
+ * bundle at its last stage. @throws Refusal when a build's figures fit no engine (a cam no curve can have).
  */
 export function evaluateBundle(
   bundle: Bundle,

@@ -14,6 +14,7 @@ import {
   verdictBySimulation,
   type Build as CoreBuild,
   type TargetResult,
+  Refusal,
 } from '@alluvium/core';
 import { toSimulation, type Build, type JudgingContext, type SimulatedHead } from '@alluvium/records';
 import { z } from 'zod';
@@ -59,7 +60,7 @@ export function simulationOf(
   try {
     setup = toSimulation(build, core, target, head, baseline, context);
   } catch (e) {
-    if (e instanceof RangeError) return { problem: e.message };
+    if (e instanceof Refusal) return { problem: e.message };
     throw e;
   }
   const fits = new FitStore();

@@ -1,5 +1,6 @@
 import { COMMON_PRACTICE, type Method } from '../method/method.js';
 import { KINDS, type Kind } from '../quantity/units.js';
+import { refusal } from '../refusal/refusal.js';
 
 /** Found minus stated, one method per kind of quantity. */
 const differences = new Map<Kind, Method<{ found: number; stated: number }>>();
@@ -69,7 +70,7 @@ export const vacuumHeld: Method<{ held: number; drawn: number }> = {
   source: COMMON_PRACTICE,
   caution: 'The share depends on the volume drawn upon: compare seats of one head on one instrument, not heads.',
   compute: ({ held, drawn }) => {
-    if (drawn <= 0) throw new RangeError('The vacuum drawn must be above zero.');
+    if (drawn <= 0) throw refusal('notAboveZero', 'vacuum drawn');
     return held / drawn;
   },
 };

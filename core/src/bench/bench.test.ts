@@ -193,10 +193,10 @@ describe('a plate by the standard', () => {
   });
   it('says what the standard does not cover', () => {
     expect(plateProblem(0.05, 0.1)).toBeUndefined();
-    expect(plateProblem(0.01, 0.1)).toContain('12.5 mm');
-    expect(plateProblem(0.02, 0.04)).toContain('50 mm');
-    expect(plateProblem(0.09, 0.1)).toContain('0.90');
-    expect(plateProblem(0, 0.1)).toContain('above zero');
+    expect(plateProblem(0.01, 0.1)?.message).toContain('12.5 mm');
+    expect(plateProblem(0.02, 0.04)?.message).toContain('50 mm');
+    expect(plateProblem(0.09, 0.1)?.message).toContain('0.90');
+    expect(plateProblem(0, 0.1)?.message).toContain('above zero');
     const plate = { diameter: 0.05, bore: 0.1, density: REFERENCE_DENSITY };
     expect(() => plateExpectation.compute({ ...plate, diameter: 0.09, depression: 7000 })).toThrow('0.75');
     expect(() => plateExpectation.compute({ ...plate, depression: 0 })).toThrow('depression');

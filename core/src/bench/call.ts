@@ -1,6 +1,7 @@
 /** What somebody expected before the test against what came out: how well an eye judges. */
 import { COMMON_PRACTICE, type Method } from '../method/method.js';
 import { deviation, mean } from '../method/mean.js';
+import { refusal } from '../refusal/refusal.js';
 
 export const callError: Method<{ called: number; measured: number }> = {
   id: 'call-error',
@@ -13,7 +14,7 @@ export const callError: Method<{ called: number; measured: number }> = {
   result: { label: 'error', symbol: 'e', kind: 'percent' },
   source: COMMON_PRACTICE,
   compute: ({ called, measured }) => {
-    if (measured <= 0) throw new RangeError('The measured flow must be above zero.');
+    if (measured <= 0) throw refusal('notAboveZero', 'measured flow');
     return (called - measured) / measured;
   },
 };

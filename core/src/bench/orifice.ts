@@ -1,6 +1,7 @@
 /** What a calibration plate must flow, by the orifice standard. */
 import type { Method } from '../method/method.js';
 import { millimetres } from '../quantity/units.js';
+import { refusal, type Refusal } from '../refusal/refusal.js';
 
 /** Air: dynamic viscosity (Pa·s, 15 °C), isentropic exponent, standard pressure (Pa). ISO 2533. */
 export const AIR = { viscosity: 1.789e-5, exponent: 1.4, pressure: 101_325 } as const;
@@ -27,13 +28,12 @@ export const expansibility = (beta: number, ratio: number, exponent: number = AI
   1 - (0.351 + 0.256 * beta ** 4 + 0.93 * beta ** 8) * (1 - ratio ** (1 / exponent));
 
 /** Why the standard does not cover a plate; undefined when it does (ISO 5167-2:2003, 5.3.1). */
-export function plateProblem(diameter: number, bore: number): string | undefined {
-  if (!(bore > 0) || !(diameter > 0)) return 'A plate and its pipe have sizes above zero.';
+export function plateProblem(diameter: number, bore: number): Refusal | undefined {
+  if (!(bore > 0) || !(diameter > 0)) return refusal('plateWithoutSize');
   const beta = diameter / bore;
-  if (diameter < millimetres(12.5)) return 'The standard begins at a hole of 12.5 mm.';
-  if (bore < millimetres(50) || bore > 1) return 'The standard covers pipes of 50 mm to 1 m.';
-  if (beta < 0.1 || beta > 0.75)
-    return `The hole must be between 0.10 and 0.75 of the pipe's bore; this one is ${beta.toFixed(2)}.`;
+  if (diameter < millimetres(12.5)) return refusal('plateTooSmall');
+  if (bore < millimetres(50) || bore > 1) return refusal('pipeOutOfStandard');
+  if (beta < 0.1 || beta > 0.75) return refusal('holeOutOfStandard', beta);
   return undefined;
 }
 
@@ -54,9 +54,8 @@ export const plateExpectation: Method<{ diameter: number; bore: number; depressi
     'The standard asks for a long straight pipe and a sharp edge: a plate on a short fixture agrees with it only roughly. The date and the plate are kept, so that drift of this very bench shows.',
   compute: ({ diameter, bore, depression, density }) => {
     const problem = plateProblem(diameter, bore);
-    if (problem) throw new RangeError(problem);
-    if (depression <= 0 || depression > 0.25 * AIR.pressure)
-      throw new RangeError('The depression must lie above zero and under a quarter of an atmosphere.');
+    if (problem) throw problem;
+    if (depression <= 0 || depression > 0.25 * AIR.pressure) throw refusal('depressionOutOfReach');
     const beta = diameter / bore;
     const ideal =
       (expansibility(beta, (AIR.pressure - depression) / AIR.pressure) / Math.sqrt(1 - beta ** 4)) *
@@ -95,9 +94,8 @@ export const plateFlow: Method<{ coefficient: number; diameter: number; depressi
   caution:
     'Asks for a sharp edge and a thin plate with the room before it: a fixture nearer than a few holes’ widths, or a worn edge, flows more.',
   compute: ({ coefficient, diameter, depression, density }) => {
-    if (!(diameter > 0)) throw new RangeError('A plate has a hole above zero.');
-    if (depression <= 0 || depression > 0.25 * AIR.pressure)
-      throw new RangeError('The depression must lie above zero and under a quarter of an atmosphere.');
+    if (!(diameter > 0)) throw refusal('plateWithoutHole');
+    if (depression <= 0 || depression > 0.25 * AIR.pressure) throw refusal('depressionOutOfReach');
     return (
       coefficient *
       expansibility(0, (AIR.pressure - depression) / AIR.pressure) *

@@ -2,6 +2,7 @@
 import { COMMON_PRACTICE, type Method } from '../method/method.js';
 import { SAME_LIFT } from '../flow/curve.js';
 import { inches } from '../quantity/units.js';
+import { refusal } from '../refusal/refusal.js';
 
 export interface Schedule {
   /** Even step, m. */
@@ -21,14 +22,14 @@ export const MOST_LIFTS = 100;
 
 /**
  * The lifts of a run, rising, each once, m.
- * @throws RangeError when a step is no step, or there would be more than `MOST_LIFTS`.
+ * @throws Refusal when a step is no step, or there would be more than `MOST_LIFTS`.
  */
 export function liftSchedule({ step, to, halfBelow = 0, beyond = 0, list = [] }: Schedule): number[] {
   const lifts = [...list.filter((l) => l > SAME_LIFT)];
   if (to > 0 || list.length === 0) {
-    if (!(step >= inches(0.005))) throw new RangeError('A step of lift must be at least .005 in.');
-    if (!(to >= step)) throw new RangeError('The last lift must be at least one step.');
-    if (to / step > MOST_LIFTS) throw new RangeError(`A run has at most ${MOST_LIFTS} lifts.`);
+    if (!(step >= inches(0.005))) throw refusal('liftStepTooSmall');
+    if (!(to >= step)) throw refusal('lastLiftUnderStep');
+    if (to / step > MOST_LIFTS) throw refusal('tooManyLifts', MOST_LIFTS);
     const steps = Math.floor(to / step + 1e-9);
     for (let i = 1; i <= steps; i++) {
       if (i * step <= halfBelow + SAME_LIFT) lifts.push((i - 0.5) * step);
@@ -39,7 +40,7 @@ export function liftSchedule({ step, to, halfBelow = 0, beyond = 0, list = [] }:
   }
   lifts.sort((a, b) => a - b);
   const once = lifts.filter((l, i) => i === 0 || l - lifts[i - 1]! > SAME_LIFT);
-  if (once.length > MOST_LIFTS) throw new RangeError(`A run has at most ${MOST_LIFTS} lifts.`);
+  if (once.length > MOST_LIFTS) throw refusal('tooManyLifts', MOST_LIFTS);
   return once;
 }
 

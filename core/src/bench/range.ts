@@ -1,5 +1,6 @@
 /** Which range of the bench to read on, and what another would cost in resolution; whether the depression holds. */
 import { COMMON_PRACTICE, type Method } from '../method/method.js';
+import { refusal } from '../refusal/refusal.js';
 
 /** A range under this share of its full scale is read too coarsely; above the other it is about to leave the scale. */
 export const LEAST_USE = 0.5;
@@ -37,10 +38,10 @@ export interface RangeAdvice {
   readonly resolutionThere?: number;
 }
 
-/** Advice for a flow as read, m³/s, on one of the ranges. @throws RangeError when the range is not among them. */
+/** Advice for a flow as read, m³/s, on one of the ranges. @throws Refusal when the range is not among them. */
 export function rangeAdvice(flow: number, ranges: readonly Range[], current: string): RangeAdvice {
   const now = ranges.find((r) => r.name === current);
-  if (!now) throw new RangeError(`The bench has no range ${current} in this direction.`);
+  if (!now) throw refusal('noSuchRange', current);
   const use = flow / now.fullScale;
   const base = { use, resolution: now.fullScale * READING_STEP };
   const there = (go: 'up' | 'down', to: Range | undefined): RangeAdvice =>

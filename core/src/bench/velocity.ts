@@ -2,6 +2,7 @@
 import { COMMON_PRACTICE, type Method } from '../method/method.js';
 import { REFERENCE_DENSITY } from '../flow/reading.js';
 import { inside, type Point } from '../section/shape.js';
+import { refusal } from '../refusal/refusal.js';
 
 export const pitotVelocity: Method<{ pressure: number; density: number }> = {
   id: 'pitot-velocity',
@@ -46,7 +47,7 @@ export const uniformityIndex: Method<{ velocities: readonly number[]; areas: rea
   source: 'H. Weltens et al., SAE Paper 930780 (1993), from memory: 1 is even flow, 0 all of it through one point.',
   compute: ({ velocities, areas }) => {
     const v = mean(velocities, areas);
-    if (v <= 0) throw new RangeError('No air moves in this map.');
+    if (v <= 0) throw refusal('mapWithoutAir');
     const total = areas.reduce((s, a) => s + a, 0);
     return 1 - velocities.reduce((s, x, i) => s + Math.abs(x - v) * areas[i]!, 0) / (2 * v * total);
   },

@@ -2,6 +2,7 @@ import type { FlowCurve } from '../flow/curve.js';
 import { simpson } from '../flow/describe.js';
 import type { Method } from '../method/method.js';
 import type { CamProfile } from './profile.js';
+import { refusal } from '../refusal/refusal.js';
 
 /** Share of the lift event spent in each of `bins` equal bands of lift, lowest first; sums to 1. */
 export function dwell(cam: CamProfile, bins: number): number[] {
@@ -23,7 +24,7 @@ export const dwellMean: Method<{ curve: FlowCurve; cam: CamProfile }> = {
   caution:
     'The whole lift event counts, seat to seat; below the sheet’s first row the flow is led on to zero, which is a guess. The cam’s true lift curve may be fuller or slimmer than the one drawn from its card.',
   compute: ({ curve, cam }) => {
-    if (cam.maxLift > curve.last.lift) throw new RangeError('The sheet stops short of this cam’s lift.');
+    if (cam.maxLift > curve.last.lift) throw refusal('sheetShortOfCam');
     return simpson((u) => curve.anchored(cam.liftAt(u * cam.halfDuration))!, 0, 1, 120);
   },
 };

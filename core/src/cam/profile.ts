@@ -1,4 +1,5 @@
 import { inches } from '../quantity/units.js';
+import { refusal } from '../refusal/refusal.js';
 
 /** A cam lobe as its card states it; lifts in m, angles in rad of crankshaft. */
 export interface CamFigures {
@@ -43,24 +44,21 @@ const MOST_FULLNESS = 8;
 /** |θ/T|^m at which the lift is this share of maximum. */
 const openness = (share: number): number => 1 - Math.cbrt(Math.min(1, Math.max(0, share)));
 
-/** @throws RangeError with a sentence when the figures fit no cam of the family. */
+/** @throws Refusal with a sentence when the figures fit no cam of the family. */
 export function camProfile(cam: CamFigures): CamProfile {
   const tappetMax = cam.maxLift / cam.rockerRatio;
   const height = cam.height ?? CHECKING_HEIGHT;
-  if (!(tappetMax > height))
-    throw new RangeError('The cam never lifts to its checking height: lift, rocker ratio or height is wrong.');
-  if (!(cam.duration > 0 && cam.duration < 2 * Math.PI))
-    throw new RangeError('The duration must lie between 0° and 360°.');
+  if (!(tappetMax > height)) throw refusal('camUnderHeight');
+  if (!(cam.duration > 0 && cam.duration < 2 * Math.PI)) throw refusal('durationOutOfReach');
   const a = openness(height / tappetMax);
   let fullness = USUAL_FULLNESS;
   if (cam.second) {
     const { height: h2, duration: d2 } = cam.second;
-    if (!(tappetMax > h2)) throw new RangeError('The cam never lifts to its second checking height.');
-    if ((h2 - height) * (d2 - cam.duration) >= 0)
-      throw new RangeError('The duration at the greater height must be the shorter one.');
+    if (!(tappetMax > h2)) throw refusal('camUnderSecondHeight');
+    if ((h2 - height) * (d2 - cam.duration) >= 0) throw refusal('durationsSwapped');
     fullness = Math.log(a / openness(h2 / tappetMax)) / Math.log(cam.duration / d2);
     if (!(fullness >= LEAST_FULLNESS && fullness <= MOST_FULLNESS)) {
-      throw new RangeError('No smooth cam has both durations: check the second height and its duration.');
+      throw refusal('durationsAtOdds');
     }
   }
   const halfDuration = cam.duration / 2 / a ** (1 / fullness);

@@ -1,5 +1,6 @@
 /** Chamber, compression and milling. */
 import type { Method } from '../method/method.js';
+import { refusal } from '../refusal/refusal.js';
 
 export const chamberOverhang: Method<{ chamber: number; bore: number }> = {
   id: 'chamber-overhang',
@@ -27,8 +28,8 @@ export const millingRateFromPairs: Method<{ before: number; after: number; taken
   result: { label: 'face area the cut sees', symbol: 'r', kind: 'area' },
   source: 'Arithmetic.',
   compute: ({ before, after, taken }) => {
-    if (taken <= 0) throw new RangeError('What was milled off must be above zero.');
-    if (after >= before) throw new RangeError('A chamber gets smaller when its face is milled.');
+    if (taken <= 0) throw refusal('nothingMilled');
+    if (after >= before) throw refusal('chamberGrows');
     return (before - after) / taken;
   },
 };
@@ -68,7 +69,7 @@ export const chamberForRatio: Method<{
   result: { label: 'chamber wanted', symbol: 'V_{chamber}', kind: 'volume' },
   source: 'J. B. Heywood, Internal Combustion Engine Fundamentals (1988), eq. 2.1, solved for the chamber.',
   compute: ({ cylinderVolume, compression, gasket, deck, piston }) => {
-    if (compression <= 1) throw new RangeError('A compression ratio is above 1.');
+    if (compression <= 1) throw refusal('compressionUnderOne');
     return cylinderVolume / (compression - 1) - gasket - deck - piston;
   },
 };

@@ -1,5 +1,6 @@
 /** What a stage of work bought, and what it cost. */
 import type { Method } from '../method/method.js';
+import { refusal } from '../refusal/refusal.js';
 
 export const workCost: Method<{ time: number; rate: number; parts: number }> = {
   id: 'work-cost',
@@ -13,7 +14,7 @@ export const workCost: Method<{ time: number; rate: number; parts: number }> = {
   result: { label: 'cost of the stage', symbol: 'K', kind: 'money' },
   source: 'Arithmetic; the rate is for one hour.',
   compute: ({ time, rate, parts }) => {
-    if (time < 0 || rate < 0 || parts < 0) throw new RangeError('Hours and money cannot be negative.');
+    if (time < 0 || rate < 0 || parts < 0) throw refusal('costNegative');
     return (time / 3600) * rate + parts;
   },
 };
@@ -29,7 +30,7 @@ export const gainPerHour: Method<{ gain: number; time: number }> = {
   result: { label: 'gain for each hour', symbol: 'g_t', kind: 'flowPerTime' },
   source: 'Definition.',
   compute: ({ gain, time }) => {
-    if (time <= 0) throw new RangeError('No hours were noted.');
+    if (time <= 0) throw refusal('noHours');
     return gain / time;
   },
 };
@@ -45,7 +46,7 @@ export const gainPerMoney: Method<{ gain: number; cost: number }> = {
   result: { label: 'gain for the money', symbol: 'g_K', kind: 'flowPerMoney' },
   source: 'Definition.',
   compute: ({ gain, cost }) => {
-    if (cost <= 0) throw new RangeError('No cost was noted.');
+    if (cost <= 0) throw refusal('noCost');
     return gain / cost;
   },
 };
@@ -77,7 +78,7 @@ export const forecastScore: Method<{ found: number; forecast: number; foundU: nu
   caution: 'Within 2 either way the forecast held; one forecast says little of the one who made it.',
   compute: ({ found, forecast, foundU, forecastU }) => {
     const u = Math.hypot(foundU, forecastU);
-    if (!(u > 0)) throw new RangeError('Neither uncertainty is known.');
+    if (!(u > 0)) throw refusal('noUncertainty');
     return (found - forecast) / u;
   },
 };

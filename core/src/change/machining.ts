@@ -1,5 +1,6 @@
 /** Milling and sinking, and a bore that moves. */
 import type { Method } from '../method/method.js';
+import { refusal } from '../refusal/refusal.js';
 
 export const chamberAfter: Method<{ now: number; sunk: number; face: number; milled: number }> = {
   id: 'chamber-after',
@@ -16,7 +17,7 @@ export const chamberAfter: Method<{ now: number; sunk: number; face: number; mil
   caution: 'Sink first, mill afterwards: the other way round the last cut is a guess.',
   compute: ({ now, sunk, face, milled }) => {
     const left = now + sunk - face * milled;
-    if (left <= 0) throw new RangeError('That mills the whole chamber away.');
+    if (left <= 0) throw refusal('chamberMilledAway');
     return left;
   },
 };
@@ -63,7 +64,7 @@ export const boredTo: Method<{ bore: number; towards: number; away: number }> = 
   source: 'Plane geometry.',
   caution: 'What the block allows is measured: sonic-test the walls first, on the side the bore moves to above all.',
   compute: ({ bore, towards, away }) => {
-    if (towards < 0 || away < 0) throw new RangeError('A bore only grows.');
+    if (towards < 0 || away < 0) throw refusal('boreShrinks');
     return bore + towards + away;
   },
 };
@@ -96,7 +97,7 @@ export const notchRoom: Method<{ land: number; deck: number; margin: number }> =
   caution: 'The ring must never see the notch: it loses its seal and its edge.',
   compute: ({ land, deck, margin }) => {
     const room = land + deck - margin;
-    if (room <= 0) throw new RangeError('The ring stands too near the deck: no notch.');
+    if (room <= 0) throw refusal('ringNearDeck');
     return room;
   },
 };

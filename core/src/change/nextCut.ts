@@ -9,6 +9,7 @@ import type { LeafBook } from '../uncertainty/working.js';
 import type { Leaf } from '../uncertainty/leaf.js';
 import type { OperationKind } from './operations.js';
 import { leastArea, logistic, type Between } from './split.js';
+import { refusal } from '../refusal/refusal.js';
 
 const logit = (p: number): number => Math.log(p / (1 - p));
 
@@ -21,8 +22,8 @@ export function openedCurve(
   share: number,
   at: number,
 ): FlowCurve {
-  if (!(ratio > 0)) throw new RangeError('An opening must stay open.');
-  if (!(share > 0 && share < 1)) throw new RangeError('The share of the loss lies between 0 and 1.');
+  if (!(ratio > 0)) throw refusal('openingClosed');
+  if (!(share > 0 && share < 1)) throw refusal('lossShareOutOfReach');
   const there = leastArea(valve, at);
   return flowCurve(
     curve.points.map(({ lift, flow }) => {

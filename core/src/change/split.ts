@@ -9,6 +9,7 @@ import type { FlowPoint } from '../flow/curve.js';
 import { minimumAreaOfValve, USUAL_SEAT } from '../valve/areas.js';
 import type { PortValve } from '../evaluate/sheet.js';
 import { inches, millimetres } from '../quantity/units.js';
+import { refusal } from '../refusal/refusal.js';
 
 /** One stage of one side: what its curve read, with which valve, and what is known of its port. */
 export interface SplitStage {
@@ -324,15 +325,14 @@ function fitForm(stages: readonly SplitStage[], form: SplitForm, lift: number, a
 /**
  * Splits the stages of one side (in the order they were cut, each with a curve of two rows at least) into what the valve
  * and what the port did. `lift` is where the share of the loss is asked.
- * @throws RangeError without a curve.
+ * @throws Refusal without a curve.
  */
 export function splitStages(
   stages: readonly SplitStage[],
   lift: number,
   assumptions: SplitAssumptions = USUAL_SPLIT,
 ): Split {
-  if (stages.length === 0 || stages.some((s) => s.points.length < 2))
-    throw new RangeError('Each stage needs a curve of two rows at least.');
+  if (stages.length === 0 || stages.some((s) => s.points.length < 2)) throw refusal('stageWithoutCurve');
   const fits = SPLIT_FORMS.map((form) => fitForm(stages, form, lift, assumptions));
   const over = <T>(read: (f: (typeof fits)[number]) => T): T[] => fits.map(read);
   return {

@@ -2,6 +2,7 @@
 import { deviation, mean } from '../method/mean.js';
 import type { Method } from '../method/method.js';
 import { studentQuantile } from '../uncertainty/normal.js';
+import { refusal } from '../refusal/refusal.js';
 
 /** Share of the next values that lies within an interval. */
 const WITHIN = 0.95;
@@ -9,7 +10,7 @@ const WITHIN = 0.95;
 /** How far one more value may lie from the mean of `values`: t s √(1 + 1/n), 95 %. */
 const reach = (values: readonly number[]): number => {
   const s = deviation(values);
-  if (s === undefined) throw new RangeError('A spread needs two values at least.');
+  if (s === undefined) throw refusal('spreadOfOne');
   return studentQuantile(1 - WITHIN, values.length - 1) * s * Math.sqrt(1 + 1 / values.length);
 };
 

@@ -1,4 +1,5 @@
 /** A chart in a picture read as figures: two points of each axis are known, and every other point follows. */
+import { refusal } from '../refusal/refusal.js';
 
 /** A place in a picture, pixels; y runs downwards. */
 export type Pixel = readonly [x: number, y: number];
@@ -33,8 +34,8 @@ const LEAST_LENGTH = 10;
 
 const along = ([a, b]: readonly [AxisMark, AxisMark], name: string): { ux: number; uy: number } => {
   const length = Math.hypot(b.at[0] - a.at[0], b.at[1] - a.at[1]);
-  if (length < LEAST_LENGTH) throw new RangeError(`The two points of the ${name} axis lie on top of each other.`);
-  if (a.value === b.value) throw new RangeError(`The two points of the ${name} axis need different values.`);
+  if (length < LEAST_LENGTH) throw refusal('axisOfOnePoint', name);
+  if (a.value === b.value) throw refusal('axisOfOneValue', name);
   return { ux: (b.at[0] - a.at[0]) / (b.value - a.value), uy: (b.at[1] - a.at[1]) / (b.value - a.value) };
 };
 
@@ -42,7 +43,7 @@ const along = ([a, b]: readonly [AxisMark, AxisMark], name: string): { ux: numbe
  * Reads a chart with straight, evenly divided axes, turned or leaning as they may be: a line of one lift runs along the
  * flow axis and the other way round (plane affine geometry). A picture taken from so near that parallel lines converge
  * is not mended by this.
- * @throws RangeError with a sentence when the marks do not make two axes.
+ * @throws Refusal with a sentence when the marks do not make two axes.
  */
 export function chartReader(axes: ChartAxes): ChartReader {
   const l = along(axes.lift, 'lift');
@@ -50,8 +51,7 @@ export function chartReader(axes: ChartAxes): ChartReader {
   const cross = l.ux * f.uy - l.uy * f.ux;
   const [lengthOfLift, lengthOfFlow] = [Math.hypot(l.ux, l.uy), Math.hypot(f.ux, f.uy)];
   const sine = Math.min(1, Math.abs(cross) / (lengthOfLift * lengthOfFlow));
-  if (Math.asin(sine) < LEAST_ANGLE)
-    throw new RangeError('The lift axis and the flow axis run the same way: set their points anew.');
+  if (Math.asin(sine) < LEAST_ANGLE) throw refusal('axesParallel');
   const angle = Math.acos((l.ux * f.ux + l.uy * f.uy) / (lengthOfLift * lengthOfFlow));
   const [origin] = axes.lift;
   const [level] = axes.flow;

@@ -1,14 +1,15 @@
 /**
  * Factor of a symmetric positive definite matrix in place (Cholesky), lower triangle. Rows of unpinned unknowns only.
- * @throws RangeError when the matrix is singular.
+ * @throws Refusal when the matrix is singular.
  */
+import { refusal } from '../refusal/refusal.js';
 export function cholesky(a: Float64Array, n: number): void {
   for (let j = 0; j < n; j++) {
     for (let i = j; i < n; i++) {
       let sum = a[i * n + j]!;
       for (let k = 0; k < j; k++) sum -= a[i * n + k]! * a[j * n + k]!;
       if (i === j) {
-        if (!(sum > 0)) throw new RangeError('The net of sources does not hang together.');
+        if (!(sum > 0)) throw refusal('netApart');
         a[j * n + j] = Math.sqrt(sum);
       } else a[i * n + j] = sum / a[j * n + j]!;
     }
@@ -28,7 +29,7 @@ export function solveFactored(l: Float64Array, n: number, b: Float64Array): Floa
   return x;
 }
 
-/** Inverse of a symmetric positive definite matrix, row by row. @throws RangeError when it is singular. */
+/** Inverse of a symmetric positive definite matrix, row by row. @throws Refusal when it is singular. */
 export function inverse(a: Float64Array, n: number): Float64Array {
   const l = a.slice();
   cholesky(l, n);

@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import { Matrix, inverse } from 'ml-matrix';
+import { Refusal } from '../refusal/refusal.js';
 import { describe, expect, it } from 'vitest';
 import {
   USUAL_REPEATABILITY,
@@ -134,7 +135,7 @@ describe('same or different', () => {
     expect(sameWords(alike, { a: 'A', b: 'B' }, say)).toContain('does not make them the same casting');
     const none = sameOrDifferent([], {});
     expect(sameWords(none, { a: 'A', b: 'B' }, say)).toContain('Nothing was measured on both A and B');
-    expect(() => likeness('x', 'sizes', 'length', 1, 2, 0)).toThrow(RangeError);
+    expect(() => likeness('x', 'sizes', 'length', 1, 2, 0)).toThrow(Refusal);
   });
   it('a curve above the other without one point that counts is told apart by its mean alone, and says so', () => {
     const quiet = { points: [], mean: 0.03, toldApart: true };

@@ -3,6 +3,7 @@ import { countsBeyond } from '../flow/compare.js';
 import type { FlowCurve, FlowPoint } from '../flow/curve.js';
 import { mean } from '../method/mean.js';
 import { work, type Method, type Working } from '../method/method.js';
+import { refusal } from '../refusal/refusal.js';
 
 export const publishedSpread: Method<{ flows: readonly number[] }> = {
   id: 'published-spread',
@@ -12,7 +13,7 @@ export const publishedSpread: Method<{ flows: readonly number[] }> = {
   result: { label: 'spread', symbol: 's', kind: 'percent' },
   source: 'Range over mean.',
   compute: ({ flows }) => {
-    if (flows.length < 2) throw new RangeError('A spread needs two publications.');
+    if (flows.length < 2) throw refusal('spreadOfOnePublication');
     return (Math.max(...flows) - Math.min(...flows)) / mean(flows);
   },
 };

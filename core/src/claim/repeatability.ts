@@ -1,6 +1,7 @@
 import { USUAL_REPEATABILITY } from '../flow/compare.js';
 import { mean } from '../method/mean.js';
 import { noted, work, type Method, type Noted, type Working } from '../method/method.js';
+import { refusal } from '../refusal/refusal.js';
 
 /** Degrees of freedom from which the bench's own scatter speaks instead of the usual one. */
 export const ENOUGH_PULLS = 10;
@@ -21,7 +22,7 @@ export const pooledRepeatability: Method<{ squares: number; freedom: number }> =
   source: 'Pooled standard deviation: JCGM 100:2008, 4.2.4.',
   caution: 'It knows what happens between pulls, not what a new day or a new set-up does.',
   compute: ({ squares, freedom }) => {
-    if (freedom < 1) throw new RangeError('A repeatability needs a point pulled at least twice.');
+    if (freedom < 1) throw refusal('nothingPulledTwice');
     return Math.sqrt(squares / freedom);
   },
 };

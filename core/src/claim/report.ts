@@ -5,6 +5,7 @@ import type { Believability, Build, TargetResult } from '../evaluate/target.js';
 import type { HeadVerdict } from '../evaluate/verdict.js';
 import { COMMON_PRACTICE, work, type Given, type Method, type Working } from '../method/method.js';
 import type { Degree } from '../uncertainty/degree.js';
+import { refusal } from '../refusal/refusal.js';
 
 export const impliedPowerPerFlow: Method<{ power: number; flow: number; cylinders: number; charge: number }> = {
   id: 'implied-power-per-flow',
@@ -19,7 +20,7 @@ export const impliedPowerPerFlow: Method<{ power: number; flow: number; cylinder
   result: { label: 'power per flow, one cylinder', symbol: 'k', kind: 'powerPerFlow' },
   source: `${COMMON_PRACTICE} Users use 0.24 to 0.28 hp/cfm.`,
   compute: ({ power, flow, cylinders, charge }) => {
-    if (flow <= 0) throw new RangeError('The flow must be above zero.');
+    if (flow <= 0) throw refusal('notAboveZero', 'flow');
     return power / (flow * cylinders * charge);
   },
 };

@@ -4,6 +4,7 @@ import type { FlowCurve } from '../flow/curve.js';
 import { mean } from '../method/mean.js';
 import { work, type Method, type Working } from '../method/method.js';
 import type { Kind } from '../quantity/units.js';
+import { refusal } from '../refusal/refusal.js';
 
 /** A difference in units of what measuring twice would give; one method a kind of quantity, so that the working shows its units. */
 export const toldApart = (kind: Kind): Method<{ a: number; b: number; twice: number }> => ({
@@ -19,7 +20,7 @@ export const toldApart = (kind: Kind): Method<{ a: number; b: number; twice: num
   source:
     'Sizes: the shop’s own limits, else common practice, no source. Flow: 2√2 σ (JCGM 100:2008, 5.1.2 and 6.3.3).',
   compute: ({ a, b, twice }) => {
-    if (!(twice > 0)) throw new RangeError('What measuring twice gives must be above zero.');
+    if (!(twice > 0)) throw refusal('repeatsWithoutSpread');
     return Math.abs(b - a) / twice;
   },
 });

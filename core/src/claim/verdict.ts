@@ -10,6 +10,7 @@ import { slopeOf } from '../bench/steady.js';
 import { sectionSpeed } from '../head/ratios.js';
 import type { Comparability } from './comparable.js';
 import { offsetCorrection } from './offsets.js';
+import { refusal } from '../refusal/refusal.js';
 
 /** How far good benches differ from each other; a claim must pass the best ever seen by more. Common practice, no source. */
 export const BETWEEN_BENCHES = 0.05;
@@ -25,7 +26,7 @@ export const claimError: Method<{ claimed: number; measured: number }> = {
   result: { label: 'error', symbol: 'e', kind: 'percent' },
   source: 'Relative difference.',
   compute: ({ claimed, measured }) => {
-    if (measured <= 0) throw new RangeError('The measured flow must be above zero.');
+    if (measured <= 0) throw refusal('notAboveZero', 'measured flow');
     return claimed / measured - 1;
   },
 };

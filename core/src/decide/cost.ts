@@ -3,6 +3,7 @@ import { work, noted, type Method, type Working } from '../method/method.js';
 import { shareLeaf } from '../uncertainty/leaves.js';
 import { standardUncertainty, type Leaf } from '../uncertainty/leaf.js';
 import type { LeafBook } from '../uncertainty/working.js';
+import { refusal } from '../refusal/refusal.js';
 
 /** What a line of a price is for, in the order of the work. */
 export const COST_KINDS = [
@@ -67,8 +68,8 @@ export const lineCost: Method<{ quantity: number; price: number; exchange: numbe
   result: { label: 'cost of the line', symbol: 'K', kind: 'money' },
   source: 'Arithmetic.',
   compute: ({ quantity, price, exchange, tax }) => {
-    if (!(exchange > 0)) throw new RangeError('An exchange rate must be above zero.');
-    if (quantity < 0) throw new RangeError('A quantity cannot be negative.');
+    if (!(exchange > 0)) throw refusal('exchangeNotAboveZero');
+    if (quantity < 0) throw refusal('quantityNegative');
     return quantity * price * exchange * (1 + tax);
   },
 };
@@ -102,7 +103,7 @@ const costPer = (
   result: { label: `money for each ${each} gained`, symbol: 'c', kind: 'money' },
   source: 'Definition.',
   compute: ({ cost, base, gain }) => {
-    if (!(gain > 0)) throw new RangeError(`It ${more} than the way it is held against.`);
+    if (!(gain > 0)) throw refusal('gainsNothing', more);
     return (cost - base) / gain;
   },
 });
@@ -161,7 +162,7 @@ export const powerForMoney: Method<{ amount: number; power: number; cost: number
   source: 'Proportion.',
   caution: 'Half a manifold buys nothing: it compares, it does not divide.',
   compute: ({ amount, power, cost }) => {
-    if (!(cost > 0)) throw new RangeError('It costs nothing.');
+    if (!(cost > 0)) throw refusal('costsNothing');
     return (power * amount) / cost;
   },
 };

@@ -1,6 +1,7 @@
 /** Power brought from the air of the day to the air of a standard, and from one standard to another. */
 import { noted, numberOf, work, type Given, type Method, type Working } from '../method/method.js';
 import { fromSi, unitNamed } from '../quantity/units.js';
+import { refusal } from '../refusal/refusal.js';
 
 /** The air a pull was made in: total pressure, Pa; temperature, K; relative humidity, 0 to 1. */
 export interface Air {
@@ -99,8 +100,7 @@ export const iso1585: Factor = {
   caution: 'Valid from 0.93 to 1.07.',
   compute: ({ pressure, temperature }) => {
     const factor = (99_000 / pressure) ** 1.2 * (temperature / 298) ** 0.6;
-    if (factor < 0.93 || factor > 1.07)
-      throw new RangeError('In this air ISO 1585 would correct by more than 7 %: it does not hold there.');
+    if (factor < 0.93 || factor > 1.07) throw refusal('airBeyondStandard');
     return factor;
   },
 };
@@ -136,7 +136,7 @@ export const iso1585Engine: Method<{ fuel: number; boost: number }> = {
   result: { label: 'engine factor', symbol: 'f_m', kind: 'ratio' },
   source: 'ISO 1585, diesel engines (from memory): the line holds for q/r from 40 to 65, 0.3 below, 1.2 above.',
   compute: ({ fuel, boost }) => {
-    if (!(fuel > 0) || !(boost > 0)) throw new RangeError('Fuel and pressure ratio must be above zero.');
+    if (!(fuel > 0) || !(boost > 0)) throw refusal('fuelNotAboveZero');
     const q = fuel / boost;
     return q < 40 ? 0.3 : q > 65 ? 1.2 : 0.036 * q - 1.14;
   },
@@ -155,8 +155,7 @@ export const iso1585Diesel: Method<{ air: number; engine: number }> = {
   caution: 'Valid from 0.9 to 1.1.',
   compute: ({ air, engine }) => {
     const factor = air ** engine;
-    if (factor < 0.9 || factor > 1.1)
-      throw new RangeError('In this air ISO 1585 would correct a diesel by more than 10 %: it does not hold there.');
+    if (factor < 0.9 || factor > 1.1) throw refusal('airBeyondDieselStandard');
     return factor;
   },
 };
@@ -183,29 +182,20 @@ const DAMP = 0.002;
 
 /**
  * The factor that brings observed power to a standard, with its working; 1 for observed.
- * @throws RangeError where the standard does not hold for this engine or this air, or where it is not sure that it does.
+ * @throws Refusal where the standard does not hold for this engine or this air, or where it is not sure that it does.
  */
 export function correctionFactor(to: Correction, air: Air | undefined, engine: Corrected): Given<number> {
   if (to === 'observed') return 1;
-  if (air === undefined)
-    throw new RangeError('Without barometer and temperature of the day it cannot be brought to another standard.');
+  if (air === undefined) throw refusal('noAirOfTheDay');
   const diesel = engine.fuel === 'diesel';
-  if (diesel && to !== 'ISO 1585')
-    throw new RangeError(`It is not sure which form of ${to} applies to a diesel engine: ISO 1585 has one of its own.`);
-  if (diesel && engine.fuelPerCycle === undefined)
-    throw new RangeError('ISO 1585 asks a diesel’s fuel of a cycle, in mg for each litre: note it with the pull.');
+  if (diesel && to !== 'ISO 1585') throw refusal('standardUnsureForDiesel', to);
+  if (diesel && engine.fuelPerCycle === undefined) throw refusal('noFuelPerCycle');
   if (diesel && engine.boosted && (engine.charging === undefined || engine.charging === 'natural'))
-    throw new RangeError(
-      'ISO 1585 corrects a turbocharged diesel otherwise than a mechanically charged one: say which it is.',
-    );
-  if (engine.boosted && !diesel)
-    throw new RangeError(`It is not sure which form of ${to} applies to a boosted engine: compare what was observed.`);
+    throw refusal('chargingUnknown');
+  if (engine.boosted && !diesel) throw refusal('standardUnsureForBoost', to);
   const { pressure, temperature, humidity } = air;
   const vapour = humidity === undefined ? undefined : work(vapourPressure, { temperature, humidity });
-  if (to === 'DIN 70020' && vapour !== undefined && vapour.value > DAMP * pressure)
-    throw new RangeError(
-      'Whether DIN 70020 means the total or the dry pressure is told differently, and in this air it matters.',
-    );
+  if (to === 'DIN 70020' && vapour !== undefined && vapour.value > DAMP * pressure) throw refusal('dryPressureMatters');
   const dry = {
     pressure: vapour === undefined ? pressure : work(dryPressure, { pressure, vapour }),
     temperature,
@@ -235,7 +225,7 @@ export const correctedPower: Method<{ power: number; from: number; to: number }>
   compute: ({ power, from, to }) => (power * to) / from,
 };
 
-/** A power by another standard. @throws RangeError where either standard does not hold. */
+/** A power by another standard. @throws Refusal where either standard does not hold. */
 export function toStandard(
   power: number,
   from: Correction,

@@ -3,6 +3,7 @@ import { inverse } from '../claim/cholesky.js';
 import { mean } from '../method/mean.js';
 import type { Method } from '../method/method.js';
 import { studentQuantile } from '../uncertainty/normal.js';
+import { refusal } from '../refusal/refusal.js';
 
 /** One pull of a sequence: what was on the engine, and its figure (mean power, peak), in the order it was made. */
 export interface Ordered {
@@ -120,8 +121,8 @@ export const pullsWanted: Method<{ difference: number; repeatability: number }> 
     'Two standard uncertainties of the mean of 2n pulls against n: 4 s² (1/2n + 1/n) = Δ². Definition of u (JCGM 100:2008, 4.2.3).',
   caution: 'At least two of each turn: one pull shows no scatter of its own.',
   compute: ({ difference, repeatability }) => {
-    if (difference === 0) throw new RangeError('No difference is expected: no number of pulls shows it.');
-    if (!(repeatability > 0)) throw new RangeError('How well a pull repeats must be above zero.');
+    if (difference === 0) throw refusal('noDifferenceExpected');
+    if (!(repeatability > 0)) throw refusal('pullRepeatsWithoutSpread');
     return Math.max(2, Math.ceil(1.5 * ((2 * repeatability) / difference) ** 2));
   },
 };

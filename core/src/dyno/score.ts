@@ -2,6 +2,7 @@
 import { deviation, mean } from '../method/mean.js';
 import type { Method } from '../method/method.js';
 import { normalShare, studentQuantile } from '../uncertainty/normal.js';
+import { refusal } from '../refusal/refusal.js';
 
 export const powerScore: Method<{ made: number; forecast: number; madeU: number; forecastU: number }> = {
   id: 'power-score',
@@ -17,7 +18,7 @@ export const powerScore: Method<{ made: number; forecast: number; madeU: number;
   source: 'JCGM 100:2008, 5.1.2.',
   compute: ({ made, forecast, madeU, forecastU }) => {
     const u = Math.hypot(madeU, forecastU);
-    if (!(u > 0)) throw new RangeError('Neither uncertainty is known.');
+    if (!(u > 0)) throw refusal('noUncertainty');
     return (made - forecast) / u;
   },
 };

@@ -1,5 +1,6 @@
 /** A simulation tied to a pull: a few of its assumptions moved, within what is believed of them, until it lies on the rows. */
 import { cholesky, inverse, solveFactored } from '../claim/cholesky.js';
+import { refusal } from '../refusal/refusal.js';
 
 /** An assumption that may be moved: where it is believed to lie, and how far it may go. */
 export interface Tied {
@@ -63,7 +64,7 @@ const SETTLED = 0.05;
 /**
  * Gauss-Newton with the beliefs as prior (Bayesian least squares; Rodgers, Inverse Methods for Atmospheric Sounding, ch. 2,
  * from memory), each value kept within its bounds. `run` gives the rows for values, in the order of `made`; `u` is the
- * standard uncertainty of a row. @throws RangeError when fewer rows are given than two.
+ * standard uncertainty of a row. @throws Refusal when fewer rows are given than two.
  */
 export async function tieTo(
   tied: readonly Tied[],
@@ -71,7 +72,7 @@ export async function tieTo(
   u: number,
   run: (values: readonly number[]) => Promise<readonly number[]>,
 ): Promise<Tie> {
-  if (made.length < 2) throw new RangeError('A pull of fewer than two rows ties nothing.');
+  if (made.length < 2) throw refusal('pullTooShort');
   const k = tied.length;
   let values = tied.map((t) => t.value);
   let now = await run(values);

@@ -1,4 +1,5 @@
 import { COMMON_PRACTICE, type Method } from '../method/method.js';
+import { refusal } from '../refusal/refusal.js';
 
 /** 5252 = 33 000/2π: power [hp] = torque [lb ft] × rpm / 5252. In SI it is 2πN and needs no constant. */
 const TURN = 2 * Math.PI;
@@ -53,7 +54,7 @@ export const torqueFromPower: Method<{ power: number; speed: number }> = {
   result: { label: 'torque', symbol: 'T', kind: 'torque' },
   source: 'Definition of power.',
   compute: ({ power, speed }) => {
-    if (speed <= 0) throw new RangeError('The engine speed must be above zero.');
+    if (speed <= 0) throw refusal('notAboveZero', 'engine speed');
     return power / (TURN * speed);
   },
 };
@@ -129,7 +130,7 @@ export const peakPistonRatio: Method<{ rod: number; stroke: number }> = {
   source: 'J. B. Heywood, Internal Combustion Engine Fundamentals (1988), eq. 2.11.',
   compute: ({ rod, stroke }) => {
     const R = (2 * rod) / stroke;
-    if (R <= 1) throw new RangeError('The rod is too short for this stroke.');
+    if (R <= 1) throw refusal('rodTooShort');
     const ratio = (a: number) => (Math.PI / 2) * Math.sin(a) * (1 + Math.cos(a) / Math.sqrt(R * R - Math.sin(a) ** 2));
     // Unimodal between top dead centre and a quarter turn: golden-section search.
     const golden = (Math.sqrt(5) - 1) / 2;
@@ -287,7 +288,7 @@ export const compressionRatio: Method<{
   source: 'J. B. Heywood, Internal Combustion Engine Fundamentals (1988), eq. 2.1.',
   compute: ({ cylinderVolume: v, chamber, gasket, deck, piston }) => {
     const clearance = chamber + gasket + deck + piston;
-    if (clearance <= 0) throw new RangeError('The clearance volume must be above zero.');
+    if (clearance <= 0) throw refusal('notAboveZero', 'clearance volume');
     return (v + clearance) / clearance;
   },
 };

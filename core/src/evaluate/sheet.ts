@@ -34,6 +34,7 @@ import {
   valveDiscArea,
   type ValveGeometry,
 } from '../valve/areas.js';
+import { refusal } from '../refusal/refusal.js';
 
 export type Side = 'intake' | 'exhaust';
 export const SIDES: readonly Side[] = ['intake', 'exhaust'];
@@ -80,13 +81,12 @@ function leakAt(leak: number, reading: Reading, setup: SheetSetup): Given<number
   return work(depressionCorrection, { flow: leak, depression: setup.depression, reference: depression });
 }
 
-/** One reading brought to 28 in, step by step, so that the working shows each step. @throws RangeError on a percent without its full scale. */
+/** One reading brought to 28 in, step by step, so that the working shows each step. @throws Refusal on a percent without its full scale. */
 export function standardFlow(reading: Reading, setup: SheetSetup, side: Side): Working {
   const { pulls } = reading;
   let flow: Given<number> = pulls.length > 1 ? work(meanOfPulls, { pulls }) : noted(pulls[0]!, 'as read');
   if (setup.reads === 'percent' || setup.reads === 'differential') {
-    if (reading.fullScale === undefined)
-      throw new RangeError('A percent reading needs the full scale of its range, in this direction.');
+    if (reading.fullScale === undefined) throw refusal('noFullScale');
     flow = work(setup.reads === 'percent' ? percentReading : differentialReading, {
       reading: flow,
       fullScale: reading.fullScale,

@@ -14,6 +14,7 @@ import {
 import { noted, numberOf, work, type Given, type Working } from '../method/method.js';
 import { PORT_VELOCITY_LIMIT, USUAL_POWER_PER_FLOW, chargeDensityRatio, demand } from '../power/schools.js';
 import { psi } from '../quantity/units.js';
+import { refusal } from '../refusal/refusal.js';
 
 export type Fuel = 'petrol' | 'diesel' | 'alcohol' | 'gas';
 
@@ -141,7 +142,7 @@ export function camProfiles(cam: CamCard): { intake?: CamProfile; exhaust?: CamP
   };
 }
 
-/** Sizes and volumes of an engine, as far as they are known. @throws RangeError when neither bore and stroke nor a displacement is. */
+/** Sizes and volumes of an engine, as far as they are known. @throws Refusal when neither bore and stroke nor a displacement is. */
 function engineOf(build: Build) {
   const { bore, stroke, cylinders } = build;
   if (bore !== undefined && stroke !== undefined) {
@@ -149,7 +150,7 @@ function engineOf(build: Build) {
     const volume = work(cylinderVolume, sizes);
     return { sizes, volume, whole: work(displacement, { cylinderVolume: volume, cylinders }) };
   }
-  if (build.displacement === undefined) throw new RangeError('Give bore and stroke, or the displacement.');
+  if (build.displacement === undefined) throw refusal('noDisplacement');
   const volume = work(cylinderShare, { displacement: build.displacement, cylinders });
   const note = 'from the displacement; only the volume counts here';
   // Of a bore or a stroke alone the other follows; of neither, a square engine has the same volume.
@@ -192,7 +193,7 @@ export function evaluateTarget(build: Build): TargetResult {
         }
       : noted(1, 'not boosted');
   const airPower = build.power - (induction.kind === 'nitrous' ? induction.power : 0);
-  if (airPower <= 0) throw new RangeError('The nitrous alone makes more than the wanted power.');
+  if (airPower <= 0) throw refusal('nitrousAloneEnough');
   const powerPerFlow =
     build.powerPerFlow ?? (build.fuel === 'petrol' ? (build.usualPowerPerFlow ?? USUAL_POWER_PER_FLOW) : undefined);
   const byAir: Given<number> =

@@ -1,6 +1,7 @@
 import type { Method } from '../method/method.js';
 import { inches } from '../quantity/units.js';
 import { SAME_LIFT, type FlowCurve } from './curve.js';
+import { refusal } from '../refusal/refusal.js';
 
 /** Default repeatability of a bench, one standard deviation as a share of the reading. Common practice, no source. */
 export const USUAL_REPEATABILITY = 0.005;
@@ -21,7 +22,7 @@ export const flowBetweenRows: Method<{ curve: FlowCurve; lift: number }> = {
   caution: 'Read from the curve through the rows on either side; it was not measured.',
   compute: ({ curve, lift }) => {
     const flow = curve.at(lift);
-    if (flow === undefined) throw new RangeError('The sheet does not reach this lift.');
+    if (flow === undefined) throw refusal('liftBeyondSheet');
     return flow;
   },
 };
@@ -47,7 +48,7 @@ export const flowGain: Method<{ other: number; base: number }> = {
   result: { label: 'difference in flow', symbol: 'g', kind: 'percent' },
   source: 'Definition.',
   compute: ({ other, base }) => {
-    if (base <= 0) throw new RangeError('The first head does not flow here.');
+    if (base <= 0) throw refusal('baselineWithoutFlow');
     return other / base - 1;
   },
 };

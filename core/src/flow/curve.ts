@@ -1,4 +1,5 @@
 /** One known point of a curve; lift in m, flow in m³/s. */
+import { refusal } from '../refusal/refusal.js';
 export interface FlowPoint {
   readonly lift: number;
   readonly flow: number;
@@ -75,13 +76,13 @@ export function hermite(x: readonly number[], y: readonly number[], slopes: read
 
 /**
  * The curve through measured points (any order). Undefined when fewer than two points have lift above zero.
- * @throws RangeError when two points share a lift.
+ * @throws Refusal when two points share a lift.
  */
 export function flowCurve(measured: readonly FlowPoint[]): FlowCurve | undefined {
   const points = measured.filter((p) => p.lift > SAME_LIFT).sort((a, b) => a.lift - b.lift);
   if (points.length < 2) return undefined;
   points.forEach((p, i) => {
-    if (i > 0 && p.lift - points[i - 1]!.lift < SAME_LIFT) throw new RangeError('Two rows share a lift.');
+    if (i > 0 && p.lift - points[i - 1]!.lift < SAME_LIFT) throw refusal('liftTwice');
   });
   const x = [0, ...points.map((p) => p.lift)];
   const y = [0, ...points.map((p) => p.flow)];

@@ -1,6 +1,7 @@
 import { COMMON_PRACTICE, type Method } from '../method/method.js';
 import { inches } from '../quantity/units.js';
 import type { FlowCurve, FlowPoint } from './curve.js';
+import { refusal } from '../refusal/refusal.js';
 
 /** Default threshold of the knee: gain per .100 in of lift, as a share of peak. */
 export const KNEE_THRESHOLD = 0.03;
@@ -84,7 +85,7 @@ export const exhaustToIntake: Method<{ exhaust: number; intake: number }> = {
   source: `${COMMON_PRACTICE} Naturally aspirated engines usually sit at 70 to 80 %; added oxygen wants more exhaust.`,
   caution: 'Bare and piped exhaust tests are different quantities and are never compared silently.',
   compute: ({ exhaust, intake }) => {
-    if (intake <= 0) throw new RangeError('The intake flow must be above zero.');
+    if (intake <= 0) throw refusal('notAboveZero', 'intake flow');
     return exhaust / intake;
   },
 };

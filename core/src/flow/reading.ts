@@ -2,6 +2,7 @@ import { deviation, mean } from '../method/mean.js';
 import type { Method } from '../method/method.js';
 import { COMMON_PRACTICE } from '../method/method.js';
 import { inchesOfWater } from '../quantity/units.js';
+import { refusal } from '../refusal/refusal.js';
 
 /** The depression at which sheets meet: 28 inches of water, in Pa. */
 export const REFERENCE_DEPRESSION = inchesOfWater(28);
@@ -51,7 +52,7 @@ export const differentialReading: Method<{ reading: number; fullScale: number }>
   source:
     'Flow through a fixed restriction goes with the square root of its pressure drop (Bernoulli; ISO 5167-1:2022).',
   compute: ({ reading, fullScale }) => {
-    if (reading < 0) throw new RangeError('A differential pressure cannot be negative.');
+    if (reading < 0) throw refusal('pressureNegative');
     return fullScale * Math.sqrt(reading);
   },
 };
@@ -85,7 +86,7 @@ export const scatter: Method<{ pulls: readonly number[] }> = {
   source: 'Experimental standard deviation (JCGM 100:2008, 4.2.2).',
   compute: ({ pulls }) => {
     const s = deviation(pulls);
-    if (s === undefined) throw new RangeError('One reading has no scatter.');
+    if (s === undefined) throw refusal('oneReading');
     return s;
   },
 };
@@ -139,7 +140,7 @@ export const depressionCorrection: Method<{ flow: number; depression: number; re
   source: 'Incompressible flow through a restriction (Bernoulli).',
   caution: 'Holds while the flow pattern stays the same; a port that breaks away at one depression may not at another.',
   compute: ({ flow, depression, reference }) => {
-    if (depression <= 0) throw new RangeError('The depression must be above zero.');
+    if (depression <= 0) throw refusal('notAboveZero', 'depression');
     return flow * Math.sqrt(reference / depression);
   },
 };
@@ -182,7 +183,7 @@ export const calibrationFactor: Method<{ expected: number; measured: number }> =
   result: { label: 'factor of this bench', symbol: 'f', kind: 'ratio' },
   source: COMMON_PRACTICE,
   compute: ({ expected, measured }) => {
-    if (measured <= 0) throw new RangeError('The measured flow must be above zero.');
+    if (measured <= 0) throw refusal('notAboveZero', 'measured flow');
     return expected / measured;
   },
 };

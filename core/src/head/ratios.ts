@@ -1,5 +1,6 @@
 import { COMMON_PRACTICE, type Method } from '../method/method.js';
 import { cfm, fromSi, inches, squareInches, unitNamed } from '../quantity/units.js';
+import { refusal } from '../refusal/refusal.js';
 
 export const throatRatio: Method<{ throat: number; valve: number }> = {
   id: 'throat-ratio',
@@ -38,7 +39,7 @@ export const meanPortArea: Method<{ volume: number; length: number }> = {
   result: { label: 'mean port area', symbol: '\\bar{A}', kind: 'area' },
   source: 'Plane geometry.',
   compute: ({ volume, length }) => {
-    if (length <= 0) throw new RangeError('The port length must be above zero.');
+    if (length <= 0) throw refusal('notAboveZero', 'port length');
     return volume / length;
   },
 };

@@ -1,4 +1,5 @@
 import type { Kind } from '../quantity/units.js';
+import { refusal } from '../refusal/refusal.js';
 
 /** What one input of a method is: its label, its symbol in the formula, and the kind of quantity. */
 export interface InputSpec {
@@ -21,7 +22,7 @@ export interface Method<I extends Record<string, unknown> = Record<string, unkno
   readonly result: { readonly label: string; readonly symbol: string; readonly kind: Kind };
   readonly source: string;
   readonly caution?: string;
-  /** @throws RangeError where the inputs have no physical answer. */
+  /** @throws Refusal where the inputs have no physical answer. */
   readonly compute: (inputs: I) => number;
 }
 
@@ -71,7 +72,7 @@ export const noted = <T>(value: T, note: string, leaf?: string): Noted<T> => ({
 
 /**
  * Applies a method and keeps the working.
- * @throws RangeError when the method has no answer for these inputs, or its answer is not a finite number.
+ * @throws Refusal when the method has no answer for these inputs, or its answer is not a finite number.
  */
 export function work<I extends Record<string, unknown>>(
   method: Method<I>,
@@ -80,7 +81,7 @@ export function work<I extends Record<string, unknown>>(
   const values: Record<string, unknown> = {};
   for (const name in given) values[name] = valueOf(given[name]);
   const value = method.compute(values as I);
-  if (!Number.isFinite(value)) throw new RangeError(`${method.title}: no answer for these figures.`);
+  if (!Number.isFinite(value)) throw refusal('noAnswer', method.title);
   return { method, given, value };
 }
 

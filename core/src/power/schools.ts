@@ -1,5 +1,6 @@
 import { COMMON_PRACTICE, type Method } from '../method/method.js';
 import { feetPerSecond, horsepowerPerCfm } from '../quantity/units.js';
+import { refusal } from '../refusal/refusal.js';
 
 /** Power per flow, per cylinder at 28 in: 0.257 hp/cfm; users use 0.24 to 0.28. Common practice, no source. */
 export const USUAL_POWER_PER_FLOW = horsepowerPerCfm(0.257);
@@ -140,7 +141,7 @@ export const costPerPower: Method<{ cost: number; gain: number }> = {
   result: { label: 'money per horsepower', symbol: 'c', kind: 'money' },
   source: COMMON_PRACTICE,
   compute: ({ cost, gain }) => {
-    if (gain <= 0) throw new RangeError('There is no power to divide the price by.');
+    if (gain <= 0) throw refusal('noGainToPrice');
     return cost / gain;
   },
 };

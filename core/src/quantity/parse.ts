@@ -1,4 +1,5 @@
 import { fromSi, kindSpec, toSi, unitFor, unitNamed, type Kind, type System, type Unit } from './units.js';
+import { refusal, type Refusal } from '../refusal/refusal.js';
 
 /** A measured or stated value: SI beside the text as typed, which always carries its unit. */
 export interface Quantity {
@@ -15,7 +16,10 @@ export function written(si: number, kind: Kind, symbol: string, digits: number):
 
 export type Parsed =
   | { readonly ok: true; readonly quantity: Quantity; readonly unit: Unit }
-  | { readonly ok: false; readonly problem: string };
+  | { readonly ok: false; readonly refusal: Refusal; /** Its sentence. */ readonly problem: string };
+
+/** A text that means no quantity, and why. */
+export const refused = (why: Refusal): Parsed => ({ ok: false, refusal: why, problem: why.message });
 
 const squeeze = (text: string): string => text.toLowerCase().replace(/\s+/g, '');
 
@@ -52,21 +56,17 @@ export function parseQuantity(text: string, kind: Kind, system: System = 'inch',
     // Thin spaces part thousands, as the program may write them itself.
     .replace(/(?<=\d)[\u2009\u202f](?=\d{3})/g, '')
     .replace(/\u00a0/g, ' ');
-  if (t === '') return { ok: false, problem: `Type ${spec.name}.` };
+  if (t === '') return refused(refusal('nothingTyped', spec.name));
   const clean = spec.colon ? t.replace(/\s*:\s*1$/, '') : t;
   const match = /^([+-]?(?:\d+\s+\d+\s*\/\s*\d+|\d+\s*\/\s*\d+|[\d.,]+(?:e[+-]?\d+)?))\s*(.*)$/i.exec(clean);
   const value = match ? readNumber(match[1]!, spec.grouped ?? false) : undefined;
   if (!match || value === undefined || !Number.isFinite(value)) {
-    return { ok: false, problem: `“${t}” is not ${spec.name}. ${example(kind, system)}` };
+    return refused(refusal('notThisKind', t, spec.name, example(kind, system)));
   }
   const suffix = match[2]!.trim();
   if (suffix !== '') {
     const unit = findUnit(kind, suffix);
-    if (!unit)
-      return {
-        ok: false,
-        problem: `“${suffix}” is not a unit of ${spec.name.replace(/^an? /, '')}. ${example(kind, system)}`,
-      };
+    if (!unit) return refused(refusal('notAUnit', suffix, spec.name.replace(/^an? /, ''), example(kind, system)));
     return { ok: true, quantity: { si: toSi(value, unit), typed: joinUnit(match[1]!.trim(), unit) }, unit };
   }
   const unit = bare === undefined ? unitFor(kind, system) : (findUnit(kind, bare) ?? unitFor(kind, system));
@@ -99,9 +99,9 @@ function example(kind: Kind, system: System): string {
     : `Type a number${unitFor(kind, system).symbol ? ` in ${unitFor(kind, system).symbol}` : ''}.`;
 }
 
-/** The quantity a well-formed text means. @throws RangeError with the sentence when it means none. */
+/** The quantity a well-formed text means. @throws Refusal with the sentence when it means none. */
 export function quantity(text: string, kind: Kind, system: System = 'inch'): Quantity {
   const parsed = parseQuantity(text, kind, system);
-  if (!parsed.ok) throw new RangeError(parsed.problem);
+  if (!parsed.ok) throw parsed.refusal;
   return parsed.quantity;
 }

@@ -88,7 +88,7 @@ describe('typing', () => {
     ['1.2.3', 'flow', '“1.2.3” is not a flow. Type it like 188.9, or 89 L/s.'],
     ['=1+1', 'flow', '“=1+1” is not a flow. Type it like 188.9, or 89 L/s.'],
   ] as const)('says what is wrong with %s', (text, kind, problem) => {
-    expect(parseQuantity(text, kind)).toEqual({ ok: false, problem });
+    expect(parseQuantity(text, kind)).toMatchObject({ ok: false, problem });
   });
 
   it('reads its own typed text again to the same value, whatever the system', () => {

@@ -2,8 +2,9 @@
  * Which sign a figure uses for its decimals. `1,234` is twelve hundred or one and a bit: a whole column tells, else the
  * range of what is believable, else the writer is asked.
  */
-import { parseQuantity, type Parsed } from './parse.js';
+import { parseQuantity, type Parsed, refused } from './parse.js';
 import { kindSpec, toSi, unitFor, unitNamed, type Kind, type System } from './units.js';
+import { refusal } from '../refusal/refusal.js';
 
 export type DecimalSign = '.' | ',';
 
@@ -35,7 +36,7 @@ export interface ColumnStyle {
 /**
  * The decimal sign of figures that were written by one hand, a column or a table. A lone point is a decimal point unless
  * something says otherwise; a lone comma before three figures is not sure. Undefined when no figure has a sign.
- * @throws RangeError with a sentence when some use a decimal comma and others a decimal point.
+ * @throws Refusal with a sentence when some use a decimal comma and others a decimal point.
  */
 export function columnStyle(texts: readonly string[]): ColumnStyle | undefined {
   const figures = texts.flatMap((t) => t.match(FIGURE) ?? []);
@@ -46,10 +47,7 @@ export function columnStyle(texts: readonly string[]): ColumnStyle | undefined {
     if (sign === 'either') either ??= figure;
     else if (sign) first[sign] ??= figure;
   }
-  if (first['.'] !== undefined && first[','] !== undefined)
-    throw new RangeError(
-      `“${first['.']}” has a decimal point and “${first[',']}” a decimal comma: write all figures of a table in one way.`,
-    );
+  if (first['.'] !== undefined && first[','] !== undefined) throw refusal('decimalsMixed', first['.'], first[',']);
   if (first[','] !== undefined) return { sign: ',', sure: true };
   if (first['.'] !== undefined) return { sign: '.', sure: true };
   if (either === undefined) return undefined;
@@ -112,10 +110,7 @@ export function readTyped(text: string, kind: Kind, system: System = 'inch', bar
   // Spoken in thousandths both can be the same: 1,250 is 1.250 in either way.
   const [one, other] = parsed;
   if (one && other && Math.abs(one.quantity.si - other.quantity.si) < 1e-9 * one.quantity.si) return one;
-  return {
-    ok: false,
-    problem: `“${figure}” can be read as ${before}.${after} or as ${before}${after}: type it as one of these.`,
-  };
+  return refused(refusal('readTwoWays', figure, `${before}.${after}`, `${before}${after}`));
 }
 
 /**

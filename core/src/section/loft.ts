@@ -1,6 +1,7 @@
 /** The port as a body: its sections joined along the centreline, as triangles, with volume and binary STL. */
 import { centroid, evenly, outlineOf, type Point } from './shape.js';
 import type { Section } from './survey.js';
+import { refusal } from '../refusal/refusal.js';
 
 /** One closed tube of triangles. */
 export interface Tube {
@@ -91,12 +92,12 @@ function tube(sections: readonly Section[], frames: readonly Frame[], around: nu
 /**
  * Lofts a port: one tube, or three where it divides (the common part and both branches, each closed by itself). Sections
  * follow each other by station. Outlines are capped from their centroid, which a port's outline can be seen from.
- * @throws RangeError with fewer than two sections.
+ * @throws Refusal with fewer than two sections.
  */
 export function loft(sections: readonly Section[], around = 96): Loft {
   const sorted = [...sections].sort((a, b) => a.station - b.station);
   const main = sorted.filter((s) => s.branch === 0);
-  if (main.length < 2 && sorted.length < 2) throw new RangeError('A loft needs at least two sections.');
+  if (main.length < 2 && sorted.length < 2) throw refusal('loftOfOne');
   const line = [...new Map(sorted.map((s) => [s.station, s])).values()];
   const frames = centrelineFrames(line);
   const at = (list: readonly Section[]) => list.map((s) => frames[line.findIndex((l) => l.station === s.station)]!);

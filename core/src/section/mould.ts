@@ -1,5 +1,6 @@
 /** Planning a pour: how much moulding compound, how many packs, what it costs. */
 import type { Method } from '../method/method.js';
+import { refusal } from '../refusal/refusal.js';
 
 /** Spare poured beyond the ports' volume: cups, sprue, what stays in the jug. Common practice, no source. */
 export const USUAL_SPARE = 0.15;
@@ -16,7 +17,7 @@ export const compoundNeeded: Method<{ volumes: readonly number[]; spare: number 
   source: 'Arithmetic.',
   caution: 'Work by the compound’s own sheet: gloves, ventilation.',
   compute: ({ volumes, spare }) => {
-    if (spare < 0) throw new RangeError('The spare cannot be negative.');
+    if (spare < 0) throw refusal('spareNegative');
     return (1 + spare) * volumes.reduce((sum, v) => sum + v, 0);
   },
 };
@@ -32,7 +33,7 @@ export const packsNeeded: Method<{ needed: number; pack: number }> = {
   result: { label: 'packs', symbol: 'n', kind: 'count' },
   source: 'Arithmetic.',
   compute: ({ needed, pack }) => {
-    if (pack <= 0) throw new RangeError('A pack yields more than nothing.');
+    if (pack <= 0) throw refusal('packYieldsNothing');
     return Math.ceil(needed / pack - 1e-9);
   },
 };

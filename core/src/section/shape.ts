@@ -1,5 +1,6 @@
 /** The outline of a port at one station: closed forms where the shape has one, the shoelace where it is free. */
 import { work, type Method, type Working } from '../method/method.js';
+import { refusal } from '../refusal/refusal.js';
 
 /** A point of an outline, m: x across (to the right seen from the flange), y up towards the roof. */
 export type Point = readonly [x: number, y: number];
@@ -38,8 +39,7 @@ export const rectangleArea: Method<{ width: number; height: number; radius: numb
   result: AREA,
   source: GEOMETRY,
   compute: ({ width, height, radius }) => {
-    if (radius > Math.min(width, height) / 2 + 1e-12)
-      throw new RangeError('The corner radius is more than half the shorter side.');
+    if (radius > Math.min(width, height) / 2 + 1e-12) throw refusal('cornerOverSide');
     return width * height - (4 - Math.PI) * radius ** 2;
   },
 };
@@ -72,7 +72,7 @@ export const dArea: Method<{ width: number; height: number }> = {
   result: AREA,
   source: GEOMETRY,
   compute: ({ width, height }) => {
-    if (height < width / 2 - 1e-12) throw new RangeError('A D is at least half as high as it is wide; use oval.');
+    if (height < width / 2 - 1e-12) throw refusal('dTooFlat');
     return width * (height - width / 2) + (Math.PI * width ** 2) / 8;
   },
 };
@@ -127,10 +127,10 @@ export function signedArea(points: readonly Point[]): number {
   return sum / 2;
 }
 
-/** Centroid of a simple outline. @throws RangeError when it encloses nothing. */
+/** Centroid of a simple outline. @throws Refusal when it encloses nothing. */
 export function centroid(points: readonly Point[]): Point {
   const area = signedArea(points);
-  if (Math.abs(area) < 1e-18) throw new RangeError('This outline encloses nothing.');
+  if (Math.abs(area) < 1e-18) throw refusal('outlineWithoutArea');
   let [cx, cy] = [0, 0];
   points.forEach(([x, y], i) => {
     const [u, v] = points[(i + 1) % points.length]!;
@@ -179,7 +179,7 @@ export function selfCrossing(points: readonly Point[]): { first: number; second:
   return undefined;
 }
 
-/** Area across the cut, with its working. @throws RangeError for sizes that make no such shape. */
+/** Area across the cut, with its working. @throws Refusal for sizes that make no such shape. */
 export function shapeArea(shape: Shape): Working {
   switch (shape.kind) {
     case 'round':

@@ -1,6 +1,7 @@
 /** A port surveyed section by section: area along it, volume, choke, taper, closure against what was poured. */
 import { noted, work, type Method, type Working } from '../method/method.js';
 import { outlineOf, perimeter, shapeArea, squareArea, hydraulicDiameter, type Shape } from './shape.js';
+import { refusal } from '../refusal/refusal.js';
 
 /** What lies behind a wall. */
 export const NEIGHBOURS = ['water', 'guide', 'spring seat', 'bolt', 'pushrod', 'other port', 'outside'] as const;
@@ -97,7 +98,7 @@ export const closure: Method<{ sections: number; poured: number }> = {
   source: 'Definition.',
   caution: 'Both must be of the same port at the same stage, from flange to valve, the valve in or out alike.',
   compute: ({ sections, poured }) => {
-    if (poured <= 0) throw new RangeError('The poured volume must be above zero.');
+    if (poured <= 0) throw refusal('notAboveZero', 'poured volume');
     return (sections - poured) / poured;
   },
 };
@@ -139,7 +140,7 @@ const SAME_STATION = 1e-6;
 /**
  * Reads the sections of one port in order along it. Where it divides, a station's area is both branches together, so a
  * station needs a section of each branch to count.
- * @throws RangeError with the station at fault, when a section's sizes make no shape.
+ * @throws Refusal with the station at fault, when a section's sizes make no shape.
  */
 export function evaluateSurvey(sections: readonly Section[]): SurveyResult {
   const sorted = [...sections].sort((a, b) => a.station - b.station || a.branch - b.branch);

@@ -10,6 +10,7 @@ import { gridOf, type AreaPoint } from './grid.js';
 import { cellOf, type ValveArea } from './model.js';
 import { endMemory, nozzleFlux, solveEnd, type Volume } from './nozzle.js';
 import { endFlow, pipeOf, reachEnds, stepPipe, take } from './pipe.js';
+import { refusal } from '../refusal/refusal.js';
 
 /** The air of the flow room, as standard flows are stated. */
 const ROOM_P = REFERENCE_PRESSURE;
@@ -34,7 +35,7 @@ export interface Steady {
 /**
  * Steady flow of a port: at an opening, or with `flow` at the opening that gives it. Towards the valve on the intake
  * side, from it on the exhaust side; `points` run with the flow of the engine.
- * @throws RangeError where it does not come to rest.
+ * @throws Refusal where it does not come to rest.
  */
 export function steadyFlow(
   side: 'intake' | 'exhaust',
@@ -67,8 +68,7 @@ export function steadyFlow(
     reachEnds(pipe, dt, 2);
     solveEnd(gas, pipe.ends[valveEnd], faceV, open, valve, mv, v);
     solveEnd(gas, pipe.ends[1 - valveEnd]!, faceM, faceM, room, mm, m);
-    if (!stepPipe(pipe, dt, valveEnd === 0 ? v : m, valveEnd === 0 ? m : v, 2))
-      throw new RangeError('The flow of the port came to no state of matter.');
+    if (!stepPipe(pipe, dt, valveEnd === 0 ? v : m, valveEnd === 0 ? m : v, 2)) throw refusal('steadyFlowBroken');
     take(pipe);
     atValve += v.mass;
     atMouth += m.mass;
@@ -85,7 +85,7 @@ export function steadyFlow(
     // The opening follows the flow that is missing, slower than the waves settle.
     if (target !== undefined) open = Math.min(faceV, open * (1 + Math.min(0.2, Math.max(-0.2, 0.7 * off))));
   }
-  throw new RangeError('The flow of the port did not come to rest.');
+  throw refusal('steadyFlowUnsettled');
 }
 
 export interface ValveFit {
@@ -110,7 +110,7 @@ export function fitValve(
   depression = REFERENCE_DEPRESSION,
 ): ValveFit {
   const points = flowCurve(sheet)?.points ?? sheet.filter((p) => p.lift > 0);
-  if (points.length === 0) throw new RangeError('The sheet has no row.');
+  if (points.length === 0) throw refusal('sheetWithoutRow');
   const rows = points.map(({ lift, flow }) => {
     const found = steadyFlow(side, port, cell, { flow }, depression);
     return { lift, sheet: flow, bench: found.flow, open: found.open, full: found.full };

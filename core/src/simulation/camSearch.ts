@@ -2,7 +2,7 @@
 import { cholesky, solveFactored } from '../claim/cholesky.js';
 import { SIDES, type Side } from '../evaluate/sheet.js';
 import { degrees, inches } from '../quantity/units.js';
-import { liftOf } from './breathing.js';
+import { liftOf } from './valveTable.js';
 import { cylinderVolumeAt } from './cylinder.js';
 import { COARSE, LIVE } from './model.js';
 import type { CamAt, SimulationSetup } from './setup.js';

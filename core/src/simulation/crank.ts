@@ -2,7 +2,7 @@
 import { powerFromTorque } from '../dyno/pull.js';
 import { meanOfTorques } from '../method/statistics.js';
 import { noted, work, type Given, type Method, type Working } from '../method/method.js';
-import type { SpeedResult } from './breathing.js';
+import type { SpeedResult } from './point.js';
 
 export const brakeMeanPressure: Method<{ indicated: number; friction: number; beside: number }> = {
   id: 'brake-mean-pressure',

@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { sayIn } from '../quantity/format.js';
 import { degrees } from '../quantity/units.js';
 import { cycleWords } from '../words/simulation.js';
-import type { Trace } from './breathing.js';
+import type { Trace } from './trace.js';
 import { readCycle } from './cycle.js';
 
 /** A made-up cycle by the degree: the intake is open from 340° to 580°, the exhaust from 130° to 380°. */

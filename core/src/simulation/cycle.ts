@@ -1,5 +1,5 @@
 /** What a traced cycle shows: where gas runs back, and where the choke lets no more through. */
-import type { Trace } from './breathing.js';
+import type { Trace } from './trace.js';
 
 /** A stretch of crank angle, rad from firing top dead centre. */
 export interface Stretch {

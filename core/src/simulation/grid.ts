@@ -1,4 +1,5 @@
 /** A pipe cut into cells, a face of them on its least area. */
+import { refusal } from '../refusal/refusal.js';
 
 /** A point of a pipe: distance from its first end and area there, m and m². Two points may share a place: a step. */
 export interface AreaPoint {
@@ -48,14 +49,14 @@ function volumeBetween(points: readonly AreaPoint[], from: number, to: number): 
 
 /**
  * Cells of about `size`, alike on each side of the least area so that a face stands on it; at least two on a side.
- * @throws RangeError when the points do not run along the pipe or an area is not above zero.
+ * @throws Refusal when the points do not run along the pipe or an area is not above zero.
  */
 export function gridOf(points: readonly AreaPoint[], size: number): Grid {
   if (points.length < 2 || points.some((p, i) => !(p.area > 0) || (i > 0 && !(p.x >= points[i - 1]!.x))))
-    throw new RangeError('A pipe needs areas above zero at rising distances.');
+    throw refusal('pipeNotRising');
   const start = points[0]!.x;
   const end = points.at(-1)!.x;
-  if (!(end > start)) throw new RangeError('A pipe must have a length.');
+  if (!(end > start)) throw refusal('pipeWithoutLength');
   const least = points.reduce((a, b) => (b.area < a.area ? b : a));
   const inside = least.x > start + 0.35 * size && least.x < end - 0.35 * size;
   const parts = inside ? [start, least.x, end] : [start, end];

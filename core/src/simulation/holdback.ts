@@ -1,8 +1,9 @@
 /** What holds a head back at a speed: each part of the breathing made ideal in turn. */
-import { runPoint } from './breathing.js';
+import { runPoint } from './runPoint.js';
 import { COARSE, type CylinderModel, type EngineModel, type PipeSide, type ValveArea } from './model.js';
 import { atSpeed, engineModel, type SimulationSetup } from './setup.js';
 import type { FitStore } from './sweep.js';
+import { refusedBy } from '../refusal/refusal.js';
 
 export const PARTS = ['valve', 'port', 'runner', 'plenum', 'exhaust'] as const;
 export type Part = (typeof PARTS)[number];
@@ -65,6 +66,6 @@ export function holdsBack(setup: SimulationSetup, speed: number, fits: FitStore)
     const all = run(PARTS.reduce((m, part) => ideal(m, part, setup), model));
     return { speed, torque, parts, all, remainder: all - parts.reduce((s, p) => s + p.gain, 0) };
   } catch (e) {
-    return (e as Error).message;
+    return refusedBy(e).message;
   }
 }

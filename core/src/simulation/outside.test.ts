@@ -2,7 +2,9 @@
 import { describe, expect, it } from 'vitest';
 import { rpm } from '../quantity/units.js';
 import { random } from '../uncertainty/random.js';
-import { Engine, runPoint, type SpeedResult } from './breathing.js';
+import { Engine } from './breathing.js';
+import type { SpeedResult } from './point.js';
+import { runPoint } from './runPoint.js';
 import { FUEL_FIGURES, airInCharge, cylinderVolumeAt, heatPerCharge, startFor } from './cylinder.js';
 import { ENGINE_GAS, coldCv, perfectGas, type Gas } from './gas.js';
 import { gridOf, plainPipe, type AreaPoint } from './grid.js';

@@ -1,7 +1,7 @@
 /** What the simulation says of an engine's power at one speed, with everything that is not known of it. */
 import { shareLeaf } from '../uncertainty/leaves.js';
 import type { Response } from '../uncertainty/propagate.js';
-import type { SpeedResult } from './breathing.js';
+import type { SpeedResult } from './point.js';
 import type { SimulationSetup } from './setup.js';
 import { responsesAt, type FoundAt } from './ranges.js';
 

@@ -2,10 +2,12 @@
 import { deviations, DRAWS, type Response } from '../uncertainty/propagate.js';
 import { standardUncertainty } from '../uncertainty/leaf.js';
 import { shareLeaf } from '../uncertainty/leaves.js';
-import { runPoint, type Seed } from './breathing.js';
+import type { Seed } from './breathing.js';
+import { runPoint } from './runPoint.js';
 import { COARSE, type Running } from './model.js';
 import { leafOfAssumed, valuesOf, type AssumedId, type SimulationSetup, type Values } from './setup.js';
 import { FitStore, modelOf, type Sensitivity, type SweepPoint } from './sweep.js';
+import { refusedBy } from '../refusal/refusal.js';
 
 /** Speeds at which the assumptions are run: about a third of them, ends and target among them. */
 export function sensitiveSpeeds(speeds: readonly number[], target: number): number[] {
@@ -87,7 +89,7 @@ export function sensitivities(
         return { id: a.id, low: end(-1), high: end(1) };
       });
   } catch (e) {
-    return (e as Error).message;
+    return refusedBy(e).message;
   }
 }
 

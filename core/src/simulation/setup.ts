@@ -12,6 +12,7 @@ import { fitValve, selfTest, type ValveFit } from './bench.js';
 import { FUEL_FIGURES, USUAL_FRICTION } from './cylinder.js';
 import { pipeAreaAt, pipesJoined, plainPipe, type AreaPoint } from './grid.js';
 import type { CylinderModel, EngineModel, Lobe } from './model.js';
+import { refusal } from '../refusal/refusal.js';
 
 /** Pipes of the engine as they are known; whatever is left out is assumed. */
 export interface Pipework {
@@ -111,7 +112,7 @@ export interface HeadSetup {
 }
 
 /**
- * @throws RangeError with a sentence where the engine or the head cannot be run: no cam, no sheet, a bore smaller than
+ * @throws Refusal with a sentence where the engine or the head cannot be run: no cam, no sheet, a bore smaller than
  * the valve.
  */
 export function simulationSetup(
@@ -122,10 +123,10 @@ export function simulationSetup(
 ): SimulationSetup {
   const { bore, stroke } = sizes;
   const said: string[] = [...(head.said ?? [])];
-  if (!build.cam) throw new RangeError('The build has no cam yet: without lift and duration nothing breathes.');
+  if (!build.cam) throw refusal('buildWithoutCam');
   const { cam } = build;
-  if (cam.intakeDuration === undefined) throw new RangeError('The cam has no duration yet.');
-  if (head.ports.length === 0) throw new RangeError('Nothing was flowed on the intake side.');
+  if (cam.intakeDuration === undefined) throw refusal('camWithoutDuration');
+  if (head.ports.length === 0) throw refusal('intakeNotFlowed');
   const { intake, exhaust } = camProfiles(cam);
   const lobe = (p: NonNullable<typeof intake>) => ({
     maxLift: p.maxLift,
@@ -138,8 +139,7 @@ export function simulationSetup(
       said.push(`${port.name}: the sheet ends below the cam’s lift; its last flow is held beyond it.`);
     if (!port.exhaust) said.push(`${port.name}: no exhaust sheet; 75 % of the intake’s flow is assumed, within ±15 %.`);
     const throat = pipeAreaAt(port.intakePort, port.intakePort.at(-1)!.x);
-    if (throat > 0.6 * (Math.PI / 4) * bore ** 2)
-      throw new RangeError(`${port.name}: the throat is too large for a bore of ${(bore * 1e3).toFixed(1)} mm.`);
+    if (throat > 0.6 * (Math.PI / 4) * bore ** 2) throw refusal('throatOverBore', port.name, bore);
   }
   if (cam.lobeSeparation === undefined) said.push('Lobe separation is not known; 110° is assumed.');
   if (cam.intakeCentreline === undefined) said.push('The intake centreline is not known; 4° advanced is assumed.');

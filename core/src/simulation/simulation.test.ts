@@ -4,7 +4,9 @@ import type { Build } from '../evaluate/target.js';
 import { sayIn } from '../quantity/format.js';
 import { cfm, degrees, horsepower, inches, rpm } from '../quantity/units.js';
 import { fitValve, steadyFlow } from './bench.js';
-import { liftOf, runPoint, type SpeedResult } from './breathing.js';
+import type { SpeedResult } from './point.js';
+import { runPoint } from './runPoint.js';
+import { liftOf } from './valveTable.js';
 import { chenFlynn, compressorPower, cylinderVolumeAt, startFor, wiebe, woschni } from './cylinder.js';
 import {
   ENGINE_GAS,

@@ -1,5 +1,8 @@
 /** A head at one engine speed and over a sweep of them. */
-import { runPoint, weighted, type SpeedPoint, type SpeedResult, type Seed, type Trace } from './breathing.js';
+import type { Seed } from './breathing.js';
+import { failed, weighted, type SpeedPoint, type SpeedResult } from './point.js';
+import { runPoint } from './runPoint.js';
+import type { Trace } from './trace.js';
 import { COARSE, LIVE, type Running } from './model.js';
 import {
   atSpeed,
@@ -12,6 +15,7 @@ import {
   type SimulationSetup,
   type Values,
 } from './setup.js';
+import { refusedBy } from '../refusal/refusal.js';
 
 /** One point as plain JSON in and out: any worker can take it. */
 export interface PointJob {
@@ -61,7 +65,7 @@ export function solvePoint(job: PointJob, fits = new FitStore(), from?: Seed): S
     const { point, seed: end } = runPoint(modelOf(job, running.cell, fits), speed, running, seed);
     return { point, ...(end ? { seed: end } : {}) };
   } catch (e) {
-    return { point: { speed, ok: false, reason: (e as Error).message } };
+    return { point: failed(speed, refusedBy(e)) };
   }
 }
 
@@ -78,9 +82,9 @@ export function traceOf(job: PointJob, fits = new FitStore()): Trace | string {
     const { point, engine } = runPoint(modelOf(job, running.cell, fits), speed, running);
     if (!point.ok) return point.reason;
     const trace = engine!.emptyTrace();
-    return engine!.cycle(trace) ?? trace;
+    return engine!.cycle(trace)?.message ?? trace;
   } catch (e) {
-    return (e as Error).message;
+    return refusedBy(e).message;
   }
 }
 

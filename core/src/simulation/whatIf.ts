@@ -4,20 +4,22 @@ import { REFERENCE_DEPRESSION, REFERENCE_DENSITY } from '../flow/reading.js';
 import { ownManifoldFlow, throughManifold } from '../power/manifold.js';
 import type { FlowPoint } from '../flow/curve.js';
 import type { AssumedId, PortSetup, SimulationSetup } from './setup.js';
+import { Refusal, refusal } from '../refusal/refusal.js';
 
 export interface WhatIf {
   readonly key: string;
   readonly label: string;
   readonly kind: Kind;
-  /** Value as it is, and what a new one makes of the setup. @throws RangeError with a sentence. */
+  /** Value as it is, and what a new one makes of the setup. @throws Refusal with a sentence. */
   readonly now: (s: SimulationSetup) => number;
   readonly apply: (s: SimulationSetup, v: number) => SimulationSetup;
   /** How what was flowed follows, where it does. */
   readonly rule?: string;
 }
 
-const within = (v: number, low: number, high: number, sentence: string): number => {
-  if (!(v >= low && v <= high)) throw new RangeError(sentence);
+/** The value, where it lies between; `words` name what it is and the two bounds as they are said. */
+const within = (v: number, low: number, high: number, ...words: [what: string, low: string, high: string]): number => {
+  if (!(v >= low && v <= high)) throw refusal('outOfReach', ...words);
   return v;
 };
 const plain = (
@@ -26,7 +28,7 @@ const plain = (
   kind: Kind,
   low: number,
   high: number,
-  sentence: string,
+  ...words: [what: string, low: string, high: string]
 ): WhatIf => ({
   key,
   label,
@@ -34,7 +36,7 @@ const plain = (
   now: (s) => s[key],
   apply: (s, v) => ({
     ...s,
-    [key]: within(v, low, high, sentence),
+    [key]: within(v, low, high, ...words),
     ...(key === 'stroke' ? { rod: Math.max(s.rod, 0.8 * v) } : {}),
   }),
 });
@@ -49,7 +51,7 @@ const assumed = (id: AssumedId, label: string, kind: Kind): WhatIf => ({
       if (a.id !== id) return a;
       return {
         ...a,
-        value: within(v, a.value / 8, a.value * 8, `${label} must lie within eight times what it is now.`),
+        value: within(v, a.value / 8, a.value * 8, label, 'an eighth', 'eight times what it is now'),
         half: 0,
       };
     }),
@@ -62,7 +64,7 @@ const cam = (key: 'lobeSeparation' | 'intakeCentreline', label: string): WhatIf 
   now: (s) => s.cam[key],
   apply: (s, v) => ({
     ...s,
-    cam: { ...s.cam, [key]: within(v, degrees(80), degrees(140), `${label} must lie between 80° and 140°.`) },
+    cam: { ...s.cam, [key]: within(v, degrees(80), degrees(140), label, '80°', '140°') },
   }),
 });
 const lift: WhatIf = {
@@ -71,7 +73,7 @@ const lift: WhatIf = {
   kind: 'lift',
   now: (s) => s.cam.intake.maxLift,
   apply: (s, v) => {
-    const by = within(v, 0.002, 0.05, 'Lift must lie between 2 and 50 mm.') / s.cam.intake.maxLift;
+    const by = within(v, 0.002, 0.05, 'Lift', '2', '50 mm') / s.cam.intake.maxLift;
     const of = (l: typeof s.cam.intake) => ({ ...l, maxLift: l.maxLift * by });
     return { ...s, cam: { ...s.cam, intake: of(s.cam.intake), exhaust: of(s.cam.exhaust) } };
   },
@@ -82,7 +84,7 @@ const duration: WhatIf = {
   kind: 'angle',
   now: (s) => 2 * s.cam.intake.halfDuration,
   apply: (s, v) => {
-    within(v, degrees(180), degrees(360), 'Seat-to-seat duration must lie between 180° and 360°.');
+    within(v, degrees(180), degrees(360), 'Seat-to-seat duration', '180°', '360°');
     return { ...s, cam: { ...s.cam, intake: { ...s.cam.intake, halfDuration: v / 2 } } };
   },
 };
@@ -96,7 +98,7 @@ const area: WhatIf = {
   kind: 'ratio',
   now: () => 1,
   apply: (s, v) => {
-    within(v, 0.7, 1.5, 'The port’s area can be taken from 0.7 to 1.5 times.');
+    within(v, 0.7, 1.5, 'The port’s area', '0.7', '1.5 times what it is');
     return ports(s, (p) => ({ ...p, intakePort: p.intakePort.map((q) => ({ x: q.x, area: q.area * v })) }));
   },
   rule: 'the sheet stays as it was flowed',
@@ -120,7 +122,7 @@ const choke: WhatIf = {
   now: (s) => leastOf(s.ports[0]!),
   apply: (s, v) => {
     const now = leastOf(s.ports[0]!);
-    const by = within(v / now, 0.6, 1.6, 'The least area can be taken from 0.6 to 1.6 times.');
+    const by = within(v / now, 0.6, 1.6, 'The least area', '0.6', '1.6 times what it is');
     return ports(s, (p) => {
       const old = leastOf(p);
       const fresh = old * by;
@@ -143,7 +145,7 @@ const valve: WhatIf = {
   kind: 'ratio',
   now: () => 1,
   apply: (s, v) => {
-    within(v, 0.8, 1.2, 'The valve can be taken from 0.8 to 1.2 times.');
+    within(v, 0.8, 1.2, 'The valve', '0.8', '1.2 times what it is');
     return ports(s, (p) => ({ ...p, intake: p.intake.map((q) => ({ lift: q.lift * v, flow: q.flow * v * v })) }));
   },
   rule: 'at the same lift over diameter the sheet flows with the diameter squared; what the port takes of that is not told apart',
@@ -156,7 +158,7 @@ const manifold: WhatIf = {
   apply: (s, v) =>
     ports(s, (p) => {
       const best = Math.max(...p.intake.map((q) => q.flow));
-      within(v, 0, 0.6 * best, 'A manifold loses between nothing and 60 % of the best flow.');
+      within(v, 0, 0.6 * best, 'What a manifold takes', 'nothing', '60 % of the best flow');
       if (v === 0) return p;
       return { ...p, intake: throughManifold(p.intake, ownManifoldFlow(best, { manifoldLoss: v })!) };
     }),
@@ -169,7 +171,7 @@ const pressure: WhatIf = {
   now: (s) => s.around.p,
   apply: (s, v) => ({
     ...s,
-    around: { ...s.around, p: within(v, 4e4, 1.1e5, 'The air around must lie between 0.4 and 1.1 bar.') },
+    around: { ...s.around, p: within(v, 4e4, 1.1e5, 'The air around', '0.4', '1.1 bar') },
   }),
 };
 /** Pressure of the standard atmosphere at a height (U.S. Standard Atmosphere 1976, eq. 33a). */
@@ -183,7 +185,7 @@ const altitude: WhatIf = {
     ...s,
     around: {
       ...s.around,
-      p: pressureAt(within(v, -500, 6000, 'The height must lie between 500 m below and 6000 m above the sea.')),
+      p: pressureAt(within(v, -500, 6000, 'The height', '500 m below', '6000 m above the sea')),
     },
   }),
   rule: 'the standard atmosphere’s pressure; the temperature stays',
@@ -195,7 +197,7 @@ const air: WhatIf = {
   now: (s) => s.around.T,
   apply: (s, v) => ({
     ...s,
-    around: { ...s.around, T: within(v, 230, 330, 'The air around must lie between −43 and 57 °C.') },
+    around: { ...s.around, T: within(v, 230, 330, 'The air around', '−43', '57 °C') },
   }),
 };
 /** Charge of a compressor of 65 %, not cooled (common practice, no source). */
@@ -206,7 +208,7 @@ const boost: WhatIf = {
   kind: 'ratio',
   now: (s) => (s.induction.kind === 'boosted' ? s.induction.pressureRatio : 1),
   apply: (s, v) => {
-    within(v, 1, 4, 'The pressure ratio must lie between 1 and 4.');
+    within(v, 1, 4, 'The pressure ratio', '1', '4');
     return {
       ...s,
       induction: {
@@ -224,18 +226,17 @@ const charge: WhatIf = {
   kind: 'temperature',
   now: (s) => (s.induction.kind === 'boosted' ? s.induction.chargeTemperature : s.around.T),
   apply: (s, v) => {
-    within(v, 250, 450, 'The charge must lie between −23 and 177 °C.');
-    if (s.induction.kind !== 'boosted')
-      throw new RangeError('Give a pressure ratio first: without boost the charge is the air around.');
+    within(v, 250, 450, 'The charge', '−23', '177 °C');
+    if (s.induction.kind !== 'boosted') throw refusal('noBoost');
     return { ...s, induction: { ...s.induction, chargeTemperature: v } };
   },
 };
 
 /** Everything that may be changed, in the order it is applied: what another one rests on comes first. */
 export const WHAT_IFS: readonly WhatIf[] = [
-  plain('bore', 'Bore', 'length', 0.03, 0.6, 'The bore must lie between 30 and 600 mm.'),
-  plain('stroke', 'Stroke', 'length', 0.03, 0.8, 'The stroke must lie between 30 and 800 mm.'),
-  plain('compression', 'Compression', 'compression', 5, 25, 'Compression must lie between 5:1 and 25:1.'),
+  plain('bore', 'Bore', 'length', 0.03, 0.6, 'The bore', '30', '600 mm'),
+  plain('stroke', 'Stroke', 'length', 0.03, 0.8, 'The stroke', '30', '800 mm'),
+  plain('compression', 'Compression', 'compression', 5, 25, 'Compression', '5:1', '25:1'),
   lift,
   duration,
   cam('lobeSeparation', 'Lobe separation'),
@@ -270,7 +271,7 @@ export function changedBy(
     try {
       then = w.apply(then, value);
     } catch (error) {
-      if (!(error instanceof RangeError)) throw error;
+      if (!(error instanceof Refusal)) throw error;
       wrong[w.key] = error.message;
     }
   }

@@ -1,4 +1,5 @@
 /** Share of a normal distribution below z. Error function by W. J. Cody's rational form is not needed: 1e-9 suffices here. */
+import { refusal } from '../refusal/refusal.js';
 export function normalShare(z: number): number {
   // Continued fraction for the tail, series near the middle (Abramowitz and Stegun 26.2.10, 26.2.14).
   const x = Math.abs(z);
@@ -22,7 +23,7 @@ export function normalShare(z: number): number {
 
 /** The z below which a share p lies, 0 < p < 1: Newton's steps on the share from a rational start (A. & S. 26.2.23). */
 export function normalQuantile(p: number): number {
-  if (!(p > 0 && p < 1)) throw new RangeError('A share lies between 0 and 1.');
+  if (!(p > 0 && p < 1)) throw refusal('shareOutOfReach');
   const q = Math.min(p, 1 - p);
   const t = Math.sqrt(-2 * Math.log(q));
   let z =
@@ -39,7 +40,7 @@ export function normalQuantile(p: number): number {
  * CACM 13 (1970) 617). `freedom` at least 1.
  */
 export function studentQuantile(tails: number, freedom: number): number {
-  if (!(freedom >= 1)) throw new RangeError('Student’s distribution has at least one degree of freedom.');
+  if (!(freedom >= 1)) throw refusal('freedomUnderOne');
   const n = freedom;
   const p = tails;
   if (n === 1) return 1 / Math.tan((p * Math.PI) / 2);

@@ -2,6 +2,7 @@
 import { isWorking, leafOf, valueOf, type Working } from '../method/method.js';
 import { standardUncertainty, type Leaf } from './leaf.js';
 import type { Share } from './propagate.js';
+import { Refusal } from '../refusal/refusal.js';
 
 /** Leaves by their id, and figures that are themselves made of leaves (a best flow). */
 export interface LeafBook {
@@ -11,7 +12,7 @@ export interface LeafBook {
 }
 export type Made = readonly { readonly leaf: Leaf; readonly change: number }[];
 
-/** The value of a working with one leaf of it, wherever it stands, at another value. @throws RangeError where there is none. */
+/** The value of a working with one leaf of it, wherever it stands, at another value. @throws Refusal where there is none. */
 function revalued(x: unknown, leaf: string, value: number): unknown {
   if (leafOf(x) === leaf) return value;
   if (isWorking(x)) {
@@ -54,7 +55,7 @@ export function budgetOfWorking(working: Working, book: LeafBook): Budget | unde
       const down = revalued(working, id, at - step) as number;
       return (up - down) / 2;
     } catch (error) {
-      if (error instanceof RangeError) return 0;
+      if (error instanceof Refusal) return 0;
       throw error;
     }
   };

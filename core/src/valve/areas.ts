@@ -1,4 +1,5 @@
 import type { Method } from '../method/method.js';
+import { refusal } from '../refusal/refusal.js';
 
 /** Sizes of one valve and its seat; m and rad. */
 export interface ValveGeometry {
@@ -55,7 +56,7 @@ export const throatArea: Method<{ throat: number; stem: number; valves: number }
   result: { label: 'throat area', symbol: 'A_t', kind: 'area' },
   source: 'Plane geometry.',
   compute: ({ throat, stem, valves }) => {
-    if (stem >= throat) throw new RangeError('The stem cannot be as wide as the throat.');
+    if (stem >= throat) throw refusal('stemFillsThroat');
     return (valves * Math.PI * (throat ** 2 - stem ** 2)) / 4;
   },
 };
@@ -78,8 +79,8 @@ export function minimumAreaOfValve(v: {
 }): { area: number; stage: 1 | 2 | 3 } {
   const { lift: L, diameter: D, seatAngle: b, throat: Dp, stem: Ds } = v;
   const w = radialSeatWidth(v.seatWidth, b);
-  if (Ds >= Dp) throw new RangeError('The stem cannot be as wide as the throat.');
-  if (2 * w >= D) throw new RangeError('The seat is wider than the valve.');
+  if (Ds >= Dp) throw refusal('stemFillsThroat');
+  if (2 * w >= D) throw refusal('seatOverValve');
   const portArea = (Math.PI / 4) * (Dp ** 2 - Ds ** 2);
   const Dm = D - w;
   const limit1 = w === 0 ? 0 : w / (Math.sin(b) * Math.cos(b));

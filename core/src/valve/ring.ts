@@ -1,6 +1,7 @@
 /** The seat ring and how large a valve it, the bore and the spacing take. */
 import { COMMON_PRACTICE, type Method } from '../method/method.js';
 import { millimetres } from '../quantity/units.js';
+import { refusal } from '../refusal/refusal.js';
 
 /** Least metal of a ring outside the valve, and between valve and bore wall or the other valve: common practice, no source. */
 export const RING_MARGIN = millimetres(0.8);
@@ -18,7 +19,7 @@ export const ringWall: Method<{ outside: number; inside: number }> = {
   result: { label: 'wall of the ring', symbol: 't', kind: 'length' },
   source: 'Plane geometry.',
   compute: ({ outside, inside }) => {
-    if (inside >= outside) throw new RangeError('The inside of a ring is smaller than its outside.');
+    if (inside >= outside) throw refusal('ringInsideOut');
     return (outside - inside) / 2;
   },
 };

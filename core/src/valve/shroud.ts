@@ -1,5 +1,6 @@
 /** Shrouding: how near the bore wall crowds a valve all round, at each lift. */
 import type { Method } from '../method/method.js';
+import { refusal } from '../refusal/refusal.js';
 
 /** One valve in its bore; m and rad. Coordinates from the bore's centre in the deck's plane. */
 export interface ShroudedValve {
@@ -48,13 +49,13 @@ export const SHROUD_STEPS = 360;
 /**
  * Gap from the valve's edge to the bore wall along each direction out from the valve's centre, at one lift. A leaning
  * valve moves sideways as it opens. A relieved edge counts while the valve's edge is no deeper than it reaches.
- * @throws RangeError when the valve's centre lies outside the bore.
+ * @throws Refusal when the valve's centre lies outside the bore.
  */
 export function shroudAt(valve: ShroudedValve, bore: Bore, lift: number, steps = SHROUD_STEPS): ShroudAtLift {
   const centre = valveCentreAt(valve, lift);
   const [cx, cy] = [centre.x - bore.x, centre.y - bore.y];
   const radius = bore.diameter / 2 + reliefAt(valve, bore, lift);
-  if (Math.hypot(cx, cy) >= radius) throw new RangeError('The valve’s centre lies outside the bore.');
+  if (Math.hypot(cx, cy) >= radius) throw refusal('valveOutsideBore');
   const gaps = Array.from({ length: steps }, (_, i) => {
     const angle = (2 * Math.PI * i) / steps;
     const [ux, uy] = [Math.cos(angle), Math.sin(angle)];
@@ -104,7 +105,7 @@ export const offsetFromGap: Method<{ bore: number; valve: number; gap: number }>
   caution: 'Taken in the bore the gap was measured in; a bore of another size has another gap.',
   compute: ({ bore, valve, gap }) => {
     const offset = (bore - valve) / 2 - gap;
-    if (offset < -1e-4) throw new RangeError('This gap is wider than a valve in the middle of the bore would leave.');
+    if (offset < -1e-4) throw refusal('gapOverCentre');
     return Math.max(0, offset);
   },
 };

@@ -8,6 +8,7 @@ import { valueOf, type InputSpec, type Working } from '../method/method.js';
 import { format, formatNumber, type Say } from '../quantity/format.js';
 import { fromSi, unitFor, type Kind } from '../quantity/units.js';
 import { listed } from './listed.js';
+import { Refusal } from '../refusal/refusal.js';
 
 /** `98 in 100`; never quite nothing or all. */
 export const oddsWords = (odds: number): string =>
@@ -171,7 +172,7 @@ export function worthOf(working: Working, say: Say): string[] {
         `${format(step * unit.factor, kind, say.system)} more of ${input.label} is ${format(change, result, say.system, { signed: true, digits })}`,
       ];
     } catch (error) {
-      if (error instanceof RangeError) return [];
+      if (error instanceof Refusal) return [];
       throw error;
     }
   });

@@ -17,6 +17,7 @@ import type { WholeHead } from '../api.js';
 import type { Measure, Tolerance } from '../nouns/measure.js';
 import { MEASURE_ITEMS, MEASURE_ITEM_NAMES, type MeasureItem } from '../nouns/measureItems.js';
 import { lineage } from '../select.js';
+import { refusal } from '../refusal.js';
 
 /** A difference that matters: the shop's own, else the program's. SI. */
 export function toleranceOf(item: MeasureItem, own: readonly Tolerance[]): number {
@@ -24,7 +25,7 @@ export function toleranceOf(item: MeasureItem, own: readonly Tolerance[]): numbe
   if (set) return set.value.si;
   const { tolerance, kind } = MEASURE_ITEMS[item];
   const parsed = parseQuantity(tolerance, kind);
-  if (!parsed.ok) throw new Error(`The tolerance of ${item} cannot be read: ${parsed.problem}`);
+  if (!parsed.ok) throw refusal('toleranceUnread', item, parsed.problem);
   return parsed.quantity.si;
 }
 

@@ -9,12 +9,13 @@ import {
   work,
   type Say,
   type Working,
+  Refusal,
 } from '@alluvium/core';
 import type { Calibration } from '../nouns/bench.js';
 
 /**
  * What a check should have flowed: as agreed; a plate at the end of a pipe by the orifice standard; one on a bench's fixture,
- * with the room before it, as an opening in a wall. @throws RangeError outside the standard.
+ * with the room before it, as an opening in a wall. @throws Refusal outside the standard.
  */
 export function expectedOf(c: Calibration): Working | number {
   if (c.expected) return c.expected.si;
@@ -57,7 +58,7 @@ export function factorOf(c: Calibration): Working | undefined {
       measured: c.measured.si,
     });
   } catch (error) {
-    if (error instanceof RangeError) return undefined;
+    if (error instanceof Refusal) return undefined;
     throw error;
   }
 }

@@ -10,6 +10,7 @@ import {
   type ReportResult,
   type Say,
   type TargetResult,
+  Refusal,
 } from '@alluvium/core';
 import { judgeStage, type JudgingContext } from '../evaluateHead.js';
 import type { Build } from '../nouns/build.js';
@@ -46,7 +47,7 @@ function claimedEngine(
   try {
     return { core: known, target: evaluateTarget(known) };
   } catch (error) {
-    if (!(error instanceof RangeError)) throw error;
+    if (!(error instanceof Refusal)) throw error;
     // A cam no curve can have, nitrous beyond the power claimed: the engine without them still says how large it is.
     const { cam: _cam, ...rest } = known;
     const core: CoreBuild = { ...rest, induction: { kind: 'natural' } };

@@ -1,5 +1,13 @@
 /** The shop's own power per flow from all pulls of its engines, by use and fuel. */
-import { evaluateTarget, learntFactor, mean, numberOf, type Assumptions, type LearntFactor } from '@alluvium/core';
+import {
+  evaluateTarget,
+  learntFactor,
+  mean,
+  numberOf,
+  type Assumptions,
+  type LearntFactor,
+  Refusal,
+} from '@alluvium/core';
 import type { WholeHead } from '../api.js';
 import { evaluateHead, type JudgingContext } from '../evaluateHead.js';
 import type { Build } from '../nouns/build.js';
@@ -54,7 +62,7 @@ export function pullFactors(
         },
       ];
     } catch (error) {
-      if (error instanceof RangeError) return [];
+      if (error instanceof Refusal) return [];
       throw error;
     }
   });

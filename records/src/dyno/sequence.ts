@@ -108,6 +108,6 @@ export function readSequence(pulls: readonly Pull[], of: Pull): Sequence | undef
   return { pulls: list, means, repeatability: share, measured, drift: driftOf(best, share), swaps };
 }
 
-/** A swap test planned: pulls of each turn of A-B-A that would tell an expected difference. @throws RangeError for none. */
+/** A swap test planned: pulls of each turn of A-B-A that would tell an expected difference. @throws Refusal for none. */
 export const plannedSwap = (difference: number, repeatability: number): Working =>
   work(pullsWanted, { difference: Math.abs(difference), repeatability });

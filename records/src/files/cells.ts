@@ -3,15 +3,15 @@ import { readTyped, unitFor, type Kind, type Quantity, type System } from '@allu
 import type { Setup, SheetRow, SheetValveOut } from '../nouns/sheet.js';
 import { MAX_ROWS, NO_VALVE_OUT, readingSchema, rowProblems, Row, valveOutProblems } from '../nouns/sheet.js';
 import { depressionSchema } from '../nouns/build.js';
+import { told, toldByZod, toldOf, type Told } from '../refusal.js';
 
 export const COLUMNS = ['lift', 'intakeRange', 'intake', 'exhaustRange', 'exhaust', 'missing', 'comment'] as const;
 export type Column = (typeof COLUMNS)[number];
 export type Cells = Record<Column, string>;
 
-export interface CellProblem {
+export interface CellProblem extends Told {
   readonly row: number;
   readonly column: Column;
-  readonly message: string;
 }
 
 export const emptyCells = (): Cells => ({
@@ -46,8 +46,8 @@ function readReading(
   text: string,
   setup: Pick<Setup, 'reads'>,
   system: System,
-): { pulls: Quantity[]; depression: Quantity | null; noisy: boolean } | string {
-  if (text.length > LONGEST) return 'This is too long for a reading.';
+): { pulls: Quantity[]; depression: Quantity | null; noisy: boolean } | Told {
+  if (text.length > LONGEST) return told('readingTooLong');
   const noisy = text.trimEnd().endsWith('~');
   const [readings = '', depressionText] = (noisy ? text.trimEnd().slice(0, -1) : text).split('@');
   const kind: Kind = setup.reads === 'percent' || setup.reads === 'differential' ? 'percent' : 'flow';
@@ -55,16 +55,16 @@ function readReading(
   const pulls: Quantity[] = [];
   for (const part of readings.split(/\s*\|\s*|\s+\/\s+|(?<=\d)\/(?=[\d.])/)) {
     const parsed = readTyped(part, kind, system);
-    if (!parsed.ok) return parsed.problem;
+    if (!parsed.ok) return toldOf(parsed.refusal);
     const checked = schema.safeParse(parsed.quantity);
-    if (!checked.success) return checked.error.issues[0]!.message;
+    if (!checked.success) return toldByZod(checked.error.issues[0]!);
     pulls.push(parsed.quantity);
   }
   if (depressionText === undefined) return { pulls, depression: null, noisy };
   const depression = readTyped(depressionText, 'depression', system);
-  if (!depression.ok) return depression.problem;
+  if (!depression.ok) return toldOf(depression.refusal);
   const checked = depressionSchema.safeParse(depression.quantity);
-  return checked.success ? { pulls, depression: depression.quantity, noisy } : checked.error.issues[0]!.message;
+  return checked.success ? { pulls, depression: depression.quantity, noisy } : toldByZod(checked.error.issues[0]!);
 }
 
 /** Rows from cells. Empty rows are passed over; every unreadable cell has its sentence and its row is left out. */
@@ -78,9 +78,7 @@ export function readCells(
     return {
       rows: [],
       valveOut: NO_VALVE_OUT,
-      problems: [
-        { row: MAX_ROWS, column: 'lift', message: `A sheet has at most ${MAX_ROWS} rows; here are ${cells.length}.` },
-      ],
+      problems: [{ row: MAX_ROWS, column: 'lift', ...told('tooManyRows', MAX_ROWS, cells.length) }],
     };
   }
   const places: number[] = [];
@@ -88,28 +86,28 @@ export function readCells(
   let outAt = -1;
   const rows = cells.flatMap((cell, row): SheetRow[] => {
     if (isEmpty(cell)) return [];
-    const complain = (column: Column, message: string) => void problems.push({ row, column, message });
+    const complain = (column: Column, why: Told) => void problems.push({ row, column, ...why });
     const read = (side: 'intake' | 'exhaust'): SheetRow['intake'] => {
       const text = cell[side].trim();
       if (text === '' || isMissing(text)) return null;
       const reading = readReading(text, setup, system);
-      if (typeof reading !== 'string') return { ...reading, range: cell[`${side}Range`].trim() || null };
+      if ('pulls' in reading) return { ...reading, range: cell[`${side}Range`].trim() || null };
       complain(side, reading);
       return null;
     };
     if (OUT.test(cell.lift.trim())) {
-      if (valveOut) complain('lift', 'There is a row with the valve out already: enter both as pulls of one row.');
+      if (valveOut) complain('lift', told('valveOutTwice'));
       else [valveOut, outAt] = [{ intake: read('intake'), exhaust: read('exhaust') }, row];
       return [];
     }
     const lift = readTyped(cell.lift, 'lift', system);
     if (!lift.ok) {
-      complain('lift', lift.problem);
+      complain('lift', toldOf(lift.refusal));
       return [];
     }
     const checked = Row.shape.lift.safeParse(lift.quantity);
     if (!checked.success) {
-      complain('lift', checked.error.issues[0]!.message);
+      complain('lift', toldByZod(checked.error.issues[0]!));
       return [];
     }
     places.push(row);
@@ -123,16 +121,16 @@ export function readCells(
       },
     ];
   });
-  for (const problem of rowProblems(setup, rows)) {
-    const [, index, field] = problem.path as [string, number, 'lift' | 'intake' | 'exhaust'];
+  for (const { path, ...why } of rowProblems(setup, rows)) {
+    const [, index, field] = path as [string, number, 'lift' | 'intake' | 'exhaust'];
     problems.push({
       row: places[index]!,
       column: field === 'lift' ? 'lift' : `${field}Range`,
-      message: problem.message,
+      ...why,
     });
   }
-  for (const { path, message } of valveOut ? valveOutProblems(setup, valveOut) : [])
-    problems.push({ row: outAt, column: `${path[1] as 'intake' | 'exhaust'}Range`, message });
+  for (const { path, ...why } of valveOut ? valveOutProblems(setup, valveOut) : [])
+    problems.push({ row: outAt, column: `${path[1] as 'intake' | 'exhaust'}Range`, ...why });
   return { rows: rows.sort((a, b) => a.lift.si - b.lift.si), valveOut: valveOut ?? NO_VALVE_OUT, problems };
 }
 

@@ -43,27 +43,34 @@ describe('cells', () => {
     expect(rows[0]!.missing).toBe('guide');
   });
   it.each([
-    [cell('.300', 'lots'), 'intake', /“lots” is not a flow/],
-    [cell('three', '149'), 'lift', /“three” is not a lift/],
-    [cell('', '149'), 'lift', /Type a lift/],
-    [cell('.300', '-149'), 'intake', /between 0 and about 4,200/],
-    [cell('.300', '1490000'), 'intake', /between 0 and about 4,200/],
-    [cell('9', '149'), 'lift', /between 0 and 3.000 in/],
-    [cell('.300', '149 @ 0'), 'intake', /depression must lie/],
-    [cell('.300', '=SUM(A1)'), 'intake', /is not a flow/],
-  ] as const)('say what is wrong, at the cell', (wrong, column, message) => {
+    [cell('.300', 'lots'), 'intake', /“lots” is not a flow/, 'notThisKind'],
+    [cell('three', '149'), 'lift', /“three” is not a lift/, 'notThisKind'],
+    [cell('', '149'), 'lift', /Type a lift/, 'nothingTyped'],
+    [cell('.300', '-149'), 'intake', /between 0 and about 4,200/, 'unbelievable'],
+    [cell('.300', '1490000'), 'intake', /between 0 and about 4,200/, 'unbelievable'],
+    [cell('9', '149'), 'lift', /between 0 and 3.000 in/, 'unbelievable'],
+    [cell('.300', '149 @ 0'), 'intake', /depression must lie/, 'unbelievable'],
+    [cell('.300', '=SUM(A1)'), 'intake', /is not a flow/, 'notThisKind'],
+  ] as const)('say what is wrong, at the cell', (wrong, column, message, code) => {
     const { problems } = readCells([cell('.100', '58'), wrong], flow, 'inch');
-    expect(problems).toEqual([{ row: 1, column, message: expect.stringMatching(message) }]);
+    expect(problems).toEqual([{ row: 1, column, code, message: expect.stringMatching(message) }]);
   });
   it('a doubled lift is said at the second one', () => {
     const { problems } = readCells([cell('.300', '149'), cell('300', '150')], flow, 'inch');
-    expect(problems).toEqual([{ row: 1, column: 'lift', message: expect.stringContaining('stands in row 1 too') }]);
+    expect(problems).toEqual([
+      { row: 1, column: 'lift', code: 'liftTwice', message: expect.stringContaining('stands in row 1 too') },
+    ]);
   });
   it('a percent needs a range with a full scale in its direction', () => {
     const setup = Setup.parse({ reads: 'percent', ranges: [{ name: '4', intake: '295.6 cfm' }] });
     const { problems } = readCells([cell('.300', '50', '40', { intakeRange: '4', exhaustRange: '4' })], setup, 'inch');
     expect(problems).toEqual([
-      { row: 0, column: 'exhaustRange', message: expect.stringContaining('full scale in the exhaust direction') },
+      {
+        row: 0,
+        column: 'exhaustRange',
+        code: 'nameTheRange',
+        message: expect.stringContaining('full scale in the exhaust direction'),
+      },
     ]);
   });
   it('200,000 rows are refused at once', () => {

@@ -4,10 +4,19 @@
  * read as speed, power, torque. One file may hold several pulls: by a column that names the run, or where the speed starts
  * again.
  */
-import { columnStyle, parseQuantity, unitFor, withPoint, type Quantity, type System } from '@alluvium/core';
+import {
+  columnStyle,
+  parseQuantity,
+  type Quantity,
+  type Refusal,
+  type System,
+  unitFor,
+  withPoint,
+} from '@alluvium/core';
 import type { z } from 'zod';
 import { PULL_KINDS, PULL_READS, PullRow, type ColumnMap, type PullColumn, type PullQuantity } from '../nouns/dyno.js';
 import { headingUnit, headingWord } from './heading.js';
+import { told, toldByZod, toldOf, type Told } from '../refusal.js';
 
 interface Heading {
   readonly column: PullColumn;
@@ -81,7 +90,7 @@ export interface PullTable {
   readonly pulls: readonly { readonly name: string; readonly rows: readonly Row[] }[];
   readonly columns: readonly ReadColumn[];
   /** What stands in the way of a line, by its number in the file. */
-  readonly problems: readonly { readonly line: number; readonly message: string }[];
+  readonly problems: readonly ({ readonly line: number } & Told)[];
   /** What was taken for granted or left out: to be read before the pull is saved. */
   readonly notices: readonly string[];
 }
@@ -109,14 +118,12 @@ export function readPullTable(
   if (table.length > MOST_LINES)
     return {
       ...none,
-      problems: [
-        { line: MOST_LINES, message: `This has ${table.length} lines; a dyno sheet has at most ${MOST_LINES}.` },
-      ],
+      problems: [{ line: MOST_LINES, ...told('pullTableTooLong', table.length, MOST_LINES) }],
     };
   const notices: string[] = [];
-  const problems: { line: number; message: string }[] = [];
+  const problems: ({ line: number } & Told)[] = [];
   if (table.every((row) => row.every((c) => c.trim() === '')))
-    return { ...none, problems: [{ line: 1, message: 'There are no rows of engine speed and power here.' }] };
+    return { ...none, problems: [{ line: 1, ...told('noPullRows') }] };
   const start = headingLine(table);
   const texts = start < 0 ? [] : table[start]!.map((c) => c.trim());
   const maps = laid.filter((m): m is ColumnMap => m !== null && 'headings' in m);
@@ -148,10 +155,9 @@ export function readPullTable(
   if (!places.has('speed'))
     problems.push({
       line: start + 1,
-      message: 'Nobody knows which column is the engine speed: lay the columns down by hand.',
+      ...told('noSpeedColumn'),
     });
-  if (!places.has('power') && !places.has('torque'))
-    problems.push({ line: start + 1, message: 'There is no column of power or torque here.' });
+  if (!places.has('power') && !places.has('torque')) problems.push({ line: start + 1, ...told('noPowerColumn') });
 
   let first = start + 1;
   const next = table[first];
@@ -180,7 +186,7 @@ export function readPullTable(
       try {
         return [column, columnStyle(body.map((r) => r[i] ?? ''))?.sign];
       } catch (error) {
-        problems.push({ line: first + 1, message: (error as Error).message });
+        problems.push({ line: first + 1, ...toldOf(error as Refusal) });
         return [column, undefined];
       }
     }),
@@ -209,7 +215,7 @@ export function readPullTable(
     if (own && own.toLowerCase() !== unit.toLowerCase()) mixed.set(column, (mixed.get(column) ?? new Set()).add(own));
     const parsed = parseQuantity(number && unit !== '' ? `${bare} ${unit}` : bare, PULL_KINDS[column]);
     if (parsed.ok) return parsed.quantity;
-    problems.push({ line, message: `${column}: ${parsed.problem}` });
+    problems.push({ line, ...told('cellUnread', column, parsed.problem) });
     return undefined;
   };
 
@@ -228,13 +234,12 @@ export function readPullTable(
       Quantity | null | undefined
     >;
     if (Object.values(read).some((v) => v === undefined)) return;
-    if (read.speed === null) problems.push({ line, message: 'This row has no engine speed.' });
-    else if (read.power === null && read.torque === null)
-      problems.push({ line, message: 'This row has neither power nor torque.' });
+    if (read.speed === null) problems.push({ line, ...told('rowWithoutSpeed') });
+    else if (read.power === null && read.torque === null) problems.push({ line, ...told('rowWithoutPower') });
     else {
       const parsed = PullRow.safeParse(read);
       if (!parsed.success) {
-        problems.push({ line, message: parsed.error.issues[0]!.message });
+        problems.push({ line, ...toldByZod(parsed.error.issues[0]!) });
         return;
       }
       const runAt = places.get('run');
@@ -254,8 +259,7 @@ export function readPullTable(
     notices.push(
       `The column of ${column} is in ${units.get(column)!}, but for cells in ${[...own].slice(0, 5).join(', ')}: each is read as it says.`,
     );
-  if (pulls.length === 0 && problems.length === 0)
-    problems.push({ line: table.length, message: 'There are no rows of engine speed and power here.' });
+  if (pulls.length === 0 && problems.length === 0) problems.push({ line: table.length, ...told('noPullRows') });
   if (pulls.length > 1) notices.push(`This file holds ${pulls.length} pulls.`);
   const columns = Array.from({ length: width }, (_, i): ReadColumn => ({
     text: texts[i] ?? '',

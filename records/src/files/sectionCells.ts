@@ -11,6 +11,7 @@ import {
   type System,
 } from '@alluvium/core';
 import { Section } from '../nouns/survey.js';
+import { told, toldByZod, type Told } from '../refusal.js';
 
 export const SECTION_COLUMNS = [
   'station',
@@ -33,24 +34,23 @@ export type SectionCells = Record<SectionColumn, string> & { outline: [number, n
 export const emptySection = (): SectionCells =>
   ({ ...Object.fromEntries(SECTION_COLUMNS.map((c) => [c, ''])), outline: [] }) as unknown as SectionCells;
 
-export interface SectionCellProblem {
+export interface SectionCellProblem extends Told {
   readonly row: number;
   readonly column: SectionColumn;
-  readonly message: string;
 }
 
 const isEmpty = (cells: SectionCells): boolean =>
   SECTION_COLUMNS.every((c) => c === 'shape' || c === 'branch' || cells[c].trim() === '') && cells.outline.length === 0;
 
 /** `3.9 pushrod`, `3.9mm g`: thickness, then what lies behind by its name or its first letters; alone it is water. */
-function readWall(text: string): { thickness: string; behind: Neighbour } | string {
+function readWall(text: string): { thickness: string; behind: Neighbour } | Told {
   const match = /^\s*([-+\d.,/\s]+(?:mm|in|"|thou|cm)?)\s*([a-z ]*)$/i.exec(text);
-  if (!match) return `“${text}” is no wall. Type it like 3.9, or 3.9 pushrod.`;
+  if (!match) return told('notAWall', text);
   const word = match[2]!.trim().toLowerCase();
   if (word === '') return { thickness: match[1]!.trim(), behind: 'water' };
   const found = NEIGHBOURS.filter((n) => n.startsWith(word));
   if (found.length === 1) return { thickness: match[1]!.trim(), behind: found[0]! };
-  return `“${word}” is none of ${NEIGHBOURS.join(', ')}.`;
+  return told('noneOf', word, NEIGHBOURS);
 }
 
 /** Text with the unit of the system when it has none, so that the record keeps what was meant. */
@@ -72,39 +72,39 @@ export function readSections(
   const problems: SectionCellProblem[] = [];
   rows.forEach((cells, row) => {
     if (isEmpty(cells)) return;
-    const say = (column: SectionColumn, message: string) => void problems.push({ row, column, message });
+    const say = (column: SectionColumn, why: Told) => void problems.push({ row, column, ...why });
     const before = problems.length;
     const raw: Record<string, unknown> = { outline: cells.outline, walls: {} };
     const shape = cells.shape.trim() || 'rectangle';
     const kind = SHAPE_KINDS.find((k) => k.toLowerCase().startsWith(shape.toLowerCase()));
     if (kind) raw.shape = kind;
-    else say('shape', `“${shape}” is none of ${SHAPE_KINDS.join(', ')}.`);
+    else say('shape', told('noneOf', shape, SHAPE_KINDS));
     const branch = cells.branch.trim() || '0';
     if (['0', '1', '2'].includes(branch)) raw.branch = Number(branch);
-    else say('branch', 'A branch is 1 or 2, or empty while the port is one.');
+    else say('branch', told('branchUnknown'));
     const place = cells.place.trim().toLowerCase();
     const found = PLACES.find((p) => p === place);
     if (place === '' || found) raw.place = found ?? null;
-    else say('place', `“${place}” is none of ${PLACES.join(', ')}.`);
+    else say('place', told('noneOf', place, PLACES));
     for (const column of ['station', 'width', 'height', 'radius', 'angle', 'bend'] as const) {
       const text = cells[column];
       if (text.trim() === '') continue;
       const quantity = column === 'angle' || column === 'bend' ? 'angle' : 'length';
       const parsed = parseQuantity(withUnit(text, system, quantity), quantity);
       if (parsed.ok) raw[column] = parsed.quantity;
-      else say(column, `“${text}” is not ${quantity === 'angle' ? 'an angle' : 'a length'}.`);
+      else say(column, told(quantity === 'angle' ? 'notAnAngle' : 'notALength', text));
     }
-    if (cells.station.trim() === '') say('station', 'Say how far along the port this is.');
+    if (cells.station.trim() === '') say('station', told('noStation'));
     for (const side of WALL_SIDES) {
       if (cells[side].trim() === '') continue;
       const wall = readWall(cells[side]);
-      if (typeof wall === 'string') {
+      if ('code' in wall) {
         say(side, wall);
         continue;
       }
       const parsed = parseQuantity(withUnit(wall.thickness, system, 'length'), 'length');
       if (parsed.ok) (raw.walls as Record<string, unknown>)[side] = { thickness: parsed.quantity, behind: wall.behind };
-      else say(side, `“${wall.thickness}” is not a length.`);
+      else say(side, told('notALength', wall.thickness));
     }
     if (problems.length > before) return;
     const parsed = Section.safeParse(raw);
@@ -112,7 +112,7 @@ export function readSections(
     for (const issue of parsed.error.issues) {
       const [first, second] = issue.path.map(String);
       const column = SECTION_COLUMNS.find((c) => c === first || (first === 'walls' && c === second));
-      say(column ?? (first === 'outline' ? 'shape' : 'station'), issue.message);
+      say(column ?? (first === 'outline' ? 'shape' : 'station'), toldByZod(issue));
     }
   });
   // The same place twice is told here too, at its own row.
@@ -122,7 +122,7 @@ export function readSections(
     const key = `${cells.branch.trim() || '0'}|${cells.station.trim()}`;
     const twin = seen.get(key);
     if (twin === undefined) seen.set(key, row);
-    else problems.push({ row, column: 'station', message: `Station ${cells.station} stands in row ${twin + 1} too.` });
+    else problems.push({ row, column: 'station', ...told('stationTwice', cells.station, twin + 1) });
   });
   return { sections, problems };
 }

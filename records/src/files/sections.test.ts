@@ -79,7 +79,9 @@ describe('sections as cells', () => {
   it('passes over empty rows and finds a station that stands twice', () => {
     const one = { station: '5 mm', width: '30', height: '40' };
     const { problems } = readSections([row(one), row({}), row({ ...one, width: '31' })], 'metric');
-    expect(problems).toEqual([{ row: 2, column: 'station', message: 'Station 5 mm stands in row 1 too.' }]);
+    expect(problems).toEqual([
+      { row: 2, column: 'station', code: 'stationTwice', message: 'Station 5 mm stands in row 1 too.' },
+    ]);
     expect(readSections([row({ ...one, branch: '1' }), row({ ...one, branch: '2' })], 'metric').problems).toEqual([]);
   });
   it('offers the next station by the last step, in the unit typed', () => {

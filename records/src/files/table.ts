@@ -3,12 +3,13 @@
  * then a header naming the columns, optionally a row of units, then the rows. A block without a header is read as lift,
  * intake, exhaust.
  */
-import { columnStyle, withPoint, type ColumnStyle, type DecimalSign } from '@alluvium/core';
+import { Refusal, columnStyle, type ColumnStyle, type DecimalSign, withPoint } from '@alluvium/core';
 import { SETUP_FIELDS, type SetupFieldName } from '../bench/setupFields.js';
 import type { Port } from '../nouns/head.js';
 import type { Setup, Sheet } from '../nouns/sheet.js';
 import { headingUnit, headingWord } from './heading.js';
 import { COLUMNS, emptyCells, writeCells, type Cells, type Column } from './cells.js';
+import { told, toldOf, type Told } from '../refusal.js';
 
 /** Set-up lines a table may carry, and the field each fills. */
 export const SETUP_KEYS: readonly SetupKey[] = [
@@ -40,7 +41,7 @@ export interface SheetTable {
   readonly cells: readonly Cells[];
   /** The decimal sign the figures were read with, and whether that is sure; undefined when none has one. */
   readonly style: ColumnStyle | undefined;
-  readonly problems: readonly { readonly line: number; readonly message: string }[];
+  readonly problems: readonly ({ readonly line: number } & Told)[];
 }
 
 /** More lines than this are no flow sheet. */
@@ -71,11 +72,12 @@ const KEYS = new Map<string, SetupKey>(SETUP_KEYS.map((k) => [plain(k), k]));
 const UNIT = /^(in|inch|inches|mm|thou|cfm|l\/s|m3\/h|m³\/h|m3\/min|kg\/h|kg\/s|g\/s|lb\/min|%|percent|"|)$/i;
 
 /** The decimal sign of all figures of a table; the whole table is written by one hand. */
-function styleOf(cells: readonly Cells[]): ColumnStyle | string | undefined {
+function styleOf(cells: readonly Cells[]): ColumnStyle | Refusal | undefined {
   try {
     return columnStyle(cells.flatMap((c) => [c.lift, c.intake, c.exhaust]));
   } catch (error) {
-    return (error as Error).message;
+    if (error instanceof Refusal) return error;
+    throw error;
   }
 }
 
@@ -86,14 +88,14 @@ function styleOf(cells: readonly Cells[]): ColumnStyle | string | undefined {
 export function readTable(table: readonly (readonly string[])[], decimal?: DecimalSign): SheetTable {
   const setup: Partial<Record<SetupKey, string>> = {};
   const ranges: { name: string; intake: string; exhaust: string }[] = [];
-  const problems: { line: number; message: string }[] = [];
+  const problems: ({ line: number } & Told)[] = [];
   if (table.length > MAX_LINES)
     return {
       setup,
       ranges,
       cells: [],
       style: undefined,
-      problems: [{ line: MAX_LINES, message: `This has ${table.length} lines; a flow sheet has at most 400 rows.` }],
+      problems: [{ line: MAX_LINES, ...told('flowTableTooLong', table.length) }],
     };
 
   let line = 0;
@@ -106,8 +108,7 @@ export function readTable(table: readonly (readonly string[])[], decimal?: Decim
     if (headings.includes('lift')) {
       columns = headings;
       row.forEach((c, i) => {
-        if (!headings[i] && c !== '')
-          problems.push({ line: line + 1, message: `The column “${c.slice(0, 40)}” is not known and was left out.` });
+        if (!headings[i] && c !== '') problems.push({ line: line + 1, ...told('columnLeftOut', c) });
       });
       line++;
       break;
@@ -119,7 +120,7 @@ export function readTable(table: readonly (readonly string[])[], decimal?: Decim
     else
       problems.push({
         line: line + 1,
-        message: `“${first.slice(0, 40)}” is neither a set-up line nor a column heading.`,
+        ...told('lineUnknown', first),
       });
   }
   columns ??= ['lift', 'intake', 'exhaust'];
@@ -149,10 +150,10 @@ export function readTable(table: readonly (readonly string[])[], decimal?: Decim
     });
     cells.push(cell);
   }
-  if (cells.length === 0) problems.push({ line: table.length, message: 'There are no rows of lift and flow here.' });
+  if (cells.length === 0) problems.push({ line: table.length, ...told('noFlowRows') });
   const found = styleOf(cells);
-  if (typeof found === 'string' && !decimal) problems.push({ line: table.length, message: found });
-  const style = decimal ? { sign: decimal, sure: true } : typeof found === 'string' ? undefined : found;
+  if (found instanceof Refusal && !decimal) problems.push({ line: table.length, ...toldOf(found) });
+  const style = decimal ? { sign: decimal, sure: true } : found instanceof Refusal ? undefined : found;
   if (style)
     for (const cell of cells)
       for (const column of ['lift', 'intake', 'exhaust'] as const) cell[column] = withPoint(cell[column], style.sign);

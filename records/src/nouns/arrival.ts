@@ -5,6 +5,7 @@ import { quantitySchema } from '../quantity.js';
 import { DateText, Id, Name, Note, Short, SideName, Stored } from './common.js';
 import { describedNoun } from './descriptor.js';
 import { MEASURE_ITEM_NAMES } from './measureItems.js';
+import { custom, issue } from '../refusal.js';
 
 /** The stretches of a checklist, in the order of the work. */
 export const INSPECTION_GROUPS = [
@@ -49,7 +50,7 @@ export const Inspection = z
   })
   .refine((i) => i.state !== 'skipped' || i.note.trim() !== '', {
     path: ['note'],
-    message: 'Say why this is skipped.',
+    ...custom('skippedWithoutReason'),
   });
 export type Inspection = z.infer<typeof Inspection>;
 
@@ -158,14 +159,9 @@ export const Seat = z
     note: Short,
   })
   .superRefine((s, ctx) => {
-    if (s.drawn && s.held && s.held.si > s.drawn.si)
-      ctx.addIssue({ code: 'custom', path: ['held'], message: 'What was held cannot exceed what was drawn.' });
+    if (s.drawn && s.held && s.held.si > s.drawn.si) ctx.addIssue(issue(['held'], 'heldOverDrawn'));
     if (s.ringOutside && s.ringInside && s.ringInside.si >= s.ringOutside.si)
-      ctx.addIssue({
-        code: 'custom',
-        path: ['ringInside'],
-        message: 'The inside of a ring is smaller than its outside.',
-      });
+      ctx.addIssue(issue(['ringInside'], 'ringInsideOut'));
   });
 export type Seat = z.infer<typeof Seat>;
 
@@ -184,7 +180,7 @@ export const PhotoRegion = z
     width: share.min(0.005, 'Mark a larger part.'),
     height: share.min(0.005, 'Mark a larger part.'),
   })
-  .refine((r) => r.x + r.width <= 1 + 1e-9 && r.y + r.height <= 1 + 1e-9, 'The mark must lie on the picture.');
+  .refine((r) => r.x + r.width <= 1 + 1e-9 && r.y + r.height <= 1 + 1e-9, custom('markOffPicture'));
 export type PhotoRegion = z.infer<typeof PhotoRegion>;
 
 /**
@@ -217,7 +213,7 @@ const attachmentShape = z.object({
 });
 export const Attachment = attachmentShape.refine((a) => a.headId !== null || a.sourceId !== null, {
   path: ['headId'],
-  message: 'A photo belongs to a head or to a source.',
+  ...custom('photoOfNothing'),
 });
 export type Attachment = z.infer<typeof Attachment>;
 

@@ -1,11 +1,12 @@
 /** The nouns of the bench: a session with its plan and set-ups, every raw reading, calibrations, calls, maps. */
-import { inches, liftSchedule, millimetres } from '@alluvium/core';
+import { inches, liftSchedule, millimetres, type Refusal } from '@alluvium/core';
 import { z } from 'zod';
 import { quantitySchema } from '../quantity.js';
 import { depressionSchema } from './build.js';
 import { DateText, Day, Excused, Id, Name, Note, Short, SideName, Stored } from './common.js';
 import { describedNoun } from './descriptor.js';
 import { ENTRIES, FLOW_VALVES, FURTHER_SETUP, GASKETS, PIPES, SPRINGS, SWIRL, Setup, YES_NO } from './sheet.js';
+import { custom, issue, issueOf, toldOf } from '../refusal.js';
 
 const liftOf = (what: string) =>
   quantitySchema('lift', { min: 0, max: inches(3), sentence: `${what} must lie between 0 and 3.000 in.` });
@@ -18,7 +19,7 @@ const lengthOf = (what: string, min: number, max: number) =>
 const flow = quantitySchema('flow', { min: 0, max: 2, sentence: 'A flow must lie between 0 and about 4,200 cfm.' });
 const instant = z.iso
   .datetime({ offset: true, error: 'Write the time as 2026-05-31T14:05:00Z.' })
-  .refine((text) => text >= '1000', 'Write the year in full: 2026-05-31T14:05:00Z.');
+  .refine((text) => text >= '1000', custom('yearOfMoment'));
 
 /** Places of a port where a pitot is held. */
 export const MAP_PLACES = ['pinch', 'window', 'roof', 'short turn', 'throat', 'outlet'] as const;
@@ -71,25 +72,20 @@ export const Plan = z
   })
   .superRefine((plan, ctx) => {
     const twin = plan.ports.findIndex((p, i) => plan.ports.findIndex((o) => o.number === p.number) < i);
-    if (twin >= 0)
-      ctx.addIssue({
-        code: 'custom',
-        path: ['ports', twin, 'number'],
-        message: `Port ${plan.ports[twin]!.number} is chosen twice.`,
-      });
+    if (twin >= 0) ctx.addIssue(issue(['ports', twin, 'number'], 'portTwice', plan.ports[twin]!.number));
     if (!plan.step && !plan.to && plan.list.length === 0) {
-      ctx.addIssue({ code: 'custom', path: ['to'], message: 'Say to which lift, and in which steps.' });
+      ctx.addIssue(issue(['to'], 'noLastLift'));
       return;
     }
     try {
       liftsOf(plan);
     } catch (error) {
-      ctx.addIssue({ code: 'custom', path: [plan.step ? 'to' : 'step'], message: (error as Error).message });
+      ctx.addIssue(issueOf([plan.step ? 'to' : 'step'], toldOf(error as Refusal)));
     }
   });
 export type Plan = z.infer<typeof Plan>;
 
-/** The lifts of a plan, rising, m. @throws RangeError with a sentence when they make no schedule. */
+/** The lifts of a plan, rising, m. @throws Refusal with a sentence when they make no schedule. */
 export const liftsOf = (plan: Pick<Plan, 'step' | 'to' | 'halfBelow' | 'beyond' | 'list'>): number[] =>
   liftSchedule({
     step: plan.step?.si ?? 0,
@@ -215,9 +211,8 @@ export const RawReading = z
   })
   .superRefine((r, ctx) => {
     const read = [r.flow, r.percent].filter((q) => q !== null).length;
-    if (r.skipped === '' && read === 0 && r.swirl === null)
-      ctx.addIssue({ code: 'custom', path: ['flow'], message: 'A reading needs a value, or a reason to skip it.' });
-    if (read > 1) ctx.addIssue({ code: 'custom', path: ['percent'], message: 'A reading is a flow or a percent.' });
+    if (r.skipped === '' && read === 0 && r.swirl === null) ctx.addIssue(issue(['flow'], 'readingWithoutValue'));
+    if (read > 1) ctx.addIssue(issue(['percent'], 'readingOfTwo'));
   });
 export type RawReading = z.infer<typeof RawReading>;
 
@@ -245,18 +240,14 @@ export const Calibration = z
   .superRefine((c, ctx) => {
     c.points.forEach((p, i) => {
       for (const field of ['expected', 'measured'] as const)
-        if (p[field].si <= 0)
-          ctx.addIssue({ code: 'custom', path: ['points', i, field], message: 'A flow must be above zero.' });
+        if (p[field].si <= 0) ctx.addIssue(issue(['points', i, field], 'flowNotAboveZero'));
     });
-    if (c.measured.si <= 0)
-      ctx.addIssue({ code: 'custom', path: ['measured'], message: 'The flow measured must be above zero.' });
+    if (c.measured.si <= 0) ctx.addIssue(issue(['measured'], 'measuredNotAboveZero'));
     if (c.expected !== null) return;
-    if (c.against === 'control head')
-      ctx.addIssue({ code: 'custom', path: ['expected'], message: 'Say which flow is agreed for the control head.' });
+    if (c.against === 'control head') ctx.addIssue(issue(['expected'], 'noAgreedFlow'));
     else
       for (const field of ['diameter', 'depression'] as const)
-        if (c[field] === null)
-          ctx.addIssue({ code: 'custom', path: [field], message: `Give the ${FIELD_WORDS[field]}.` });
+        if (c[field] === null) ctx.addIssue(issue([field], 'missing', FIELD_WORDS[field]));
   });
 export type Calibration = z.infer<typeof Calibration>;
 const FIELD_WORDS = { diameter: 'hole of the plate', depression: 'depression' } as const;
@@ -289,7 +280,7 @@ export const Call = z
   .superRefine((call, ctx) => {
     if (call.sessionId) return;
     for (const field of ['stageId', 'side', 'lift', 'flow', 'date'] as const)
-      if (!call[field]) ctx.addIssue({ code: 'custom', path: [field], message: 'This is needed.' });
+      if (!call[field]) ctx.addIssue(issue([field], 'needed'));
   });
 export type Call = z.infer<typeof Call>;
 
@@ -327,10 +318,11 @@ export const VelocityMap = z
   })
   .superRefine((map, ctx) => {
     map.cells.forEach((c, i) => {
-      const complain = (message: string) => ctx.addIssue({ code: 'custom', path: ['cells', i], message });
-      if (c.row >= map.rows || c.column >= map.columns) complain('This cell lies outside the grid.');
-      if (map.cells.findIndex((o) => o.row === c.row && o.column === c.column) < i) complain('This cell stands twice.');
-      if (c.high && c.high.si < c.low.si) complain('Of a bouncing reading give the lower figure first.');
+      const complain = (code: 'cellOutside' | 'cellTwice' | 'readingsSwapped') =>
+        ctx.addIssue(issue(['cells', i], code));
+      if (c.row >= map.rows || c.column >= map.columns) complain('cellOutside');
+      if (map.cells.findIndex((o) => o.row === c.row && o.column === c.column) < i) complain('cellTwice');
+      if (c.high && c.high.si < c.low.si) complain('readingsSwapped');
     });
   });
 export type VelocityMap = z.infer<typeof VelocityMap>;

@@ -2,7 +2,6 @@ import {
   WHAT_IFS,
   cubicInches,
   degrees,
-  format,
   horsepower,
   horsepowerPerCfm,
   inches,
@@ -15,6 +14,7 @@ import { quantitySchema } from '../quantity.js';
 import { DateText, Day, Excused, Name, Note, Stored } from './common.js';
 import { Currency } from './currency.js';
 import { describedNoun } from './descriptor.js';
+import { issue } from '../refusal.js';
 
 const length = (min: number, max: number, sentence: string) =>
   quantitySchema('length', { min: millimetres(min), max: millimetres(max), sentence });
@@ -295,39 +295,20 @@ export const Build = z
       ),
   })
   .superRefine((b, ctx) => {
-    const needed = 'Give bore and stroke, or the displacement.';
-    if (b.displacement === null && b.bore === null) ctx.addIssue({ code: 'custom', path: ['bore'], message: needed });
-    if (b.displacement === null && b.stroke === null)
-      ctx.addIssue({ code: 'custom', path: ['stroke'], message: needed });
+    if (b.displacement === null && b.bore === null) ctx.addIssue(issue(['bore'], 'noDisplacement'));
+    if (b.displacement === null && b.stroke === null) ctx.addIssue(issue(['stroke'], 'noDisplacement'));
     if (b.displacement && b.bore && b.stroke) {
       const volume = (Math.PI / 4) * b.bore.si ** 2 * b.stroke.si * b.cylinders;
       if (Math.abs(b.displacement.si / volume - 1) > SAME_DISPLACEMENT)
-        ctx.addIssue({
-          code: 'custom',
-          path: ['displacement'],
-          message: `Bore, stroke and cylinders make ${format(volume, 'displacement', 'inch')} (${format(volume, 'displacement', 'metric')}): one of them is mistyped.`,
-        });
+        ctx.addIssue(issue(['displacement'], 'displacementAtOdds', volume));
     }
     if ((b.workingFrom === null) !== (b.workingTo === null))
-      ctx.addIssue({
-        code: 'custom',
-        path: [b.workingFrom === null ? 'workingFrom' : 'workingTo'],
-        message: 'Give both ends of the working speeds, or neither.',
-      });
+      ctx.addIssue(issue([b.workingFrom === null ? 'workingFrom' : 'workingTo'], 'oneEndOfSpeeds'));
     else if (b.workingFrom && b.workingTo && b.workingFrom.si >= b.workingTo.si)
-      ctx.addIssue({
-        code: 'custom',
-        path: ['workingTo'],
-        message: 'The working speeds end above where they begin.',
-      });
-    if (b.power === null && b.torque === null)
-      ctx.addIssue({ code: 'custom', path: ['power'], message: 'Say which power or torque is wanted.' });
+      ctx.addIssue(issue(['workingTo'], 'speedsSwapped'));
+    if (b.power === null && b.torque === null) ctx.addIssue(issue(['power'], 'nothingWanted'));
     if (b.power && b.torque && Math.abs((b.torque.si * 2 * Math.PI * b.speed.si) / b.power.si - 1) > SAME_DISPLACEMENT)
-      ctx.addIssue({
-        code: 'custom',
-        path: ['torque'],
-        message: `At that speed the power is ${format(b.power.si / (2 * Math.PI * b.speed.si), 'torque', 'inch')} of torque (${format(b.power.si / (2 * Math.PI * b.speed.si), 'torque', 'metric')}): leave one of them out.`,
-      });
+      ctx.addIssue(issue(['torque'], 'torqueAtOdds', b.power.si / (2 * Math.PI * b.speed.si)));
   });
 export type Build = z.infer<typeof Build>;
 

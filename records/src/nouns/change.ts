@@ -4,6 +4,7 @@ import { z } from 'zod';
 import { QuantityInput, quantitySchema } from '../quantity.js';
 import { DateText, Day, Id, Note, Short, SideName, Stored } from './common.js';
 import { describedNoun } from './descriptor.js';
+import { issue, issueOf, told, toldByZod, type Told } from '../refusal.js';
 
 const hours = quantitySchema('time', {
   min: 0,
@@ -12,8 +13,8 @@ const hours = quantitySchema('time', {
 })
   .nullable()
   .default(null);
-const sided = (kind: (typeof OPERATION_KINDS)[number], side: string | null): string | undefined =>
-  OPERATIONS[kind].sided && side === null ? `Say whether the ${kind} was on the intake or the exhaust.` : undefined;
+const sided = (kind: (typeof OPERATION_KINDS)[number], side: string | null): Told | undefined =>
+  OPERATIONS[kind].sided && side === null ? told('operationWithoutSide', kind) : undefined;
 
 /** One thing done to a head at a stage: what, where, by whom, how long it took and what it cost. */
 export const Operation = z
@@ -35,8 +36,8 @@ export const Operation = z
     note: Note,
   })
   .superRefine((o, ctx) => {
-    const message = sided(o.kind, o.side);
-    if (message) ctx.addIssue({ code: 'custom', path: ['side'], message });
+    const why = sided(o.kind, o.side);
+    if (why) ctx.addIssue(issueOf(['side'], why));
   });
 export type Operation = z.infer<typeof Operation>;
 
@@ -85,18 +86,14 @@ export const Task = taskShape.transform((task, ctx) => {
     const parsed = schema.safeParse(value);
     if (parsed.success) return parsed.data;
     sound = false;
-    ctx.addIssue({ code: 'custom', path: [name], message: parsed.error.issues[0]!.message });
+    ctx.addIssue(issueOf([name], toldByZod(parsed.error.issues[0]!)));
     return null;
   };
   const [wanted, limit, found, within] = TASK_QUANTITIES.map(read);
   const [w, l] = [wanted?.si, limit?.si];
   if (w !== undefined && l !== undefined && (task.size === 'wall' ? w < l : w > l)) {
     sound = false;
-    ctx.addIssue({
-      code: 'custom',
-      path: ['wanted'],
-      message: task.size === 'wall' ? 'This is thinner than the limit.' : 'This is larger than the limit.',
-    });
+    ctx.addIssue(issue(['wanted'], task.size === 'wall' ? 'overThinLimit' : 'overLargeLimit'));
   }
   if (!sound) return z.NEVER;
   return { ...task, wanted: wanted!, limit: limit!, found: found!, within: within! };

@@ -4,6 +4,7 @@ import { z } from 'zod';
 import { quantitySchema } from '../quantity.js';
 import { DateText, Id, Note, Stored } from './common.js';
 import { describedNoun } from './descriptor.js';
+import { issue } from '../refusal.js';
 
 export const POWER_TAKEN = ['engine dyno', 'chassis dyno', 'reckoned', 'unknown'] as const;
 
@@ -41,12 +42,7 @@ export const Report = z
   .superRefine((r, ctx) => {
     if (r.buildId !== null) return;
     for (const field of ['displacement', 'cylinders'] as const)
-      if (r[field] === null)
-        ctx.addIssue({
-          code: 'custom',
-          path: [field],
-          message: `Say which build it is of, or give the engine’s ${field}.`,
-        });
+      if (r[field] === null) ctx.addIssue(issue([field], 'noEngineOfIt', field));
   });
 export type Report = z.infer<typeof Report>;
 
@@ -78,14 +74,8 @@ export const Question = z
   })
   .superRefine((q, ctx) => {
     if (q.state === 'open') return;
-    if (q.reasons.trim() === '')
-      ctx.addIssue({ code: 'custom', path: ['reasons'], message: 'Say why it is closed like this.' });
-    if (q.state !== 'unproven' && q.evidence.length === 0)
-      ctx.addIssue({
-        code: 'custom',
-        path: ['evidence'],
-        message: 'True or false needs evidence: name what shows it, or close it as unproven.',
-      });
+    if (q.reasons.trim() === '') ctx.addIssue(issue(['reasons'], 'closedWithoutReason'));
+    if (q.state !== 'unproven' && q.evidence.length === 0) ctx.addIssue(issue(['evidence'], 'closedWithoutEvidence'));
   });
 export type Question = z.infer<typeof Question>;
 

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { custom } from '../refusal.js';
 
 /** Names an article; made by the server unless a file brings its own. */
 export const Id = z
@@ -22,9 +23,7 @@ export const Name = z
 export const Note = z.string().max(10_000, 'Keep the note under 10,000 letters.').refine(storable, CANNOT).default('');
 export const Short = z.string().trim().max(200, 'Keep this under 200 letters.').refine(storable, CANNOT).default('');
 /** A day a calendar and the database both know: the year zero is none. */
-export const Day = z.iso
-  .date('Write the date as 2026-05-31.')
-  .refine((text) => text >= '1000', 'Write the year in full: 2026-05-31.');
+export const Day = z.iso.date('Write the date as 2026-05-31.').refine((text) => text >= '1000', custom('yearOfDay'));
 export const DateText = Day.nullable().default(null);
 /** What is owed and will not be done, by its key, with the reason. */
 export const Excused = z

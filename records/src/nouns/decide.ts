@@ -5,6 +5,7 @@ import { quantitySchema } from '../quantity.js';
 import { DateText, Day, Id, Name, Note, Short, Stored } from './common.js';
 import { Currency } from './currency.js';
 import { describedNoun } from './descriptor.js';
+import { issue } from '../refusal.js';
 
 export const WAY_KINDS = [
   'keep the stock head',
@@ -89,11 +90,9 @@ export const Way = z
     note: Note,
   })
   .superRefine((way, ctx) => {
-    if (way.gain && !way.gainBand)
-      ctx.addIssue({ code: 'custom', path: ['gainBand'], message: 'Say how far the planned gain may be off.' });
+    if (way.gain && !way.gainBand) ctx.addIssue(issue(['gainBand'], 'gainWithoutBand'));
     way.fit.forEach((f, i) => {
-      if (way.fit.findIndex((o) => o.item === f.item) < i)
-        ctx.addIssue({ code: 'custom', path: ['fit', i], message: `“${f.item}” stands twice.` });
+      if (way.fit.findIndex((o) => o.item === f.item) < i) ctx.addIssue(issue(['fit', i], 'itemTwice', f.item));
     });
   });
 export type Way = z.infer<typeof Way>;

@@ -4,6 +4,7 @@ import { quantitySchema } from '../quantity.js';
 import { camCentreline, camDuration, camSeparation, compressionSchema } from './build.js';
 import { DateText, Day, Id, Name, Note, Short, Stored } from './common.js';
 import { describedNoun } from './descriptor.js';
+import { custom } from '../refusal.js';
 
 /** Where power was taken: at the crank or at the wheels. The two are never converted into one another. */
 export const DYNOS = ['engine dyno', 'chassis dyno'] as const;
@@ -180,7 +181,7 @@ export const OwnFactor = z
   })
   .refine((f) => f.low.si < f.likely.si && f.likely.si < f.high.si, {
     path: ['likely'],
-    message: 'The likeliest lies between the least and the most.',
+    ...custom('likelyOutside'),
   });
 export type OwnFactor = z.infer<typeof OwnFactor>;
 

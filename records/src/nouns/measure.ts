@@ -4,6 +4,7 @@ import { QuantityInput, quantitySchema } from '../quantity.js';
 import { DateText, Id, Note, Short, SideName, Stored } from './common.js';
 import { describedNoun } from './descriptor.js';
 import { AT_A_LIFT, AT_A_POINT, MEASURE_ITEM_NAMES, MEASURE_ITEMS } from './measureItems.js';
+import { issue, issueOf, toldByZod } from '../refusal.js';
 
 const measureShape = z.object({
   ...Stored,
@@ -46,24 +47,19 @@ export const Measure = measureShape.transform((m, ctx) => {
   const spec = MEASURE_ITEMS[m.item];
   const value = quantitySchema(spec.kind, spec.limits).safeParse(m.value);
   if (!value.success) {
-    for (const issue of value.error.issues) ctx.addIssue({ code: 'custom', message: issue.message, path: ['value'] });
+    for (const issue of value.error.issues) ctx.addIssue(issueOf(['value'], toldByZod(issue)));
     return z.NEVER;
   }
   if (spec.sided !== (m.side !== null)) {
-    ctx.addIssue({
-      code: 'custom',
-      message: spec.sided ? `Say whether this ${m.item} is intake or exhaust.` : `The ${m.item} belongs to no side.`,
-      path: ['side'],
-    });
+    ctx.addIssue(issue(['side'], spec.sided ? 'sideOfTwo' : 'sideOfNone', m.item));
     return z.NEVER;
   }
-  const lacks = (field: 'lift' | 'place', message: string) => ctx.addIssue({ code: 'custom', message, path: [field] });
   if (AT_A_LIFT.has(m.item) && m.lift === null) {
-    lacks('lift', `Say at which lift the ${m.item} was taken.`);
+    ctx.addIssue(issue(['lift'], 'sizeWithoutLift', m.item));
     return z.NEVER;
   }
   if (AT_A_POINT.has(m.item) && m.place === '') {
-    lacks('place', 'Name the point of the wall.');
+    ctx.addIssue(issue(['place'], 'wallWithoutPoint'));
     return z.NEVER;
   }
   return { ...m, value: value.data };
@@ -79,7 +75,7 @@ export const Tolerance = z
       sentence: 'A difference that matters cannot be negative.',
     }).safeParse(t.value);
     if (value.success) return { ...t, value: value.data };
-    for (const issue of value.error.issues) ctx.addIssue({ code: 'custom', message: issue.message, path: ['value'] });
+    for (const issue of value.error.issues) ctx.addIssue(issueOf(['value'], toldByZod(issue)));
     return z.NEVER;
   });
 export type Tolerance = z.infer<typeof Tolerance>;

@@ -4,6 +4,7 @@ import { QuantityInput, quantitySchema, type Quantity } from '../quantity.js';
 import { depressionSchema } from './build.js';
 import { DateText, Day, Excused, Id, Name, Note, Short, SideName, Stored } from './common.js';
 import { describedNoun } from './descriptor.js';
+import { issueOf, told, toldByZod, type Told } from '../refusal.js';
 
 export const READS = ['flow', 'percent', 'differential', 'difference'] as const;
 export const ENTRIES = ['radius', 'clay', 'manifold', 'bare', 'unknown'] as const;
@@ -230,14 +231,12 @@ const sheetShape = z.object({
   note: Note,
 });
 
-interface Problem {
+interface Problem extends Told {
   readonly path: (string | number)[];
-  readonly message: string;
 }
 
 const SIDES = ['intake', 'exhaust'] as const;
 
-const NAME_THE_RANGE = (side: string) => `Name the range, and give its full scale in the ${side} direction.`;
 /** Whether a reading can be turned into a flow: a percent needs the full scale of its range in that direction. */
 const hasScale = (setup: Pick<Setup, 'reads' | 'ranges'>, range: string | null, side: 'intake' | 'exhaust'): boolean =>
   (setup.reads !== 'percent' && setup.reads !== 'differential') ||
@@ -258,12 +257,12 @@ export function rowProblems(
     if (twin >= 0)
       problems.push({
         path: ['rows', i, 'lift'],
-        message: `Lift ${row.lift.typed} stands in row ${twin + 1} too: take one out, or enter both as pulls of one row.`,
+        ...told('liftTwice', row.lift.typed, twin + 1),
       });
     for (const side of SIDES) {
       const reading = row[side];
       if (reading && !hasScale(setup, reading.range, side))
-        problems.push({ path: ['rows', i, side], message: NAME_THE_RANGE(side) });
+        problems.push({ path: ['rows', i, side], ...told('nameTheRange', side) });
     }
   });
   return problems;
@@ -276,7 +275,7 @@ export const valveOutProblems = (
 ): Problem[] =>
   SIDES.flatMap((side) =>
     valveOut[side] && !hasScale(setup, valveOut[side].range, side)
-      ? [{ path: ['valveOut', side], message: NAME_THE_RANGE(side) }]
+      ? [{ path: ['valveOut', side], ...told('nameTheRange', side) }]
       : [],
   );
 
@@ -286,14 +285,14 @@ export const Sheet = sheetShape.transform((sheet, ctx) => {
   let sound = true;
   const complain = (problem: Problem) => {
     sound = false;
-    ctx.addIssue({ code: 'custom', ...problem });
+    ctx.addIssue(issueOf(problem.path, problem));
   };
   const read = (reading: z.infer<typeof Reading> | null, path: (string | number)[]) => {
     if (!reading) return null;
     const pulls = reading.pulls.flatMap((pull, k) => {
       const parsed = schema.safeParse(pull);
       if (parsed.success) return [parsed.data];
-      complain({ path: [...path, 'pulls', k], message: parsed.error.issues[0]!.message });
+      complain({ path: [...path, 'pulls', k], ...toldByZod(parsed.error.issues[0]!) });
       return [];
     });
     return { ...reading, pulls };

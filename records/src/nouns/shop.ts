@@ -5,6 +5,7 @@ import { CAM_KINDS, watchLift } from './build.js';
 import { Name, Stored } from './common.js';
 import { CostLine } from './decide.js';
 import { describedNoun } from './descriptor.js';
+import { issue } from '../refusal.js';
 
 /** A line of the shop's price list; the sets it belongs to are its templates: "core rework". */
 export const ListPrice = z.object({
@@ -57,10 +58,8 @@ const springForce = quantitySchema('force', {
 export const SpringLimit = z
   .object({ ...Stored, camKind: z.enum(CAM_KINDS), seat: springForce, open: springForce })
   .superRefine((limit, ctx) => {
-    if (limit.camKind === 'unknown')
-      ctx.addIssue({ code: 'custom', path: ['camKind'], message: 'Say which kind of cam.' });
-    if (limit.seat === null && limit.open === null)
-      ctx.addIssue({ code: 'custom', path: ['open'], message: 'Give a limit on the seat, or open.' });
+    if (limit.camKind === 'unknown') ctx.addIssue(issue(['camKind'], 'noCamKind'));
+    if (limit.seat === null && limit.open === null) ctx.addIssue(issue(['open'], 'noSpringLimit'));
   });
 export type SpringLimit = z.infer<typeof SpringLimit>;
 

@@ -3,6 +3,7 @@ import { quantitySchema } from '../quantity.js';
 import { DateText, Day, Name, Note, Short, Stored } from './common.js';
 import { describedNoun } from './descriptor.js';
 import { Setup } from './sheet.js';
+import { custom, issue } from '../refusal.js';
 
 export const SOURCE_KINDS = ['own bench', 'other bench', 'maker', 'magazine', 'forum', 'word of mouth'] as const;
 
@@ -27,7 +28,7 @@ export type SourceStated = z.infer<typeof SourceStated>;
 /** Full scales of a bench from one day on: one per range and direction. */
 export const Scales = z.object({
   since: Day,
-  ranges: Setup.shape.ranges.refine((ranges) => ranges.length > 0, 'Name at least one range.'),
+  ranges: Setup.shape.ranges.refine((ranges) => ranges.length > 0, custom('noRange')),
 });
 export type Scales = z.infer<typeof Scales>;
 
@@ -55,18 +56,10 @@ export const Source = z
   .superRefine((source, ctx) => {
     source.scales.forEach((s, i) => {
       if (source.scales.findIndex((o) => o.since === s.since) < i)
-        ctx.addIssue({
-          code: 'custom',
-          path: ['scales', i, 'since'],
-          message: `Two sets of full scales begin on ${s.since}.`,
-        });
+        ctx.addIssue(issue(['scales', i, 'since'], 'scalesTwice', s.since));
       s.ranges.forEach((r, k) => {
         if (s.ranges.findIndex((o) => o.name === r.name) < k)
-          ctx.addIssue({
-            code: 'custom',
-            path: ['scales', i, 'ranges', k, 'name'],
-            message: `Range ${r.name} is named twice.`,
-          });
+          ctx.addIssue(issue(['scales', i, 'ranges', k, 'name'], 'rangeTwice', r.name));
       });
     });
   });

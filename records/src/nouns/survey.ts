@@ -5,6 +5,7 @@ import { quantitySchema } from '../quantity.js';
 import { sectionProblem } from '../sections.js';
 import { DateText, Id, Name, Note, Short, SideName, Stored } from './common.js';
 import { describedNoun } from './descriptor.js';
+import { issue, issueOf } from '../refusal.js';
 
 const mm = (what: string, min: number, max: number) =>
   quantitySchema('length', {
@@ -57,7 +58,7 @@ const SectionShape = z.object({
 
 export const Section = SectionShape.superRefine((s, ctx) => {
   const problem = sectionProblem(s);
-  if (problem) ctx.addIssue({ code: 'custom', path: [problem.field], message: problem.message });
+  if (problem) ctx.addIssue(issueOf([problem.field], problem));
 });
 export type Section = z.infer<typeof Section>;
 
@@ -89,12 +90,7 @@ export const Survey = z
       const twin = survey.sections.findIndex(
         (o, k) => k < i && o.branch === s.branch && Math.abs(o.station.si - s.station.si) < 1e-6,
       );
-      if (twin >= 0)
-        ctx.addIssue({
-          code: 'custom',
-          path: ['sections', i, 'station'],
-          message: `Station ${s.station.typed} stands in row ${twin + 1} too.`,
-        });
+      if (twin >= 0) ctx.addIssue(issue(['sections', i, 'station'], 'stationTwice', s.station.typed, twin + 1));
     });
   });
 export type Survey = z.infer<typeof Survey>;

@@ -15,6 +15,7 @@ import {
   type Side,
   type SurveyResult,
   type TargetResult,
+  Refusal,
 } from '@alluvium/core';
 import type { WholeHead } from '../api.js';
 import { conditionsOf } from '../claims/conditions.js';
@@ -375,7 +376,7 @@ export function practiceOf(facts: PracticeFacts, seed: number): Asked[] {
     try {
       target = evaluateTarget(core);
     } catch (error) {
-      if (error instanceof RangeError) continue;
+      if (error instanceof Refusal) continue;
       throw error;
     }
     const all = judgedOf(facts, build, core, target);

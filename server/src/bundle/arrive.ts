@@ -1,4 +1,4 @@
-import { NOUN_NAMES, fingerprint, type BundleProblem, type Noun } from '@alluvium/records';
+import { NOUN_NAMES, fingerprint, told, type BundleProblem, type Noun } from '@alluvium/records';
 import type { Database, Queries } from '../db/database.js';
 import { giveWay } from '../giveWay.js';
 import type { Pictures } from '../pictures.js';
@@ -43,7 +43,7 @@ export async function lacking(db: Database, pictures: Pictures, { contents }: Op
   }
   for (const { id, name, hash, brought } of contents.photos)
     if (!brought && !(await pictures.has(hash)))
-      problems.push({ place: `attachments (${id})`, message: `The content of photo “${name}” is not in this file.` });
+      problems.push({ place: `attachments (${id})`, ...told('photoNotInFile', name) });
   return problems;
 }
 

@@ -6,6 +6,8 @@ import {
   type Bundle,
   type BundleProblem,
   type Noun,
+  told,
+  type Told,
 } from '@alluvium/records';
 import { toRow } from '../rows.js';
 import { isTooDeep } from './depth.js';
@@ -92,9 +94,9 @@ function* cut(bundle: Bundle): Generator<Slice> {
   }
 }
 
-const sentence = (message: string): Opened => {
+const refused = (why: Told): Opened => {
   const contents: Contents = {
-    problems: [{ place: 'file', message }],
+    problems: [{ place: 'file', ...why }],
     outside: [],
     counts: Object.fromEntries(NOUN_NAMES.map((n) => [n, 0])) as Record<Noun, number>,
     records: 0,
@@ -113,12 +115,12 @@ const sentence = (message: string): Opened => {
 
 /** Reads the text of a bundle, and cuts it into slices. Never throws for what the text holds. */
 export function openBundle(text: Uint8Array): Opened {
-  if (isTooDeep(text)) return sentence('This is nested deeper than any bundle.');
+  if (isTooDeep(text)) return refused(told('nestedTooDeep'));
   let raw: unknown;
   try {
     raw = JSON.parse(new TextDecoder('utf-8', { fatal: true }).decode(text));
   } catch {
-    return sentence('This is not well-formed JSON.');
+    return refused(told('notJson'));
   }
   // What it refers to may be here already: whoever asks looks it up.
   const { bundle, problems, outside } = readBundle(raw, () => true);

@@ -1,4 +1,4 @@
-import { evaluateTarget, sayIn, type Build as CoreBuild, type Style, type TargetResult } from '@alluvium/core';
+import { evaluateTarget, sayIn, type Build as CoreBuild, type Style, type TargetResult, Refusal } from '@alluvium/core';
 import {
   assumptionsForBuild,
   assumptionsOf,
@@ -54,7 +54,7 @@ function targetOf(core: CoreBuild): TargetResult | undefined {
   try {
     return evaluateTarget(core);
   } catch (error) {
-    if (error instanceof RangeError) return undefined;
+    if (error instanceof Refusal) return undefined;
     throw error;
   }
 }

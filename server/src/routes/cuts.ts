@@ -9,7 +9,7 @@ import {
   type SingleCut,
   type Source,
 } from '@alluvium/records';
-import { evaluateTarget } from '@alluvium/core';
+import { evaluateTarget, Refusal } from '@alluvium/core';
 import type { FastifyInstance } from 'fastify';
 import { z } from 'zod';
 import type { Database } from '../db/database.js';
@@ -33,7 +33,7 @@ export function cutRoutes(app: FastifyInstance, db: Database): void {
       const { intakeCam, exhaustCam } = evaluateTarget(toCoreBuild(build));
       return { cams: { intake: intakeCam, exhaust: exhaustCam } };
     } catch (error) {
-      if (error instanceof RangeError) return {};
+      if (error instanceof Refusal) return {};
       throw error;
     }
   };

@@ -6,6 +6,7 @@ import {
   type SimulatedPower,
   type SimulationSetup,
   type SpeedResult,
+  Refusal,
 } from '@alluvium/core';
 import { fingerprint, toSimulation, type JudgingContext, type SimulatedHead } from '@alluvium/records';
 import { defineStore } from 'pinia';
@@ -22,7 +23,7 @@ export function setupIn(
   try {
     return toSimulation(build, core, target!, head, first, judging);
   } catch (error) {
-    if (error instanceof RangeError) return error.message;
+    if (error instanceof Refusal) return error.message;
     throw error;
   }
 }

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { sumChecked } from '@alluvium/core';
+import { sumChecked, Refusal } from '@alluvium/core';
 import { plannedSwap } from '@alluvium/records';
 import { computed, reactive } from 'vue';
 import TextField from '../parts/TextField.vue';
@@ -17,7 +17,7 @@ const planned = computed(() => {
   try {
     return plannedSwap(share, props.repeatability);
   } catch (error) {
-    if (error instanceof RangeError) return undefined;
+    if (error instanceof Refusal) return undefined;
     throw error;
   }
 });

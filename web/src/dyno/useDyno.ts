@@ -1,4 +1,4 @@
-import { evaluateTarget, numberOf, type PullPoint, type Working } from '@alluvium/core';
+import { evaluateTarget, numberOf, type PullPoint, type Working, Refusal } from '@alluvium/core';
 import {
   evaluateHead,
   heldAgainst,
@@ -74,7 +74,7 @@ export function useDyno(): DynoAtHand {
         made === undefined ? undefined : powerPerFlowOf(pull, made, build, evaluation, numberOf(target.charge));
       return { ...plain, evaluation, factor };
     } catch (error) {
-      if (error instanceof RangeError) return plain;
+      if (error instanceof Refusal) return plain;
       throw error;
     }
   };

@@ -13,6 +13,7 @@ import {
   type Tied,
   type TorqueBand,
   valuesOf,
+  Refusal,
 } from '@alluvium/core';
 import {
   evaluateHead,
@@ -66,7 +67,7 @@ export function engineOf(build: Build, { setup }: Pick<Pull, 'setup'>): Build {
 }
 
 function torqueOf({ point }: Settled): number {
-  if (!point.ok) throw new RangeError(point.reason);
+  if (!point.ok) throw new Refusal('pointFailed', [], point.reason);
   return point.torque;
 }
 
@@ -114,7 +115,7 @@ export function usePullCurve(
     try {
       return await work();
     } catch (error) {
-      if (error instanceof RangeError) problem.value = error.message;
+      if (error instanceof Refusal) problem.value = error.message;
       else if (!(error instanceof Cancelled)) throw error;
       return undefined;
     } finally {
@@ -137,7 +138,7 @@ export function usePullCurve(
       const ok = points.flatMap((p) => (p.ok ? [p] : []));
       if (ok.length < 3) {
         const failed = points.find((p) => !p.ok);
-        throw new RangeError(failed && !failed.ok ? failed.reason : 'The simulation settled at too few speeds.');
+        throw new Refusal('pointFailed', [], failed && !failed.ok ? failed.reason : 'The simulation settled at too few speeds.');
       }
       const at = ok.map((p) => p.speed);
       const torque = ok.map((p) => p.torque);
@@ -160,7 +161,7 @@ export function usePullCurve(
       (_, i) => all[Math.round(((i + 1) * (SPEEDS - 1)) / CAM_SPEEDS)]!,
     );
     const found = await pool.ask<'cam'>({ kind: 'cam', setup, speeds });
-    if (typeof found === 'string') throw new RangeError(found);
+    if (typeof found === 'string') throw new Refusal('pointFailed', [], found);
     return found;
   }
   /** The cam this head asks for in this engine. */

@@ -64,7 +64,7 @@ describe('a curve as far as it was run', () => {
     h.single.set(speeds[0]!, point(speeds[0]!, 300));
     h.single.set(speeds[1]!, point(speeds[1]!, 310));
     h.points.set(speeds[1]!, point(speeds[1]!, 312));
-    h.single.set(speeds[2]!, { speed: speeds[2]!, ok: false, reason: 'It did not settle.' });
+    h.single.set(speeds[2]!, { speed: speeds[2]!, ok: false, code: 'unsettled', reason: 'It did not settle.' });
     const curve = curveOf(h, speeds);
     expect(curve.points.map((p) => p.torque)).toEqual([300, 312]);
     expect(curve.failed).toEqual([{ speed: speeds[2]!, reason: 'It did not settle.' }]);
