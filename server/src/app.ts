@@ -3,7 +3,8 @@ import fastifyStatic from '@fastify/static';
 import swagger from '@fastify/swagger';
 import websocket from '@fastify/websocket';
 import Fastify, { type FastifyInstance } from 'fastify';
-import { createJsonSchemaTransform, validatorCompiler } from 'fastify-type-provider-zod';
+import { createJsonSchemaTransform } from 'fastify-type-provider-zod';
+import { readBySchema } from './checked.js';
 import type { Database } from './db/database.js';
 import { aroundRoutes } from './around.js';
 import { answer, manners, serverManners } from './manners.js';
@@ -78,20 +79,14 @@ export async function createApp({
     routerOptions: { maxParamLength: 100 },
   });
   const { allowed } = manners(app);
-  app.setValidatorCompiler(validatorCompiler);
+  app.setValidatorCompiler(readBySchema);
   app.setSerializerCompiler(() => (data) => JSON.stringify(data));
 
-  app.setErrorHandler(
-    (
-      error: Error & { code?: string; statusCode?: number; validation?: { instancePath: string; message?: string }[] },
-      request,
-      reply,
-    ) => {
-      const problem = asProblem(error);
-      if (problem.id === 'broken') request.log.error(error);
-      return answer(reply, problem);
-    },
-  );
+  app.setErrorHandler((error: Error & { code?: string; statusCode?: number }, request, reply) => {
+    const problem = asProblem(error);
+    if (problem.id === 'broken') request.log.error(error);
+    return answer(reply, problem);
+  });
   app.setNotFoundHandler((request, reply) => {
     const page = !request.url.startsWith('/api/');
     const asked = request.method === 'GET' || request.method === 'HEAD';
@@ -174,17 +169,8 @@ export async function createApp({
   return app;
 }
 
-function asProblem(
-  error: Error & { code?: string; statusCode?: number; validation?: { instancePath: string; message?: string }[] },
-): Problem {
+function asProblem(error: Error & { code?: string; statusCode?: number }): Problem {
   if (error instanceof Problem) return error;
-  if (error.validation) {
-    const fields = error.validation.map((v) => ({
-      field: v.instancePath.replace(/^\//, '').replaceAll('/', '.'),
-      message: v.message ?? 'This cannot be used.',
-    }));
-    return new Problem('bad-input', fields[0]?.message ?? 'Something typed cannot be used.', { fields });
-  }
   if (error.code === 'FST_ERR_CTP_BODY_TOO_LARGE')
     return new Problem('too-large', 'This file is too large: 64 MB at most for an import, 4 MB for anything else.');
   if (

@@ -17,7 +17,6 @@ import { Problem } from '../problems.js';
 import type { Room } from '../space.js';
 import { done, find, insertAll, replace } from '../store.js';
 import { wholeHeads } from './heads.js';
-import { checked } from '../checked.js';
 
 const AttachmentQuery = z.object({
   /** The head it is of; a scan of what a source published names the source instead. */
@@ -32,7 +31,7 @@ const AttachmentQuery = z.object({
 
 /** The checklist of a head, made in one go; photos taken in and given out. */
 export function arrivalRoutes(app: FastifyInstance, db: Database, pictures: Pictures, room?: Room): void {
-  app.post<{ Params: { id: string } }>(
+  app.post<{ Params: { id: string }; Body: z.output<typeof ChecklistMake> }>(
     '/api/head/:id/checklist',
     {
       schema: {
@@ -41,11 +40,8 @@ export function arrivalRoutes(app: FastifyInstance, db: Database, pictures: Pict
         params: z.object({ id: Id }),
         body: ChecklistMake,
       },
-      validatorCompiler: () => (value) => ({ value }),
     },
-    async (request, reply) => {
-      const { id } = checked(z.object({ id: Id }), request.params);
-      const { kind, checklistId, cylinders } = checked(ChecklistMake, request.body);
+    async ({ params: { id }, body: { kind, checklistId, cylinders } }, reply) => {
       const changed = await db.transaction(async (tx) => {
         const head = await find(tx, 'head', id);
         if (!head) throw new Problem('not-found', 'There is no such head.');

@@ -36,6 +36,8 @@ import { checked } from '../checked.js';
 
 const params = z.object({ id: Id });
 const Client = z.object({ client: z.string().max(64).default('') });
+const SetupWrite = Client.extend({ setup: BenchSetup });
+const NoiseWrite = Client.extend({ noisy: z.boolean() });
 
 async function sessionOf(tx: Queries, id: string): Promise<Session> {
   const session = await find(tx, 'session', id);
@@ -169,22 +171,18 @@ export function benchRoutes(app: FastifyInstance, db: Database, hub: Hub): void 
       throw new Problem('refused', 'Another browser records this session. Ask to take over, or look on.');
   };
 
-  app.put<{ Params: { id: string } }>(
+  app.put<{ Params: { id: string }; Body: z.output<typeof SetupWrite> }>(
     '/api/session/:id/setup',
     {
       schema: {
         tags,
         summary: 'The current set-up; once something was read under it, a change begins a new one and so a new sheet',
         params,
+        body: SetupWrite,
       },
-      validatorCompiler: () => (value) => ({ value }),
     },
-    async (request) => {
-      const { id } = checked(params, request.params);
-      const { client } = checked(Client, request.body);
+    async ({ params: { id }, body: { client, setup } }) => {
       holds(id, client);
-      const { setup: raw } = (request.body ?? {}) as { setup?: unknown };
-      const setup = checked(z.object({ setup: BenchSetup }), { setup: raw }).setup;
       const answer = await db.transaction(async (tx) => {
         const session = await sessionOf(tx, id);
         const last = session.setups.length - 1;
@@ -205,15 +203,17 @@ export function benchRoutes(app: FastifyInstance, db: Database, hub: Hub): void 
     },
   );
 
-  app.post<{ Params: { id: string } }>(
+  app.post<{ Params: { id: string }; Body: z.output<typeof ReadingWrite> }>(
     '/api/session/:id/reading',
     {
-      schema: { tags, summary: 'Records one reading, and writes it into its sheet, in one transaction', params },
-      validatorCompiler: () => (value) => ({ value }),
+      schema: {
+        tags,
+        summary: 'Records one reading, and writes it into its sheet, in one transaction',
+        params,
+        body: ReadingWrite,
+      },
     },
-    async (request, reply) => {
-      const { id } = checked(params, request.params);
-      const sent = checked(ReadingWrite, request.body);
+    async ({ params: { id }, body: sent }, reply) => {
       holds(id, sent.client);
       const answer = await db.transaction(async (tx): Promise<Recorded> => {
         // One reading of a session at a time, so that two requests never both take a point as open.
@@ -258,15 +258,17 @@ export function benchRoutes(app: FastifyInstance, db: Database, hub: Hub): void 
     },
   );
 
-  app.post<{ Params: { id: string } }>(
+  app.post<{ Params: { id: string }; Body: z.output<typeof Client> }>(
     '/api/session/:id/takeback',
     {
-      schema: { tags, summary: 'Puts aside the last reading that counts; it stays among the raw ones', params },
-      validatorCompiler: () => (value) => ({ value }),
+      schema: {
+        tags,
+        summary: 'Puts aside the last reading that counts; it stays among the raw ones',
+        params,
+        body: Client,
+      },
     },
-    async (request) => {
-      const { id } = checked(params, request.params);
-      const { client } = checked(Client, request.body);
+    async ({ params: { id }, body: { client } }) => {
       holds(id, client);
       const answer = await db.transaction(async (tx) => {
         const session = await sessionOf(tx, id);
@@ -281,19 +283,17 @@ export function benchRoutes(app: FastifyInstance, db: Database, hub: Hub): void 
     },
   );
 
-  app.post<{ Params: { id: string; reading: string } }>(
+  app.post<{ Params: { id: string; reading: string }; Body: z.output<typeof NoiseWrite> }>(
     '/api/session/:id/reading/:reading/noise',
     {
       schema: {
         tags,
         summary: 'Marks a reading as noisy, or takes the mark off',
         params: z.object({ id: Id, reading: Id }),
+        body: NoiseWrite,
       },
-      validatorCompiler: () => (value) => ({ value }),
     },
-    async (request) => {
-      const { id, reading: readingId } = checked(z.object({ id: Id, reading: Id }), request.params);
-      const { client, noisy } = checked(Client.extend({ noisy: z.boolean() }), request.body);
+    async ({ params: { id, reading: readingId }, body: { client, noisy } }) => {
       holds(id, client);
       const answer = await db.transaction(async (tx) => {
         const found = await find(tx, 'reading', readingId);

@@ -88,6 +88,16 @@ interface Taken {
   readonly wrote: boolean;
 }
 
+type Sent = Readonly<Record<string, unknown>>;
+/** A record that is added: with an id where it came without one, at its first version. */
+export const added = (sent: Sent): Record<string, unknown> => ({ id: randomUUID(), ...sent, version: 1 });
+/** A record that is saved names the version that was opened. @throws Problem `no-version` */
+export function saved<S extends Sent>(sent: S): S {
+  if (typeof sent.version !== 'number')
+    throw new Problem('no-version', 'Say which version was opened, so that nobody’s work is overwritten.');
+  return sent;
+}
+
 async function take(tx: Queries, step: Step): Promise<Taken> {
   const { noun } = step;
   if (OWN_DOOR[step.do].includes(noun))
@@ -98,7 +108,7 @@ async function take(tx: Queries, step: Step): Promise<Taken> {
     return { record: null, wrote: true };
   }
   if (step.do === 'add') {
-    const record = checked(schema, { id: randomUUID(), ...step.record, version: 1 });
+    const record = checked(schema, added(step.record));
     const there = await find(tx, noun, record.id);
     if (isStored(there, record)) return { record: there!, wrote: false };
     if (there)
@@ -109,9 +119,7 @@ async function take(tx: Queries, step: Step): Promise<Taken> {
     await insertAll(tx, noun, [record]);
     return { record: (await find(tx, noun, record.id))!, wrote: true };
   }
-  if (typeof step.record.version !== 'number')
-    throw new Problem('no-version', 'Say which version was opened, so that nobody’s work is overwritten.');
-  const record = checked(schema, step.record);
+  const record = checked(schema, saved(step.record));
   const there = await find(tx, noun, record.id);
   if (there && there.version !== record.version && isStored(there, record)) return { record: there, wrote: false };
   if (there) staysAsSaid(noun, there, record);
@@ -148,7 +156,7 @@ export async function makeChange(db: Database, steps: readonly Step[]): Promise<
 /** The one door for changes from the page, and the way back. */
 export function changeRoutes(app: FastifyInstance, db: Database): void {
   const tags = ['change'];
-  app.post(
+  app.post<{ Body: ChangeWrite }>(
     '/api/change',
     {
       schema: {
@@ -156,9 +164,8 @@ export function changeRoutes(app: FastifyInstance, db: Database): void {
         summary: 'Makes one change of any number of steps, all or nothing; undone as one',
         body: ChangeWrite,
       },
-      validatorCompiler: () => (value) => ({ value }),
     },
-    (request) => makeChange(db, checked(ChangeWrite, request.body).steps),
+    ({ body: { steps } }) => makeChange(db, steps),
   );
 
   const params = z.object({ batch: z.coerce.number().int().min(0) });

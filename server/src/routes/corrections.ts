@@ -12,7 +12,6 @@ import {
 } from '@alluvium/records';
 import type { FastifyInstance } from 'fastify';
 import { z } from 'zod';
-import { checked } from '../checked.js';
 import type { Database, Queries } from '../db/database.js';
 import { Problem } from '../problems.js';
 import { done, find, replace, rowsOf } from '../store.js';
@@ -63,15 +62,12 @@ export function correctionRoutes(app: FastifyInstance, db: Database): void {
     async ({ params: { id } }) => rangesInUse(await workOf(db, id)),
   );
 
-  app.post<{ Params: { id: string } }>(
+  app.post<{ Params: { id: string }; Body: Correction }>(
     '/api/source/:id/correction/preview',
     {
       schema: { tags, summary: 'What a correction would change; writes nothing', params, body: Correction },
-      validatorCompiler: () => (value) => ({ value }),
     },
-    async (request) => {
-      const { id } = checked(params, request.params);
-      const correction = checked(Correction, request.body);
+    async ({ params: { id }, body: correction }) => {
       // Before they are corrected: a row still stands on the range it was noted on.
       const work = await workOf(db, id);
       const after = corrected(work, correction);
@@ -80,7 +76,7 @@ export function correctionRoutes(app: FastifyInstance, db: Database): void {
     },
   );
 
-  app.post<{ Params: { id: string } }>(
+  app.post<{ Params: { id: string }; Body: Correction }>(
     '/api/source/:id/correction',
     {
       schema: {
@@ -89,11 +85,8 @@ export function correctionRoutes(app: FastifyInstance, db: Database): void {
         params,
         body: Correction,
       },
-      validatorCompiler: () => (value) => ({ value }),
     },
-    async (request) => {
-      const { id } = checked(params, request.params);
-      const correction = checked(Correction, request.body);
+    async ({ params: { id }, body: correction }) => {
       return db.transaction(async (tx) => {
         await tx.script("set local alluvium.correction = 'on'");
         const { bench, sheets, sessions, readings } = corrected(await workOf(tx, id), correction);

@@ -14,7 +14,6 @@ import type { Database, Queries } from '../db/database.js';
 import { Problem } from '../problems.js';
 import { done, find, insertAll, rowsOf, toRecord } from '../store.js';
 import { wholeHeads } from './heads.js';
-import { checked } from '../checked.js';
 
 /** The ways to go of a build with everything they are read from. @throws Problem not-found. */
 export async function waysOf(db: Queries, buildId: string): Promise<WaysView> {
@@ -61,11 +60,10 @@ export function lineupRoutes(app: FastifyInstance, db: Database): void {
     ({ params }) => waysOf(db, params.id),
   );
 
-  app.put<{ Params: { id: string } }>(
+  app.put<{ Params: { id: string }; Body: LineupWrite }>(
     '/api/build/:id/lineup',
     { schema: { ...schema, summary: 'Sets which heads are compared, and in which order', body: LineupWrite } },
-    async ({ params, body }) => {
-      const { entries } = checked(LineupWrite, body);
+    async ({ params, body: { entries } }) => {
       const changed = await db.transaction(async (tx) => {
         await tx.query('delete from lineup where build_id = $1', [params.id]);
         await insertAll(

@@ -1,12 +1,11 @@
 import { NOUNS, NOUN_NAMES, NOUN_WORDS, Id, type Changed, type Noun } from '@alluvium/records';
 import type { FastifyInstance } from 'fastify';
 import { z } from 'zod';
-import { checked } from '../checked.js';
 import type { Database } from '../db/database.js';
 import { Problem } from '../problems.js';
 import { find, history, toRecord } from '../store.js';
 import { JSON_TYPE, remembering } from '../remembered.js';
-import { makeChange } from './changes.js';
+import { added, makeChange, saved } from './changes.js';
 
 /** List, read, add, replace, delete and history: the same for every noun. */
 export function nounRoutes(app: FastifyInstance, db: Database): void {
@@ -14,6 +13,8 @@ export function nounRoutes(app: FastifyInstance, db: Database): void {
   for (const noun of NOUN_NAMES) crud(app, db, noun, remember);
 }
 
+/** A record as it is sent, before its schema has read it. */
+type Sent = Record<string, unknown>;
 /** Most records of one page of a list. */
 const PAGE = 1000;
 
@@ -75,33 +76,30 @@ function crud(app: FastifyInstance, db: Database, noun: Noun, remember: ReturnTy
 
   // A photo comes in by its own door, with its content; a reading by that of its session.
   if (noun !== 'attachment' && noun !== 'reading')
-    app.post(
+    app.post<{ Body: Sent }>(
       path,
       {
         schema: { tags, summary: `Adds a ${one}`, body: schema },
-        attachValidation: true,
-        validatorCompiler: () => (body) => ({ value: body }),
+        preValidation: async (request) => {
+          request.body = added(request.body);
+        },
       },
-      async (request, reply) => {
-        const record = (request.body ?? {}) as Record<string, unknown>;
-        return reply.code(201).send(written(await makeChange(db, [{ do: 'add', noun, record }])));
-      },
+      async ({ body: record }, reply) =>
+        reply.code(201).send(written(await makeChange(db, [{ do: 'add', noun, record }]))),
     );
 
   // What was read is never changed: the session's own routes put it aside.
   if (noun === 'reading') return;
 
-  app.put<{ Params: { id: string } }>(
+  app.put<{ Params: { id: string }; Body: Sent }>(
     `${path}/:id`,
     {
       schema: { tags, summary: `Replaces a ${one}; the version must be the stored one`, params, body: schema },
-      validatorCompiler: () => (body) => ({ value: body }),
+      preValidation: async (request) => {
+        request.body = saved({ ...request.body, id: request.params.id });
+      },
     },
-    async (request) => {
-      const { id } = checked(params, request.params);
-      const record = { ...((request.body ?? {}) as object), id };
-      return written(await makeChange(db, [{ do: 'save', noun, record }]));
-    },
+    async ({ body: record }) => written(await makeChange(db, [{ do: 'save', noun, record }])),
   );
 
   app.delete<{ Params: { id: string } }>(

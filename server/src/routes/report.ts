@@ -11,7 +11,6 @@ import {
 } from '@alluvium/records';
 import type { FastifyInstance } from 'fastify';
 import { z } from 'zod';
-import { checked } from '../checked.js';
 import type { Database } from '../db/database.js';
 import { Problem } from '../problems.js';
 import { find, rowsOf } from '../store.js';
@@ -66,7 +65,7 @@ function print(order: ReportOrder): Promise<Uint8Array> {
 /** The report of a build, as PDF. */
 export function reportRoutes(app: FastifyInstance, db: Database): void {
   let running = 0;
-  app.post<{ Params: { id: string } }>(
+  app.post<{ Params: { id: string }; Body: z.output<typeof ReportWrite> }>(
     '/api/build/:id/report',
     {
       schema: {
@@ -76,8 +75,7 @@ export function reportRoutes(app: FastifyInstance, db: Database): void {
         body: ReportWrite,
       },
     },
-    async ({ params: { id }, body }, reply) => {
-      const { system, figures, date, torque, ...options } = checked(ReportWrite, body);
+    async ({ params: { id }, body: { system, figures, date, torque, ...options } }, reply) => {
       const build = (await find(db, 'build', id)) as Build | undefined;
       if (!build) throw new Problem('not-found', 'There is no such build.');
       if (running >= AT_ONCE) throw new Problem('busy', 'Other reports are being made. Try again in a moment.');

@@ -87,6 +87,25 @@ describe('the server', () => {
     expect(body.openapi).toMatch(/^3\./);
     expect(Object.keys(body.paths)).toEqual(expect.arrayContaining(['/api/build/{id}', '/api/library', '/api/bundle']));
     expect(body.paths['/api/build'].post.requestBody).toBeDefined();
+    // What no page sends but a program may: each has its body's fields written down.
+    const described = (path: string, method: string) =>
+      Object.keys(body.paths[path][method].requestBody.content['application/json'].schema.properties);
+    expect(described('/api/session/{id}/setup', 'put')).toEqual(['client', 'setup']);
+    expect(described('/api/session/{id}/reading/{reading}/noise', 'post')).toEqual(['client', 'noisy']);
+    expect(described('/api/change', 'post')).toEqual(['steps']);
+  });
+  it('what a schema refuses is told by its fields on every route, a body that is none among them', async () => {
+    const setup = await f.call('PUT', '/api/session/any/setup', { client: 3, setup: null });
+    expect(setup.status).toBe(400);
+    expect(setup.body.fields.map((p: { field: string }) => p.field)).toEqual(['client', 'setup']);
+    const none = await f.app.inject({ method: 'POST', url: '/api/change' });
+    expect(none.statusCode).toBe(400);
+    expect((await f.call('POST', '/api/head', { name: '' })).body).toMatchObject({
+      detail: 'Give it a name.',
+      fields: [{ field: 'name', message: 'Give it a name.' }],
+    });
+    expect((await f.call('PUT', '/api/head/any', { name: 'x' })).status).toBe(428);
+    expect((await f.call('GET', '/api/head?size=none')).body.fields[0].field).toBe('size');
   });
   it('errors are problem+json', async () => {
     const answer = await f.app.inject({
