@@ -1,4 +1,5 @@
 export { Refusal, refusalsFrom, refusedBy, type Details, type RefusalCode, type Sentences } from './refusal/refusal.js';
+export { recordOf } from './recordOf.js';
 export * from './quantity/units.js';
 export * from './quantity/parse.js';
 export * from './quantity/style.js';

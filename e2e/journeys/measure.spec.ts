@@ -161,13 +161,13 @@ test('a slice is traced from its photo; an outline that crosses itself is told a
   ] as const)
     await click(x, y);
   await expect(dialog.getByText(/The outline crosses itself between points/)).toBeVisible();
-  await expect(dialog.getByRole('button', { name: 'Remove this workline' })).toBeDisabled();
+  await expect(dialog.getByRole('button', { name: 'Use this outline' })).toBeDisabled();
   for (let i = 0; i < 3; i++) await dialog.getByRole('button', { name: 'Undo' }).click();
   await click(300, 20);
   await click(300, 220);
   await click(100, 220);
   await expect(dialog.getByText(/4 points/)).toBeVisible();
-  await dialog.getByRole('button', { name: 'Remove this workline' }).click();
+  await dialog.getByRole('button', { name: 'Use this outline' }).click();
   await expect(dialog).toBeHidden();
   await page.getByLabel('Row 1, station', { exact: true }).focus();
   // The points were put in by hand: 2,500 mm² within a pixel or two.
@@ -200,7 +200,7 @@ test('a slice is traced by keyboard alone', async ({ page }) => {
     await page.keyboard.press('Space');
   }
   await expect(dialog.getByText('4 points, 1.40 in²')).toBeVisible();
-  await dialog.getByRole('button', { name: 'Remove this workline' }).press('Enter');
+  await dialog.getByRole('button', { name: 'Use this outline' }).press('Enter');
   await expect(page.getByLabel('Row 1, shape', { exact: true })).toHaveValue('outline');
 });
 

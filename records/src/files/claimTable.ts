@@ -1,6 +1,6 @@
 /** Claims as a table: one line a claimed flow, size or power, with who said it and what is known of the conditions. */
 import { headingUnit, headingWord } from './heading.js';
-import { unitFor, type Kind, type System } from '@alluvium/core';
+import { unitFor, type Kind, type System, recordOf } from '@alluvium/core';
 import type { BundleProblem } from './bundle.js';
 import { foreignUnit, unitTyped } from './mixedUnits.js';
 import { told } from '../refusal.js';
@@ -85,7 +85,7 @@ export function readClaimTable(table: readonly (readonly string[])[], system: Sy
   });
   const lines = table.slice(top + 1).flatMap((row, i) => {
     if (row.every((c) => c.trim() === '') || row[0]?.trim().startsWith('#')) return [];
-    const cells = Object.fromEntries(CLAIM_COLUMNS.map((c) => [c, ''])) as Record<ClaimColumn, string>;
+    const cells = recordOf(CLAIM_COLUMNS, () => '');
     columns.forEach((c, k) => {
       if (c) cells[c] = (row[k] ?? '').trim();
     });

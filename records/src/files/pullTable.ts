@@ -12,6 +12,7 @@ import {
   type System,
   unitFor,
   withPoint,
+  recordOf,
 } from '@alluvium/core';
 import type { z } from 'zod';
 import { PULL_KINDS, PULL_READS, PullRow, type ColumnMap, type PullColumn, type PullQuantity } from '../nouns/dyno.js';
@@ -229,10 +230,7 @@ export function readPullTable(
       reached = Infinity;
       return;
     }
-    const read = Object.fromEntries(PULL_READS.map((c) => [c, cell(row, c, line)])) as Record<
-      PullQuantity,
-      Quantity | null | undefined
-    >;
+    const read = recordOf(PULL_READS, (c) => cell(row, c, line));
     if (Object.values(read).some((v) => v === undefined)) return;
     if (read.speed === null) problems.push({ line, ...told('rowWithoutSpeed') });
     else if (read.power === null && read.torque === null) problems.push({ line, ...told('rowWithoutPower') });

@@ -1,3 +1,4 @@
+import { recordOf } from '@alluvium/core';
 import { z } from 'zod';
 import { inspectionNoun, findingNoun, seatNoun, attachmentNoun, checklistNoun } from './arrival.js';
 import { assumptionNoun, frozenVerdictNoun } from './assumption.js';
@@ -79,7 +80,7 @@ export const refersOf = (noun: Noun): Readonly<Record<string, Noun>> =>
   (describedAs(noun).refers ?? {}) as Readonly<Record<string, Noun>>;
 
 const each = <V>(of: (described: Described, noun: Noun) => V) =>
-  Object.fromEntries(NOUN_NAMES.map((noun) => [noun, of(describedAs(noun), noun)])) as Record<Noun, V>;
+  recordOf(NOUN_NAMES, (noun) => of(describedAs(noun), noun));
 
 /** Schema of each noun. */
 export const NOUNS = each((d) => d.schema) as { readonly [N in Noun]: Descriptors[N]['schema'] };

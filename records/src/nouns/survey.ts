@@ -1,5 +1,5 @@
 /** A port surveyed section by section, like a river: written, versioned and corrected as one record. */
-import { NEIGHBOURS, PLACES, SHAPE_KINDS, WALL_SIDES, millimetres, type WallSide } from '@alluvium/core';
+import { NEIGHBOURS, PLACES, SHAPE_KINDS, WALL_SIDES, millimetres, recordOf } from '@alluvium/core';
 import { z } from 'zod';
 import { quantitySchema } from '../quantity.js';
 import { sectionProblem } from '../sections.js';
@@ -45,14 +45,7 @@ const SectionShape = z.object({
   /** How far the centreline turns down towards the valve here. */
   bend: degrees('The bend', 90).nullable().default(null),
   place: z.enum(PLACES).nullable().default(null),
-  walls: z
-    .object(
-      Object.fromEntries(WALL_SIDES.map((s) => [s, Wall.nullable().default(null)])) as Record<
-        WallSide,
-        z.ZodDefault<z.ZodNullable<typeof Wall>>
-      >,
-    )
-    .prefault({}),
+  walls: z.object(recordOf(WALL_SIDES, () => Wall.nullable().default(null))).prefault({}),
   note: Short,
 });
 
@@ -78,11 +71,7 @@ export const Survey = z
     way: z.enum(SURVEY_WAYS).default('calipers'),
     sections: z.array(Section).max(MAX_SECTIONS, `A survey has at most ${MAX_SECTIONS} sections.`).default([]),
     /** Least metal to leave by what lies behind; null takes the usual. */
-    floors: z
-      .object(
-        Object.fromEntries(NEIGHBOURS.map((n) => [n, floor])) as Record<(typeof NEIGHBOURS)[number], typeof floor>,
-      )
-      .prefault({}),
+    floors: z.object(recordOf(NEIGHBOURS, () => floor)).prefault({}),
     note: Note,
   })
   .superRefine((survey, ctx) => {

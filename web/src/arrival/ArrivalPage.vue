@@ -1,27 +1,16 @@
 <script setup lang="ts">
 import { arrivalWords } from '@alluvium/core';
-import {
-  addition,
-  arrivalAt,
-  likelyLook,
-  removal,
-  standingFindings,
-  type Inspection,
-  INSPECTION_GROUPS,
-  type InspectionGroup,
-} from '@alluvium/records';
+import { addition, arrivalAt, likelyLook, removal, standingFindings, type Inspection } from '@alluvium/records';
 import { computed, nextTick, ref, useTemplateRef } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
-import ChoiceField from '../parts/ChoiceField.vue';
-import { newId } from '../data/ids.js';
 import HeadInHand from '../parts/HeadInHand.vue';
 import NoHead from '../parts/NoHead.vue';
 import TabRow from '../parts/TabRow.vue';
-import TextField from '../parts/TextField.vue';
 import WorkedNumber from '../parts/WorkedNumber.vue';
 import { useActiveBuild } from '../data/build.js';
 import { useHeadInHand } from '../data/inHand.js';
 import { useChange } from '../data/useChange.js';
+import ChecklistMore from './ChecklistMore.vue';
 import CheckLines from './CheckLines.vue';
 import FindingsPane from './FindingsPane.vue';
 import HeadPlan from './HeadPlan.vue';
@@ -115,33 +104,6 @@ async function noteSeat(
   };
   await change.make([addition('seat', look)], `${side} seat of cylinder ${cylinder}: ${sealed}.`);
 }
-
-const more = ref(false);
-const title = ref('');
-const group = ref<InspectionGroup>('own');
-const templateName = ref('');
-async function addLine(): Promise<void> {
-  const { inspections, head } = whole.value!;
-  // A line added to a group stands at its end.
-  const last = Math.max(-1, ...inspections.filter((i) => i.group === group.value).map((i) => i.position));
-  const position = last < 0 ? Math.max(0, ...inspections.map((i) => i.position)) + 1 : last;
-  const id = newId();
-  const line = { id, headId: head.id, title: title.value, group: group.value, position };
-  const made = await change.make([addition('inspection', line)], `“${title.value}” added to the checklist.`);
-  if (!made) return;
-  title.value = '';
-  choose(id);
-}
-async function keepTemplate(): Promise<void> {
-  const lines = whole
-    .value!.inspections.filter((i) => i.state !== 'skipped')
-    .map(({ group: g, title: t, hint, sizes }) => ({ group: g, title: t, hint, sizes }));
-  const made = await change.make(
-    [addition('checklist', { name: templateName.value, lines })],
-    `Kept as our own checklist “${templateName.value}”, ${lines.length} lines.`,
-  );
-  if (made) templateName.value = '';
-}
 </script>
 
 <template>
@@ -175,20 +137,7 @@ async function keepTemplate(): Promise<void> {
           @enter="(i) => (choose(i.id), within((d) => d.enter()))"
         />
         <p class="note keys">F fine · U unsure · S skip · X found · Enter fields</p>
-        <el-button link class="more" :aria-expanded="more" @click="more = !more">
-          Add a line, save as our own …
-        </el-button>
-        <div v-if="more">
-          <form class="line" @submit.prevent="addLine">
-            <TextField v-model="title" label="New line" />
-            <ChoiceField v-model="group" label="Under" :options="INSPECTION_GROUPS.map((g) => [g, g] as const)" />
-            <el-button native-type="submit" :disabled="title.trim() === ''">Add</el-button>
-          </form>
-          <form class="line" @submit.prevent="keepTemplate">
-            <TextField v-model="templateName" label="Save this checklist as" placeholder="our name for it" />
-            <el-button native-type="submit" :disabled="templateName.trim() === ''">Save</el-button>
-          </form>
-        </div>
+        <ChecklistMore :whole="whole" @added="choose" />
       </div>
       <div class="right">
         <HeadPlan
@@ -274,18 +223,6 @@ header {
 .keys {
   margin: 6px 0 2px;
   font-size: 14px;
-}
-.more {
-  align-self: flex-start;
-}
-.line {
-  display: flex;
-  gap: 10px;
-  align-items: end;
-  margin-top: 6px;
-}
-.line > :first-child {
-  flex: 1;
 }
 .right {
   min-width: 0;

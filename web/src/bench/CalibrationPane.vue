@@ -1,6 +1,6 @@
 <script setup lang="ts">
-import { format, formatNumber } from '@alluvium/core';
-import { calibrationDoubts, checksOf, expectedOf, factorOf, removal, type Calibration } from '@alluvium/records';
+import { formatNumber } from '@alluvium/core';
+import { calibrationDoubts, checksOf, expectedOf, factorOf, type Calibration } from '@alluvium/records';
 import { computed, ref, watch } from 'vue';
 import { useListOf } from '../data/queries.js';
 import ChoiceField from '../parts/ChoiceField.vue';
@@ -12,7 +12,7 @@ import WorkedNumber from '../parts/WorkedNumber.vue';
 import { useRecordForm, type Draft } from '../data/form.js';
 import { today } from '../data/today.js';
 import { useSettings } from '../state/settings.js';
-import { useChange } from '../data/useChange.js';
+import CheckTable from './CheckTable.vue';
 import ControlHead from './ControlHead.vue';
 import ScalesForm from './ScalesForm.vue';
 import DriftChart from './DriftChart.vue';
@@ -21,7 +21,6 @@ import RangeCorrection from './RangeCorrection.vue';
 /** Checks of a bench against plates and control heads, and how its factor drifts. */
 const props = defineProps<{ calibrations: readonly Calibration[] }>();
 const settings = useSettings();
-const change = useChange();
 const sources = useListOf('source');
 const benches = computed(() =>
   (sources.data.value ?? []).filter(
@@ -107,8 +106,6 @@ const trialExpected = computed(() => {
     return { problem: (error as Error).message };
   }
 });
-const remove = (c: Calibration) =>
-  change.make([removal('calibration', c.id)], `The check of ${settings.say.day(c.date)} is removed.`);
 </script>
 
 <template>
@@ -118,53 +115,7 @@ const remove = (c: Calibration) =>
     </p>
     <p v-for="s in says" :key="s" class="reading">{{ s }}</p>
     <DriftChart v-if="drawn.length > 1" :checks="drawn" />
-    <div v-if="checks.length" class="framed">
-      <table class="ruled">
-        <thead>
-          <tr>
-            <th>date</th>
-            <th>against</th>
-            <th class="num">expected</th>
-            <th class="num">measured</th>
-            <th class="num">factor</th>
-            <th></th>
-            <th></th>
-          </tr>
-        </thead>
-        <tbody>
-          <tr v-for="c in checks.toReversed()" :key="c.check.id">
-            <td>{{ settings.say.day(c.check.date) }}</td>
-            <td>
-              {{
-                c.check.against === 'plate' && c.check.diameter
-                  ? `plate ${c.check.diameter.typed}${c.check.bore ? ` in a pipe of ${c.check.bore.typed}` : ', room before it'} at ${c.check.depression?.typed ?? '?'}`
-                  : c.check.points.length
-                    ? `control head, ${c.check.points.length} lifts`
-                    : c.check.against
-              }}
-            </td>
-            <td class="num">
-              <template v-if="typeof c.expected === 'number'">
-                {{ format(c.expected, 'flow', settings.figures) }}
-              </template>
-              <WorkedNumber v-else :working="c.expected ?? null" />
-            </td>
-            <td class="num">{{ format(c.check.measured.si, 'flow', settings.figures) }}</td>
-            <td class="num"><WorkedNumber :working="c.factor ?? null" :digits="4" /></td>
-            <td class="note">{{ c.check.note }}</td>
-            <td>
-              <el-button
-                link
-                :aria-label="`Remove the check of ${settings.say.day(c.check.date)}`"
-                @click="remove(c.check)"
-              >
-                Remove
-              </el-button>
-            </td>
-          </tr>
-        </tbody>
-      </table>
-    </div>
+    <CheckTable v-if="checks.length" :checks="checks" />
 
     <h2>A new check</h2>
     <form data-own-keys @submit.prevent="form.save()">
@@ -239,9 +190,6 @@ const remove = (c: Calibration) =>
 <style scoped>
 .checks {
   max-width: 900px;
-}
-.ruled td:first-child {
-  white-space: nowrap;
 }
 .pick {
   max-width: 240px;

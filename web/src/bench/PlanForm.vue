@@ -2,7 +2,6 @@
 import { format, type Quantity } from '@alluvium/core';
 import {
   addition,
-  MAP_PLACES,
   Plan,
   isMetric,
   liftsOf,
@@ -12,7 +11,6 @@ import {
   type WholeHead,
 } from '@alluvium/records';
 import { computed, ref } from 'vue';
-import PressArea from '../parts/PressArea.vue';
 import { useListOf } from '../data/queries.js';
 import ChoiceField from '../parts/ChoiceField.vue';
 import FormFoot from '../parts/FormFoot.vue';
@@ -24,6 +22,9 @@ import { withSource } from '../parts/newNamed.js';
 import WorkedNumber from '../parts/WorkedNumber.vue';
 import { useRecordForm, type Draft } from '../data/form.js';
 import { useChange } from '../data/useChange.js';
+import PlanLimits from './PlanLimits.vue';
+import PlanMaps from './PlanMaps.vue';
+import PlanPorts from './PlanPorts.vue';
 import PlanTimeline from './PlanTimeline.vue';
 
 /** What a test asks for: ports with the hardest first, sides, lifts, pulls, swirl, maps. Kept as the shop's template. */
@@ -53,18 +54,6 @@ const cylinders = computed(() =>
     ...props.whole.ports.map((p) => p.number),
   ),
 );
-/** Out, chosen, chosen as a hard one, out again. */
-function turn(number: number): void {
-  const now = plan.value.ports.find((p) => p.number === number);
-  const others = plan.value.ports.filter((p) => p.number !== number);
-  put({
-    ports: now?.hard ? others : [...others, { number, hard: Boolean(now) }].sort((a, b) => a.number - b.number),
-  });
-}
-const portWord = (number: number) => {
-  const now = plan.value.ports.find((p) => p.number === number);
-  return now ? (now.hard ? 'hard, goes first' : 'chosen') : 'left out';
-};
 function side(name: 'intake' | 'exhaust'): void {
   const has = plan.value.sides.includes(name);
   put({ sides: (['intake', 'exhaust'] as const).filter((s) => (s === name ? !has : plan.value.sides.includes(s))) });
@@ -75,27 +64,11 @@ function addLift(): void {
   put({ list: [...plan.value.list, single.value] });
   single.value = null;
 }
-const number = (text: string, digits = 4): number => Number(Number(text.replace(',', '.')).toFixed(digits));
 const count = (field: 'pulls' | 'beyond') => (text: string) => {
   const n = Number(text);
   form.typing(`plan.${field}`, Number.isInteger(n) && text.trim() !== '' ? '' : `“${text}” is no whole number.`);
   if (Number.isInteger(n) && text.trim() !== '') put({ [field]: n });
 };
-const LIMITS = [
-  ['steady', 'window', 'Steady over, s', 1],
-  ['steady', 'slope', 'drifting under, % a second', 100],
-  ['steady', 'spread', 'scattering under, %', 100],
-  ['depression', 'held', 'Depression held within, %', 100],
-  ['depression', 'refuse', 'refused beyond, %', 100],
-] as const;
-const limit = (group: 'steady' | 'depression', name: string, times: number) =>
-  String(Number(((plan.value[group] as Record<string, number>)[name]! * times).toFixed(3)));
-function setLimit(group: 'steady' | 'depression', name: string, times: number, text: string): void {
-  const n = number(text, 6) / times;
-  form.typing(`plan.${group}.${name}`, Number.isFinite(n) ? '' : `“${text}” is no number.`);
-  if (Number.isFinite(n)) put({ [group]: { ...plan.value[group], [name]: n } });
-}
-
 /** What the plan comes to, as soon as it makes sense. */
 const parsed = computed(() => Plan.safeParse(plan.value));
 const lifts = computed(() => (parsed.value.success ? liftsOf(parsed.value.data) : []));
@@ -136,25 +109,12 @@ async function keepTemplate(): Promise<void> {
       </div>
     </div>
 
-    <p class="label">
-      Ports:
-      <span class="note">
-        press once to choose, again for a hard one (it goes first, while hands are fresh), again to leave out
-      </span>
-    </p>
-    <p class="ports">
-      <PressArea
-        v-for="n in cylinders"
-        :key="n"
-        class="port"
-        :class="{ on: portWord(n) !== 'left out', hard: portWord(n).startsWith('hard') }"
-        :aria-label="`Port ${n}: ${portWord(n)}`"
-        @click="turn(n)"
-      >
-        {{ n }}
-      </PressArea>
-      <span v-if="problems['plan.ports']" class="loss" role="alert">{{ problems['plan.ports'] }}</span>
-    </p>
+    <PlanPorts
+      :model-value="plan.ports"
+      :count="cylinders"
+      :problem="problems['plan.ports']"
+      @update:model-value="put({ ports: $event })"
+    />
 
     <div class="fields">
       <FormQuantity :form="form" field="plan.step" kind="lift" label="Lift in steps of" placeholder=".100 in or 1 mm" />
@@ -194,67 +154,15 @@ async function keepTemplate(): Promise<void> {
       </div>
     </div>
 
-    <p class="label">
-      Velocity maps
-      <el-button
-        link
-        @click="
-          put({
-            maps: [
-              ...plan.maps,
-              {
-                place: 'pinch',
-                lift: plan.to ?? plan.list.at(-1) ?? { si: 0.01016, typed: '.400 in' },
-                rows: 5,
-                columns: 5,
-              },
-            ],
-          })
-        "
-      >
-        add one
-      </el-button>
-    </p>
-    <div v-for="(m, i) in plan.maps" :key="i" class="fields map">
-      <ChoiceField
-        :model-value="m.place"
-        label="Place"
-        :options="MAP_PLACES.map((p) => [p, p] as const)"
-        @update:model-value="put({ maps: plan.maps.map((x, k) => (k === i ? { ...x, place: $event } : x)) })"
-      />
-      <QuantityField
-        :model-value="m.lift"
-        kind="lift"
-        label="at lift"
-        required
-        :problem="problems[`plan.maps.${i}.lift`]"
-        @update:model-value="$event && put({ maps: plan.maps.map((x, k) => (k === i ? { ...x, lift: $event } : x)) })"
-        @update:problem="form.typing(`plan.maps.${i}.lift`, $event)"
-      />
-      <TextField
-        v-for="f in ['rows', 'columns'] as const"
-        :key="f"
-        :model-value="m[f]"
-        :label="f"
-        :problem="problems[`plan.maps.${i}.${f}`]"
-        @update:model-value="put({ maps: plan.maps.map((x, k) => (k === i ? { ...x, [f]: Number($event) } : x)) })"
-      />
-      <el-button link @click="put({ maps: plan.maps.filter((_, k) => k !== i) })">Remove</el-button>
-    </div>
+    <PlanMaps
+      :model-value="plan.maps"
+      :lift="plan.to ?? plan.list.at(-1) ?? null"
+      :problems="problems"
+      @update:model-value="put({ maps: $event })"
+      @typing="form.typing"
+    />
 
-    <details>
-      <summary>When a reading counts as steady, and a depression as held</summary>
-      <div class="fields five">
-        <TextField
-          v-for="[group, name, label, times] in LIMITS"
-          :key="group + name"
-          :model-value="limit(group, name, times)"
-          :label="label"
-          :problem="problems[`plan.${group}.${name}`]"
-          @update:model-value="setLimit(group, name, times, $event)"
-        />
-      </div>
-    </details>
+    <PlanLimits :plan="plan" :problems="problems" @put="put" @typing="form.typing" />
 
     <p v-if="lifts.length" class="reading">
       {{ lifts.length }} lifts: {{ liftsText }}. With {{ plannedPoints(parsed.data!).length }} points it takes about
@@ -291,38 +199,11 @@ async function keepTemplate(): Promise<void> {
   margin: 8px 0 12px;
   align-items: start;
 }
-.fields.map {
-  align-items: end;
-}
-.five {
-  grid-template-columns: repeat(auto-fit, minmax(max(120px, 17%), 1fr));
-}
 .label {
   display: block;
   color: var(--slate);
   font-size: 14px;
   margin: 0;
-}
-.ports {
-  display: flex;
-  gap: 8px;
-  margin: 6px 0 12px;
-}
-.port {
-  min-width: 34px;
-  padding: 4px 0;
-  text-align: center;
-  border: 1px solid var(--el-border-color);
-  color: var(--slate);
-}
-.port.on {
-  border-color: var(--ink);
-  color: var(--ink);
-  font-weight: 600;
-}
-.port.hard {
-  border-width: 3px;
-  padding: 2px 0;
 }
 .list {
   display: flex;
@@ -344,12 +225,5 @@ async function keepTemplate(): Promise<void> {
 }
 .template .el-button {
   justify-self: start;
-}
-details {
-  margin: 6px 0;
-}
-summary {
-  cursor: pointer;
-  color: var(--slate);
 }
 </style>

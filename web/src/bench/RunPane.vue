@@ -1,32 +1,19 @@
 <script setup lang="ts">
-import { formatNumber, parseQuantity, unitFor } from '@alluvium/core';
-import {
-  evaluateSheetOf,
-  expectations,
-  kept,
-  pointsLeft,
-  portName,
-  portOf,
-  secondLookWords,
-  secondLooks,
-  timeLeft,
-  type WholeHead,
-} from '@alluvium/records';
+import { portName, portOf, type WholeHead } from '@alluvium/records';
 import { computed, nextTick, onMounted, ref, useTemplateRef, watch } from 'vue';
-import CellInput from '../parts/CellInput.vue';
 import TextField from '../parts/TextField.vue';
-import PressArea from '../parts/PressArea.vue';
 import { useComparison } from '../data/comparison.js';
 import { useSettings } from '../state/settings.js';
-import { useWorking } from '../state/working.js';
-import HandNote from './HandNote.vue';
+import RunAside from './RunAside.vue';
 import RunCurve from './RunCurve.vue';
+import RunDigits from './RunDigits.vue';
 import RunStates from './RunStates.vue';
+import RunTold from './RunTold.vue';
 import { useBenchLive } from './live.js';
 import { mountOf } from './mount.js';
-import { curvesBehind, recordedCurve, setupLine } from './runContext.js';
+import { curvesBehind, recordedCurve, secondLookAt, setupLine } from './runContext.js';
 import { useRun } from './useRun.js';
-import { RUN_KEYS, useRunKeys } from './useRunKeys.js';
+import { useRunKeys } from './useRunKeys.js';
 import type { SessionPage } from '../data/session.js';
 
 /** The run of a session: one number fills the screen, and a hand with oil on it needs one key. */
@@ -34,10 +21,10 @@ const props = defineProps<{ page: SessionPage; head: WholeHead; factor: number |
 const emit = defineEmits<{ leave: []; setup: [] }>();
 const settings = useSettings();
 const live = useBenchLive();
-const working = useWorking();
 const { heads } = useComparison();
 const ground = useTemplateRef<HTMLElement>('ground');
-const field = useTemplateRef<HTMLElement>('field');
+const digits = useTemplateRef<InstanceType<typeof RunDigits>>('digits');
+const handProblem = ref('');
 
 const run = useRun(props.page, () => props.factor, {
   sound: () => settings.sound,
@@ -55,40 +42,14 @@ const place = computed(() => {
 });
 
 const recorded = computed(() => recordedCurve(whole.value, run.point.value?.number, side.value));
-/** What was read on this port and side lies far from its call, the stage before or the last port: said before the next lift. */
-const secondLook = computed(() => {
-  const { sheets, readings, calls } = whole.value;
-  const here = new Set(kept(readings).flatMap((r) => (r.number === run.point.value?.number ? [r.sheetId] : [])));
-  const sheet = sheets.findLast((s) => here.has(s.id));
-  if (!sheet) return '';
-  const ids = new Set(sheets.map((s) => s.id));
-  const all = { ...props.head, sheets: [...props.head.sheets.filter((s) => !ids.has(s.id)), ...sheets] };
-  const look = secondLooks(expectations(all, sheet, calls), evaluateSheetOf(all, sheet)).find(
-    (l) => l.side === side.value,
-  );
-  return look ? secondLookWords(look, settings.say) : '';
-});
+const secondLook = computed(() =>
+  secondLookAt(whole.value, props.head, run.point.value?.number, side.value, settings.say),
+);
 const behind = computed(() => curvesBehind(whole.value, props.head, heads.value, side.value));
 const call = computed(() => whole.value.calls.at(-1));
 const called = computed(() => (side.value === 'intake' ? call.value?.intakePeak : call.value?.exhaustPeak)?.si);
 const topLift = computed(() => Math.max(0.005, ...run.points.value.map((p) => p.lift)));
 
-const figure = computed(() => {
-  const w = run.reads.value;
-  return w ? formatNumber(w.value, 'flow', settings.figures, { digits: 1 }) : '–';
-});
-const left = computed(() => pointsLeft(session.value.plan, whole.value.readings).length);
-const minutes = computed(() => timeLeft(session.value, whole.value.readings));
-const benchTrouble = computed(() => {
-  const bench = live.ofKind('flow bench');
-  if (!live.connected) return 'The server is away. What is recorded is safe; the line comes back by itself.';
-  if (!bench) return '';
-  const doubt = live.doubts[bench.id];
-  if (doubt) return `${bench.name} ${doubt}.`;
-  if (bench.nonsense > 0 && run.state.value.silent)
-    return `${bench.name} sends nonsense: ${bench.problem.toLowerCase()}`;
-  return bench.problem && bench.nonsense === 0 ? `${bench.name}: ${bench.problem}` : '';
-});
 const ears = computed(() => {
   const n = run.next.value;
   return side.value === 'intake' && n?.side === 'exhaust'
@@ -112,27 +73,8 @@ async function skip(): Promise<void> {
 }
 function focusBack(): void {
   void nextTick(() => {
-    const input = run.manual.value ? field.value?.querySelector<HTMLInputElement>('input') : undefined;
-    (input ?? ground.value)?.focus();
-    input?.select();
+    if (!digits.value?.focus()) ground.value?.focus();
   });
-}
-/** What the hand typed is read as the bench shows it. */
-const handKind = computed(() => (run.setup.value?.reads === 'flow' ? 'flow' : 'percent'));
-const handText = ref('');
-const handProblem = ref('');
-watch(
-  () => run.byHand.value.value,
-  (now, before) => {
-    // Recorded, or another lift called: the field is free again. A text that cannot be read yet stays.
-    if (now === null && before !== null && handProblem.value === '') handText.value = '';
-  },
-);
-function typed(text: string): void {
-  handText.value = text;
-  const parsed = text.trim() ? parseQuantity(text, handKind.value, settings.system) : undefined;
-  handProblem.value = parsed && !parsed.ok ? parsed.problem : '';
-  run.typed({ value: parsed?.ok ? parsed.quantity : null });
 }
 async function record(): Promise<void> {
   await run.record();
@@ -159,7 +101,7 @@ useRunKeys(
       ground.value?.focus();
     },
   },
-  () => handText.value !== '',
+  () => digits.value?.typing() ?? false,
 );
 </script>
 
@@ -170,17 +112,7 @@ useRunKeys(
         <h1>{{ head.head.name }} · {{ place }}</h1>
         <p class="setup">{{ setupLine(session, head, side) }}</p>
       </div>
-      <div class="told" aria-live="assertive">
-        <p v-if="run.told.value" :class="run.told.value.tone">{{ run.told.value.text }}</p>
-        <p v-else-if="run.adviceWords.value" class="ask">{{ run.adviceWords.value }}</p>
-        <p v-else-if="ears" class="ask">{{ ears }}</p>
-        <p v-if="benchTrouble" class="stop">{{ benchTrouble }}</p>
-        <p v-if="page.trouble.value" class="stop">{{ page.trouble.value }}</p>
-        <HandNote class="stop" />
-        <p v-if="live.hand?.mine && !live.hand.asked && live.hand.onlookers > 0" class="fact">
-          {{ live.hand.onlookers === 1 ? 'One other browser looks on.' : `${live.hand.onlookers} others look on.` }}
-        </p>
-      </div>
+      <RunTold :run="run" :page="page" :ears="ears" />
     </header>
 
     <div v-if="run.gate.value.length" class="shut">
@@ -204,37 +136,7 @@ useRunKeys(
         when it is set
       </p>
     </div>
-    <div v-else class="digits">
-      <div>
-        <p class="word">open to</p>
-        <p class="huge" data-testid="lift">{{ run.point.value ? run.lift(run.point.value.lift) : '–' }}</p>
-      </div>
-      <div>
-        <p class="word">
-          {{ run.manual.value ? `type what it reads, ${unitFor(handKind, settings.system).symbol}` : 'reads' }}
-        </p>
-        <div v-if="run.manual.value" ref="field" class="by-hand">
-          <CellInput
-            :value="handText"
-            class="huge"
-            inputmode="decimal"
-            aria-label="Reading"
-            @input="typed(($event.target as HTMLInputElement).value)"
-          />
-        </div>
-        <PressArea
-          v-else
-          class="huge reads"
-          tabindex="-1"
-          :aria-label="`Reads ${figure}. Show the working.`"
-          data-testid="reads"
-          @click="run.reads.value && working.show(run.reads.value)"
-        >
-          {{ figure }}
-        </PressArea>
-      </div>
-      <p class="unit">{{ unitFor('flow', settings.system).symbol }} at 28</p>
-    </div>
+    <RunDigits v-else ref="digits" :run="run" @problem="handProblem = $event" />
 
     <RunStates
       v-if="!run.gate.value.length && !run.needsTurn.value"
@@ -252,29 +154,7 @@ useRunKeys(
         :now="run.point.value ? { lift: run.point.value.lift, flow: run.reads.value?.value } : undefined"
         :top-lift="topLift"
       />
-      <aside>
-        <ul class="keys">
-          <li
-            v-for="[key, does] in RUN_KEYS"
-            :key="key"
-            :class="{ first: key === 'space', on: key === 'A' && run.auto.value }"
-          >
-            <b>{{ key }}</b>
-            {{ does }}
-          </li>
-        </ul>
-        <p v-if="run.next.value" class="then">then {{ run.lift(run.next.value.lift) }}</p>
-        <p class="sub">
-          {{ run.points.value.length - left }} of {{ run.points.value.length }} · about
-          {{ Math.max(1, Math.round(minutes.value / 60)) }} min left
-        </p>
-        <p class="foot">
-          <el-button link @click="settings.sound = !settings.sound">
-            sound {{ settings.sound ? 'on' : 'off' }}
-          </el-button>
-          <el-button link @click="emit('leave')">Leave (Esc)</el-button>
-        </p>
-      </aside>
+      <RunAside :run="run" :whole="whole" @leave="emit('leave')" />
     </div>
 
     <form v-if="skipping" class="why" @submit.prevent="skip">
@@ -319,96 +199,12 @@ p {
   color: var(--slate);
   font-size: 17px;
 }
-.told {
-  max-width: 46%;
-  font-size: 19px;
-  text-align: right;
-}
-.fact {
-  color: var(--ink);
-}
-.ask {
-  color: var(--caution);
-}
-.stop {
-  color: var(--loss);
-}
-.digits {
-  display: grid;
-  grid-template-columns: minmax(0, 35%) minmax(0, 1fr) auto;
-  align-items: end;
-  gap: 10px;
-}
-.word {
-  color: var(--slate);
-  font-size: 26px;
-}
-.huge {
-  font: 500 min(17.2vw, 30vh) / 0.98 var(--sans);
-  letter-spacing: -0.01em;
-  font-variant-numeric: tabular-nums;
-}
-button.huge {
-  font: 500 min(17.2vw, 30vh) / 0.98 var(--sans);
-  color: #e9d8a6;
-}
-.unit {
-  color: var(--slate);
-  font-size: 26px;
-  padding-bottom: 3vh;
-}
-.by-hand input {
-  width: 100%;
-  background: transparent;
-  border: 0;
-  border-bottom: 2px solid var(--rule-strong);
-  color: #e9d8a6;
-  outline: none;
-  padding: 0;
-}
-.by-hand input:focus {
-  border-bottom-color: var(--focus);
-}
 .below {
   grid-row: 4;
   display: grid;
   grid-template-columns: 1fr 200px;
   min-height: 0;
   gap: 20px;
-}
-aside {
-  display: flex;
-  flex-direction: column;
-  justify-content: flex-end;
-}
-.keys {
-  list-style: none;
-  margin: 0;
-  padding: 0;
-  font-size: 20px;
-  color: var(--slate);
-}
-.keys b {
-  color: inherit;
-}
-.keys .first,
-.keys .first b,
-.keys .on {
-  color: var(--ink);
-}
-.keys .on b {
-  color: var(--gain);
-}
-.then {
-  font-size: 25px;
-  color: #e9d8a6;
-  margin-top: 10px;
-}
-.foot {
-  display: flex;
-  gap: 16px;
-  margin-top: 6px;
-  color: var(--slate);
 }
 .shut {
   padding: 40px 0;

@@ -2,17 +2,9 @@
 import { written, type Quantity } from '@alluvium/core';
 import {
   BenchSetup,
-  blankSetup,
-  calibrationDoubts,
   checksOf,
   fieldsOf,
-  fingerprint,
-  measured,
-  measuresAt,
-  onBench,
-  pickSheet,
   questionsOf,
-  setupDoubts,
   takenOver,
   unanswered,
   type Calibration,
@@ -20,21 +12,18 @@ import {
   type Session,
   type WholeHead,
 } from '@alluvium/records';
-import { useStorage } from '@vueuse/core';
-import { computed, ref, watch } from 'vue';
+import { computed } from 'vue';
 import PhotoStrip from '../arrival/PhotoStrip.vue';
-import BenchScales from '../heads/BenchScales.vue';
 import SetupField from '../heads/SetupField.vue';
-import ChoiceField from '../parts/ChoiceField.vue';
-import QuantityField from '../parts/QuantityField.vue';
 import TemplateLine from '../parts/TemplateLine.vue';
 import { useListOf } from '../data/queries.js';
 import { today } from '../data/today.js';
-import { useActiveBuild } from '../data/build.js';
 import { useSettings } from '../state/settings.js';
-import { useChange } from '../data/useChange.js';
 import { useBenchLive } from './live.js';
+import GateBench from './GateBench.vue';
 import LeakTest from './LeakTest.vue';
+import { useGate } from './useGate.js';
+import { useGateDoubts } from './useGateDoubts.js';
 import type { SessionPage } from '../data/session.js';
 
 /** The set-up gate: nothing is recorded before every question has an answer, and "unknown" is one. */
@@ -49,31 +38,9 @@ const props = defineProps<{
 const emit = defineEmits<{ done: [] }>();
 const settings = useSettings();
 const live = useBenchLive();
-const { active } = useActiveBuild();
 
-const stored = computed(() => props.session.setups.at(-1)!);
-/** What is typed stays in this browser until it is saved. */
-const kept = useStorage<Record<string, BenchSetup>>('alluvium.bench.setup', {});
-const draft = ref<BenchSetup>(kept.value[props.session.id] ?? stored.value);
-const unreadable = ref<Record<string, string>>({});
-const problems = ref<Record<string, string>>({});
-const dirty = computed(() => fingerprint(draft.value) !== fingerprint(stored.value));
-watch(draft, (now) => {
-  const { [props.session.id]: _mine, ...others } = kept.value;
-  kept.value = dirty.value ? { ...others, [props.session.id]: now } : others;
-});
-watch(stored, (now, before) => {
-  // Saved elsewhere while nothing was typed here.
-  if (fingerprint(draft.value) === fingerprint(before)) draft.value = now;
-});
-const put = (change: Partial<BenchSetup>) => {
-  draft.value = { ...draft.value, ...change };
-  for (const k of Object.keys(change)) delete problems.value[k];
-};
-const used = computed(() =>
-  (props.page.whole.value?.readings ?? []).some((r) => r.setup === props.session.setups.length - 1),
-);
-
+const gate = useGate(props, () => emit('done'));
+const { draft, unreadable, problems, dirty, put, used, saving, save, reset } = gate;
 const bench = computed(() => live.ofKind('flow bench'));
 const questions = computed(() => questionsOf(draft.value, props.session.plan.sides));
 const open = computed(() => unanswered(draft.value, props.session.plan.sides));
@@ -91,38 +58,6 @@ const checkOptions = computed(() => [
   ['none', 'never checked'] as const,
   ['unknown', 'unknown'] as const,
 ]);
-const before = computed(
-  () =>
-    pickSheet(
-      props.whole.sheets.filter(
-        (s) => s.kind === 'measured' && !props.page.whole.value?.sheets.some((o) => o.id === s.id),
-      ),
-      props.session.stageId,
-    )?.setup ?? props.whole.sheets.findLast((s) => s.kind === 'measured')?.setup,
-);
-const doubts = computed(() => {
-  const measures = measuresAt(props.whole, props.session.stageId);
-  return [
-    ...setupDoubts(draft.value, {
-      engineBore: active.value?.build.bore?.si,
-      valves: {
-        intake: measured(measures, 'valve diameter', 'intake'),
-        exhaust: measured(measures, 'valve diameter', 'exhaust'),
-      },
-      before: before.value,
-    }),
-    ...(bench.value?.ranges ?? []).flatMap((own) => {
-      const said = draft.value.ranges.find((r) => r.name === own.name);
-      const apart = (['intake', 'exhaust'] as const).some((side) => {
-        const [a, b] = [said?.[side]?.si, own[side]];
-        return a !== undefined && b !== null && Math.abs(a - b) > 0.002 * b;
-      });
-      return apart ? [`Range ${own.name} is not what ${bench.value!.name} says of itself: ask it for its ranges.`] : [];
-    }),
-    ...calibrationDoubts(checks.value, draft.value.calibration, props.session.date ?? today(), settings.say),
-  ];
-});
-
 /** A bench that describes itself fills in how it reads, its ranges and its temperatures. */
 function fromBench(): void {
   if (!bench.value) return;
@@ -157,38 +92,7 @@ const quantity = (field: GateQuestion['field']): Quantity | null => {
   const v = draft.value[field];
   return v === 'unknown' || v === null ? null : (v as Quantity);
 };
-const change = useChange('here');
-const saving = change.busy;
-async function save(): Promise<void> {
-  const wrong = Object.values(unreadable.value).find(Boolean);
-  if (wrong) {
-    problems.value = { '': wrong };
-    return;
-  }
-  const parsed = BenchSetup.safeParse(draft.value);
-  if (!parsed.success) {
-    problems.value = Object.fromEntries(parsed.error.issues.map((i) => [i.path.join('.'), i.message]));
-    return;
-  }
-  problems.value = {};
-  const answer = await change.run(
-    () => props.page.saveSetup(parsed.data),
-    ({ split }) => (split ? 'A new set-up begins here, and with it a new sheet.' : 'The set-up is kept.'),
-  );
-  if (!answer) {
-    problems.value = {
-      '': change.refusal.value,
-      ...Object.fromEntries(
-        (change.problem.value?.fields ?? []).map((f) => [f.field.replace(/^setup\./, ''), f.message]),
-      ),
-    };
-    return;
-  }
-  const { [props.session.id]: _mine, ...others } = kept.value;
-  kept.value = others;
-  if (unanswered(parsed.data, props.session.plan.sides).length === 0) emit('done');
-}
-const reset = () => (draft.value = used.value ? stored.value : blankSetup());
+const doubts = useGateDoubts(props, draft, bench, checks);
 </script>
 
 <template>
@@ -232,46 +136,12 @@ const reset = () => (draft.value = used.value ? stored.value : blankSetup());
       @update:leaks="put({ leaks: $event, ...($event.length > draft.leaks.length ? { leakTest: 'done' } : {}) })"
     />
 
-    <h2>The bench</h2>
-    <div class="questions">
-      <ChoiceField
-        :model-value="draft.reads"
-        label="It reads"
-        :options="[
-          ['flow', 'flow'],
-          ['percent', 'percent of a range'],
-          ['differential', 'percent of a differential'],
-        ]"
-        @update:model-value="
-          put(onBench({ ...draft, reads: $event }, $event === 'flow' ? undefined : source, session.date ?? today()))
-        "
-      />
-      <QuantityField
-        :model-value="draft.meterTemperature"
-        kind="temperature"
-        label="Temperature at the meter"
-        placeholder="not taken"
-        :problem="problems.meterTemperature"
-        @update:model-value="put({ meterTemperature: $event })"
-        @update:problem="unreadable.meterTemperature = $event"
-      />
-      <QuantityField
-        :model-value="draft.portTemperature"
-        kind="temperature"
-        label="and at the port"
-        placeholder="not taken"
-        :problem="problems.portTemperature"
-        @update:model-value="put({ portTemperature: $event })"
-        @update:problem="unreadable.portTemperature = $event"
-      />
-    </div>
-    <BenchScales
-      v-if="draft.reads !== 'flow'"
-      :ranges="draft.ranges"
-      :since="draft.scales"
-      :bench="source"
+    <GateBench
+      :draft="draft"
+      :source="source"
       :day="session.date ?? today()"
-      @change="put"
+      :problems="problems"
+      @put="put"
       @typing="(path, problem) => (unreadable[path] = problem)"
     />
     <details>

@@ -1,30 +1,9 @@
 <script setup lang="ts">
-import {
-  cellAreas,
-  idealVelocity,
-  largestVelocity,
-  mapClosure,
-  mapFlow,
-  mapWords,
-  meanVelocity,
-  noted,
-  readMap,
-  REFERENCE_DENSITY,
-  REFERENCE_DEPRESSION,
-  smallestVelocity,
-  uniformityIndex,
-  work,
-  workIf,
-  written,
-} from '@alluvium/core';
+import { written } from '@alluvium/core';
 import {
   MAP_PLACES,
   WALLS,
-  evaluateSheetOf,
   liftsOf,
-  mapCells,
-  mapOutline,
-  pickSheet,
   portOf,
   addition,
   removal,
@@ -32,7 +11,7 @@ import {
   type WholeHead,
   type WholeSession,
 } from '@alluvium/records';
-import { computed, ref, useTemplateRef, watch } from 'vue';
+import { computed, ref, useTemplateRef } from 'vue';
 import CellGrid from '../parts/grid/CellGrid.vue';
 import { newId } from '../data/ids.js';
 import ChoiceField from '../parts/ChoiceField.vue';
@@ -42,16 +21,14 @@ import TextField from '../parts/TextField.vue';
 import WorkedNumber from '../parts/WorkedNumber.vue';
 import { useRecordForm, type Draft } from '../data/form.js';
 import { today } from '../data/today.js';
-import { useSettings } from '../state/settings.js';
 import { useChange } from '../data/useChange.js';
+import MapFigures from './MapFigures.vue';
 import VelocityDrawing from './VelocityDrawing.vue';
-import { useBenchLive } from './live.js';
-import { livePitot, readPitot, samplesAt, sayPitot } from './pitotCell.js';
+import { useMapReading } from './useMapReading.js';
+import { usePitotCells } from './usePitotCells.js';
 
 /** Velocity maps of a session: a pitot held on a grid across one place of the port. */
 const props = defineProps<{ whole: WholeSession; head: WholeHead }>();
-const settings = useSettings();
-const live = useBenchLive();
 const change = useChange('here');
 const maps = computed(() => props.whole.velocityMaps);
 const chosen = ref(maps.value[0]?.id ?? '');
@@ -118,131 +95,24 @@ const form = useRecordForm(
 const { draft, problems } = form;
 const rows = computed(() => Math.max(1, Math.min(20, Number(draft.value.rows) || 1)));
 const columns = computed(() => Math.max(1, Math.min(20, Number(draft.value.columns) || 1)));
-const cellAt = (r: number, c: number) => (draft.value.cells ?? []).find((x) => x.row === r && x.column === c);
 
-/** Texts that cannot be read yet, by their place. */
-const texts = ref<Record<string, string>>({});
-watch(
-  () => map.value?.id,
-  () => (texts.value = {}),
-);
-const textOf = (r: number, c: number) => texts.value[`${r},${c}`] ?? sayPitot(cellAt(r, c));
-function type(r: number, c: number, text: string): void {
-  const key = `${r},${c}`;
-  texts.value[key] = text;
-  const read = readPitot(text, settings.system);
-  form.typing(`cells.${key}`, read && 'problem' in read ? read.problem : '');
-  if (read && 'problem' in read) return;
-  const others = (draft.value.cells ?? []).filter((x) => x.row !== r || x.column !== c);
-  form.set('cells', read ? [...others, { row: r, column: c, ...read }] : others);
-}
-/** What is wrong with a cell as it is typed. */
-function faultOf(r: number, c: number): string {
-  const text = readPitot(textOf(r, c), settings.system);
-  return text && 'problem' in text ? text.problem : '';
-}
-function leaveCell(r: number, c: number): void {
-  if (!faultOf(r, c)) delete texts.value[`${r},${c}`];
-}
-
-const pitot = computed(() => live.ofKind('pitot'));
-let held = 0;
-const middleOf = (r: number, c: number) => ({ x: (c + 0.5) / columns.value, y: (r + 0.5) / rows.value });
-/** The probe goes where the cursor is, for a stand-in or a motor. */
-function hold(r: number, c: number): void {
-  held = live.samples('pitot').at(-1)?.at ?? 0;
-  live.order('pitot', { do: 'probe', ...middleOf(r, c) });
-}
-/** The map as cells, and what was typed into them. */
-const cellTexts = computed<Record<string, string>[]>({
-  get: () =>
-    Array.from({ length: rows.value }, (_, r) =>
-      Object.fromEntries(Array.from({ length: columns.value }, (__, c) => [String(c), textOf(r, c)])),
-    ),
-  set: (next) =>
-    next.forEach((row, r) =>
-      Object.entries(row).forEach(([c, text]) => {
-        if (text !== textOf(r, Number(c))) type(r, Number(c), text);
-      }),
-    ),
-});
-const headings = computed(() =>
-  Array.from({ length: columns.value }, (_, c) => ({
-    key: String(c),
-    title: String(c + 1),
-    name: `column ${c + 1}`,
-  })),
-);
 const grid = useTemplateRef<{ go: (row: number, column: number) => void }>('grid');
-/** Space takes what the pitot shows, and goes on to the next place. */
-function key(event: KeyboardEvent, r: number, c: number): void {
-  if (event.key !== ' ' || !pitot.value || textOf(r, c) !== '') return;
-  event.preventDefault();
-  const fresh = samplesAt(live.samples('pitot'), middleOf(r, c), held);
-  const taken = livePitot(
-    fresh.slice(-40).map((s) => s.value),
-    settings.system,
-  );
-  if (!taken) {
-    problem.value = `${pitot.value.name} has said too little yet: hold it a moment.`;
-    return;
-  }
-  problem.value = '';
-  type(r, c, sayPitot(taken));
-  leaveCell(r, c);
-  const next = r * columns.value + c + 1;
-  if (next < rows.value * columns.value) grid.value?.go(Math.floor(next / columns.value), next % columns.value);
-}
-
-/** The section the map lies on, where one is measured. */
-const outline = computed(() => mapOutline(props.head, draft.value as VelocityMap) ?? null);
-const areas = computed(() => (outline.value ? cellAreas(outline.value, rows.value, columns.value) : undefined));
-const cells = computed(() =>
-  mapCells({ cells: draft.value.cells ?? [], rows: rows.value, columns: columns.value } as VelocityMap, outline.value),
+const { cellTexts, headings, pitot, faultOf, leaveCell, hold, key } = usePitotCells(
+  form,
+  () => map.value?.id,
+  rows,
+  columns,
+  {
+    say: (text) => (problem.value = text),
+    go: (row, column) => grid.value?.go(row, column),
+  },
 );
-const read = computed(() => readMap(cells.value));
-const velocities = computed(() =>
-  Array.from({ length: rows.value }, (_, r) =>
-    Array.from({ length: columns.value }, (_, c) => cells.value.find((x) => x.row === r && x.column === c)?.velocity),
-  ),
+const { outline, velocities, read, mean, uniform, flow, ideal, closes, says, impossible } = useMapReading(
+  props,
+  draft,
+  rows,
+  columns,
 );
-const mean = computed(
-  () => read.value && work(meanVelocity, { velocities: read.value.velocities, areas: read.value.areas }),
-);
-const uniform = computed(() => {
-  if (!read.value || !mean.value || mean.value.value <= 0) return undefined;
-  return work(uniformityIndex, { velocities: read.value.velocities, areas: read.value.areas });
-});
-const area = computed(() => areas.value?.flat().reduce((s, a) => s + a, 0));
-const flow = computed(() => workIf(mapFlow, { velocity: mean.value, area: area.value }));
-const ideal = computed(() =>
-  workIf(idealVelocity, { depression: draft.value.depression?.si, density: REFERENCE_DENSITY }),
-);
-/** Flow of the bench at that lift, at the depression of the map. */
-const benchFlow = computed(() => {
-  const { lift, depression } = draft.value;
-  const sheet = props.whole.sheets[0] ?? pickSheet(props.head.sheets, props.whole.session.stageId);
-  if (!lift || !depression || !sheet || !draft.value.side) return undefined;
-  const q = evaluateSheetOf(props.head, sheet)[draft.value.side].curve?.at(lift.si);
-  return q === undefined
-    ? undefined
-    : noted(
-        q * Math.sqrt(depression.si / REFERENCE_DEPRESSION),
-        `“${sheet.title}” at ${lift.typed}, brought to ${depression.typed}`,
-      );
-});
-const closes = computed(() => workIf(mapClosure, { map: flow.value, bench: benchFlow.value }));
-const says = computed(() =>
-  read.value && draft.value.place
-    ? mapWords(
-        read.value,
-        { rows: rows.value, columns: columns.value, wall: draft.value.wall ?? 'unknown', place: draft.value.place },
-        settings.say,
-      )
-    : '',
-);
-/** Faster than the depression can drive is a slip of the hand. */
-const impossible = computed(() => read.value && ideal.value && read.value.fastest.velocity > 1.05 * ideal.value.value);
 </script>
 
 <template>
@@ -321,26 +191,7 @@ const impossible = computed(() => read.value && ideal.value && read.value.fastes
           <WorkedNumber :working="ideal" />
           ): look at that reading again.
         </p>
-        <dl v-if="read">
-          <dt>mean</dt>
-          <dd><WorkedNumber :working="mean" /></dd>
-          <dt>fastest, slowest</dt>
-          <dd>
-            <WorkedNumber :working="work(largestVelocity, { values: read.velocities })" />
-            ,
-            <WorkedNumber :working="work(smallestVelocity, { values: read.velocities })" />
-          </dd>
-          <dt>uniformity</dt>
-          <dd><WorkedNumber :working="uniform" :digits="3" /></dd>
-          <template v-if="flow">
-            <dt>adds up to</dt>
-            <dd><WorkedNumber :working="flow" /></dd>
-          </template>
-          <template v-if="closes">
-            <dt>against the bench</dt>
-            <dd><WorkedNumber :working="closes" :digits="1" signed /></dd>
-          </template>
-        </dl>
+        <MapFigures v-if="read" :read="read" :mean="mean" :uniform="uniform" :flow="flow" :closes="closes" />
         <p v-if="read && !outline" class="note">
           No section of the {{ draft.place }} is measured at this stage: a plain grid is drawn, every place counts the
           same, and the map cannot be held against the bench. Measure the section, and both follow.
@@ -381,17 +232,5 @@ const impossible = computed(() => read.value && ideal.value && read.value.fastes
 .map-cells :deep(:is(th, input)) {
   text-align: center;
   padding: 6px 2px;
-}
-dl {
-  display: grid;
-  grid-template-columns: auto 1fr;
-  gap: 3px 18px;
-  margin: 8px 0;
-}
-dt {
-  color: var(--slate);
-}
-dd {
-  margin: 0;
 }
 </style>

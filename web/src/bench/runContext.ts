@@ -1,10 +1,13 @@
 /** What stands around a run: how it is set up, in a line, and the curves it is held against. */
-import { evaluateSide, type FlowPoint, type Side } from '@alluvium/core';
+import { evaluateSide, type FlowPoint, type Say, type Side } from '@alluvium/core';
 import {
   evaluateSheetOf,
+  expectations,
   kept,
   pickSheet,
   sameLift,
+  secondLookWords,
+  secondLooks,
   toCoreRows,
   toCoreSetup,
   type Session,
@@ -73,4 +76,21 @@ export function curvesBehind(
     ...(before?.kind === 'measured' ? of('this head before', sheetPoints(before)) : []),
     ...(claim ? of('claimed', sheetPoints(claim)) : []),
   ];
+}
+
+/** What was read on this port and side lies far from its call, the stage before or the last port: said before the next lift. */
+export function secondLookAt(
+  { sheets, readings, calls }: WholeSession,
+  head: WholeHead,
+  number: number | undefined,
+  side: Side,
+  say: Say,
+): string {
+  const here = new Set(kept(readings).flatMap((r) => (r.number === number ? [r.sheetId] : [])));
+  const sheet = sheets.findLast((s) => here.has(s.id));
+  if (!sheet) return '';
+  const ids = new Set(sheets.map((s) => s.id));
+  const all = { ...head, sheets: [...head.sheets.filter((s) => !ids.has(s.id)), ...sheets] };
+  const look = secondLooks(expectations(all, sheet, calls), evaluateSheetOf(all, sheet)).find((l) => l.side === side);
+  return look ? secondLookWords(look, say) : '';
 }

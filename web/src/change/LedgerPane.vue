@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { SIDES, format, type OperationKind, type Quantity, type Side } from '@alluvium/core';
+import { SIDES, type Quantity, type Side } from '@alluvium/core';
 import {
   addition,
   ledgerTable,
@@ -7,31 +7,27 @@ import {
   removal,
   replacement,
   toCsv,
-  usualOf,
   type LedgerRow,
-  type SingleCut,
   type WholeHead,
 } from '@alluvium/records';
 import { computed } from 'vue';
 import { download } from '../charts/save.js';
-import { standingOf, useCuts, useListOf } from '../data/queries.js';
+import { useListOf } from '../data/queries.js';
 import { useActiveBuild } from '../data/build.js';
 import { useChange } from '../data/useChange.js';
 import { saveWorkbook } from '../exchange/workbook.js';
 import QuantityField from '../parts/QuantityField.vue';
-import WaitingNote from '../parts/WaitingNote.vue';
 import WorkedNumber from '../parts/WorkedNumber.vue';
 import { useSettings } from '../state/settings.js';
+import UsualCuts from './UsualCuts.vue';
 import { useStageTorque } from './useStageTorque.js';
 import WideFrame from '../parts/WideFrame.vue';
 
-/** What each stage cost and gave, added up; and what such cuts usually buy in this shop. */
+/** What each stage cost and gave, added up. */
 const props = defineProps<{ whole: WholeHead; rows: readonly LedgerRow[] }>();
 const settings = useSettings();
 const change = useChange();
 const { active } = useActiveBuild();
-const query = useCuts(() => active.value?.build.id ?? '');
-const standing = standingOf(query);
 const assumptions = useListOf('assumption');
 const rate = computed(() => assumptions.data.value?.find((a) => a.name === 'hourRate'));
 async function rateTo(value: Quantity | null): Promise<void> {
@@ -81,20 +77,9 @@ const problems = computed(() =>
     return typeof found === 'string' ? [[r.stage.id, `${r.stage.name}: ${found}`] as const] : [];
   }),
 );
-const kinds = computed(() => {
-  const cuts = query.data.value ?? [];
-  const seen = new Map<string, { operation: OperationKind; side: Side }>();
-  for (const { operation, side } of cuts) seen.set(`${operation} ${side}`, { operation, side });
-  return [...seen.values()]
-    .map(({ operation, side }) => ({ operation, side, ...usualOf(cuts, operation, side, props.whole.head.kind) }))
-    .sort((a, b) => (b.usual?.gain ?? 0) - (a.usual?.gain ?? 0));
-});
-const share = (v: number) => settings.say.of(v, 'percent', { digits: 1, signed: true });
-const where = (cuts: readonly SingleCut[]) => cuts.map((c) => `${c.head} ${share(c.gain)}`).join(', ');
 const fileName = computed(() => `ledger ${props.whole.head.name}`);
 const saveCsv = () => download(`${fileName.value}.csv`, toCsv(ledgerTable(props.rows, settings.system)), 'text/csv');
 const saveXlsx = () => saveWorkbook(fileName.value, ledgerWorkbook(props.whole.head.name, props.rows, settings.system));
-const money = (v: number) => format(v, 'money', settings.figures);
 </script>
 
 <template>
@@ -205,45 +190,7 @@ const money = (v: number) => format(v, 'money', settings.figures);
     <p v-if="idle.length" class="caution">
       Over the whole lift the bench cannot tell that this paid: {{ idle.map(idleWords).join('; ') }}.
     </p>
-    <h2>What such cuts usually buy here</h2>
-    <WaitingNote v-if="!query.data.value" :loading="standing.loading.value" :error="standing.error.value" />
-    <p v-else-if="kinds.length === 0" class="note">
-      No cut of this shop stands by itself yet, flowed before and after in one way.
-    </p>
-    <WideFrame v-else>
-      <table class="ruled">
-        <thead>
-          <tr>
-            <th>cut</th>
-            <th>side</th>
-            <th class="num">seen</th>
-            <th class="num">gain</th>
-            <th class="num">next one</th>
-            <th class="num">hours</th>
-            <th class="num">cost</th>
-            <th>on</th>
-          </tr>
-        </thead>
-        <tbody>
-          <tr v-for="k in kinds" :key="`${k.operation} ${k.side}`">
-            <td>{{ k.operation }}</td>
-            <td>{{ k.side }}</td>
-            <td class="num">{{ k.usual!.count }}</td>
-            <td class="num">{{ share(k.usual!.gain) }}</td>
-            <td class="num">
-              {{
-                k.usual!.next === undefined
-                  ? 'one is no spread'
-                  : `${share(k.usual!.gain - k.usual!.next)} to ${share(k.usual!.gain + k.usual!.next)}`
-              }}
-            </td>
-            <td class="num">{{ hours(k.usual!.hours) }}</td>
-            <td class="num">{{ k.usual!.cost === undefined ? '' : money(k.usual!.cost) }}</td>
-            <td class="note">{{ where(k.cuts) }}</td>
-          </tr>
-        </tbody>
-      </table>
-    </WideFrame>
+    <UsualCuts :kind="whole.head.kind" />
   </div>
 </template>
 

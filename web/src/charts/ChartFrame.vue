@@ -1,5 +1,4 @@
 <script setup lang="ts">
-import { unitFor } from '@alluvium/core';
 import { useElementSize } from '@vueuse/core';
 import { computed, provide, reactive, ref, shallowReactive, useTemplateRef } from 'vue';
 import PressArea from '../parts/PressArea.vue';
@@ -11,13 +10,13 @@ import {
   readAt,
   scaleOf,
   stops,
-  ticksOf,
   told,
   valueText,
   type Axis,
   type Drawn,
   type NamePlace,
 } from './chart.js';
+import ChartAxes from './ChartAxes.vue';
 import ChartMenu from './ChartMenu.vue';
 import { useCursor } from './useCursor.js';
 
@@ -78,13 +77,6 @@ const edge = computed(() => ({
 }));
 const scaleX = computed(() => scaleOf(props.x, [edge.value.left, edge.value.right]));
 const scaleY = computed(() => scaleOf(props.y, [edge.value.bottom, edge.value.top]));
-/** A tick of x has this much room at least, px. */
-const TICK_ROOM = 76;
-const xTicks = computed(() =>
-  ticksOf(props.x, Math.max(2, Math.min(7, (edge.value.right - edge.value.left) / TICK_ROOM)), settings.say),
-);
-const yTicks = computed(() => ticksOf(props.y, Math.max(2, Math.min(6, tall.value / 60)), settings.say));
-
 const marks = shallowReactive(new Map<symbol, () => Drawn>());
 const labels = shallowReactive(new Map<symbol, () => readonly NamePlace[]>());
 const hidden = reactive(new Set<string>());
@@ -155,32 +147,7 @@ const near = ref(false);
       @keydown="(event) => keyless || walk(event)"
     >
       <slot name="behind" v-bind="chart" />
-      <template v-if="!y.rows">
-        <g v-for="t in yTicks" :key="`y${t.value}`">
-          <line
-            :x1="edge.left"
-            :x2="edge.right"
-            :y1="scaleY(t.value)"
-            :y2="scaleY(t.value)"
-            :class="Math.abs(t.value) < 1e-12 ? 'base' : 'grid'"
-          />
-          <text :x="edge.left - 7" :y="scaleY(t.value) + 5" text-anchor="end" class="tick">{{ t.text }}</text>
-        </g>
-        <text v-if="y.unit && y.kind" :x="edge.left - 7" :y="edge.top - 9" text-anchor="end" class="tick">
-          {{ unitFor(y.kind, settings.system).symbol }}
-        </text>
-      </template>
-      <template v-for="t in xTicks" :key="`x${t.value}`">
-        <line
-          v-if="y.rows"
-          :x1="scaleX(t.value)"
-          :x2="scaleX(t.value)"
-          :y1="edge.top"
-          :y2="edge.bottom"
-          :class="Math.abs(t.value) < 1e-12 ? 'base' : 'grid'"
-        />
-        <text :x="scaleX(t.value)" :y="edge.bottom + 19" text-anchor="middle" class="tick">{{ t.text }}</text>
-      </template>
+      <ChartAxes :x="x" :y="y" :edge="edge" :height="tall" :scale-x="scaleX" :scale-y="scaleY" />
       <slot v-bind="chart" />
       <line
         v-if="cursor !== undefined"
@@ -239,12 +206,6 @@ svg {
 .fills .read {
   inset: 0 auto auto 60px;
   pointer-events: none;
-}
-.grid {
-  stroke: var(--rule);
-}
-.base {
-  stroke: var(--slate);
 }
 .cursor {
   stroke: var(--ink);

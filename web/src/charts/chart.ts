@@ -132,6 +132,8 @@ export function ticksOf(axis: Axis, usual: number, say: Say): Tick[] {
 export const scaleOf = ({ from, to, log }: Axis, range: readonly [number, number]) =>
   (log ? scaleLog : scaleLinear)([from, to], range);
 
+export type Scale = ReturnType<typeof scaleOf>;
+
 /** Values less than this share of the span apart are the same. */
 const SAME = 1e-6;
 

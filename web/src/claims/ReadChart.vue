@@ -1,16 +1,7 @@
 <script setup lang="ts">
-import { format, type Side } from '@alluvium/core';
-import {
-  addition,
-  removal,
-  replacement,
-  type Attachment,
-  type Sheet,
-  type Source,
-  type Stage,
-  type WholeHead,
-} from '@alluvium/records';
-import { computed, nextTick, ref, useTemplateRef, watch, type Ref } from 'vue';
+import type { Side } from '@alluvium/core';
+import { addition, removal, replacement, type Sheet, type Source, type Stage, type WholeHead } from '@alluvium/records';
+import { computed, nextTick, ref, useTemplateRef } from 'vue';
 import FilePick from '../parts/FilePick.vue';
 import { addPhoto } from '../data/client.js';
 import ChoiceRow from '../parts/ChoiceRow.vue';
@@ -23,20 +14,9 @@ import { useSettings } from '../state/settings.js';
 import { useChange } from '../data/useChange.js';
 import { blankSheet } from '../heads/blankSheet.js';
 import ChartPicture from './ChartPicture.vue';
-import {
-  MARKS,
-  chartOf,
-  chartProblem,
-  chartWords,
-  emptyChart,
-  markValue,
-  pointsOf,
-  readerOf,
-  rowsOf,
-  stateOf,
-  type ChartState,
-  type MarkName,
-} from './chartReading.js';
+import ReadPoints from './ReadPoints.vue';
+import { MARKS, MARK_NAMES, chartOf, rowsOf } from './chartReading.js';
+import { useChartReading } from './useChartReading.js';
 
 /**
  * Reads a published chart: the picture is laid down, two points of each axis are set, the curve is clicked. What is read
@@ -48,43 +28,28 @@ const settings = useSettings();
 const writing = useChange('here');
 const tidying = useChange();
 
-interface Kept {
-  picture: Pick<Attachment, 'id' | 'width' | 'height'> | null;
-  state: ChartState;
-}
-const before = props.sheet?.chart ?? undefined;
-const photo = props.whole.attachments.find((a) => a.id === before?.attachmentId);
-/** What is set stays in this browser until it is taken or given up. */
-const key = `alluvium.chart.${props.sheet?.id ?? props.stage.id}`;
-const left = localStorage.getItem(key);
-const kept = ref<Kept>(
-  left
-    ? (JSON.parse(left) as Kept)
-    : {
-        picture: photo ? { id: photo.id, width: photo.width, height: photo.height } : null,
-        state: before ? stateOf(before) : emptyChart,
-      },
-) as Ref<Kept>;
-const unkeep = watch(kept, (now) => localStorage.setItem(key, JSON.stringify(now)));
-function forget(): void {
-  unkeep();
-  localStorage.removeItem(key);
-}
-const state = computed({ get: () => kept.value.state, set: (s) => (kept.value = { ...kept.value, state: s }) });
-const past = ref<ChartState[]>([]);
-function change(next: ChartState): void {
-  past.value.push(state.value);
-  state.value = next;
-}
-function back(): void {
-  const earlier = past.value.pop();
-  if (earlier) state.value = earlier;
-}
-
 const right = useTemplateRef<HTMLElement>('right');
-const side = ref<Side>(props.side);
-const round = ref(true);
-const chosen = ref(-1);
+const chart = useChartReading(props, (mark) => {
+  void nextTick(() => right.value?.querySelector<HTMLInputElement>(`[data-mark=${mark}] input`)?.focus());
+});
+const {
+  before,
+  photo,
+  kept,
+  state,
+  past,
+  forget,
+  side: curve,
+  round,
+  chosen,
+  anew,
+  placing,
+  reader,
+  points,
+  says,
+  stands,
+} = chart;
+const { back, place, move, takeOut, value, valueProblem } = chart;
 const problem = ref(before && !photo ? 'The picture it was read off is no longer there: choose it again.' : '');
 const { busy } = writing;
 async function take(file: File | undefined): Promise<void> {
@@ -112,59 +77,6 @@ function looseStep() {
   return picture && picture.id !== before?.attachmentId ? removal('attachment', picture.id) : undefined;
 }
 
-/** The mark that is set anew, else the first that is missing; undefined: a click puts a point. */
-const anew = ref<MarkName>();
-const placing = computed(() => anew.value ?? MARKS.find((m) => !state.value.at[m]));
-const PLACES: Record<MarkName, string> = {
-  lift1: 'a place on the lift axis whose value is printed, near its beginning',
-  lift2: 'another place on the lift axis, far along it',
-  flow1: 'a place on the flow axis whose value is printed, near its beginning',
-  flow2: 'another place on the flow axis, far along it',
-};
-const NAMES: Record<MarkName, string> = {
-  lift1: 'first lift',
-  lift2: 'second lift',
-  flow1: 'first flow',
-  flow2: 'second flow',
-};
-function place(dot: [number, number]): void {
-  const mark = placing.value;
-  if (mark) {
-    change({ ...state.value, at: { ...state.value.at, [mark]: dot } });
-    anew.value = undefined;
-    void nextTick(() => right.value?.querySelector<HTMLInputElement>(`[data-mark=${mark}] input`)?.focus());
-  } else {
-    change({ ...state.value, points: [...state.value.points, { side: side.value, dot }] });
-    chosen.value = state.value.points.length - 1;
-  }
-}
-function move(index: number, dot: [number, number], first: boolean): void {
-  const next = { ...state.value, points: state.value.points.map((p, i) => (i === index ? { ...p, dot } : p)) };
-  if (first) change(next);
-  else state.value = next;
-}
-function takeOut(index: number): void {
-  change({ ...state.value, points: state.value.points.filter((_, i) => i !== index) });
-  chosen.value = Math.min(index, state.value.points.length - 1);
-}
-const value = (mark: MarkName, text: string) =>
-  (state.value = { ...state.value, values: { ...state.value.values, [mark]: text } });
-const valueProblem = (mark: MarkName) => {
-  if (!state.value.at[mark] || !state.value.values[mark]) return '';
-  const v = markValue(state.value, mark, settings.system);
-  return typeof v === 'string' ? v : '';
-};
-
-const reader = computed(() => readerOf(state.value, settings.system));
-const points = computed(() =>
-  typeof reader.value === 'string' ? [] : pointsOf(state.value, reader.value, settings.system, round.value),
-);
-const says = computed(() => {
-  if (!kept.value.picture) return 'Choose or drop a picture of the chart: a scan, a photo, a page of a catalogue.';
-  if (placing.value) return `Click ${PLACES[placing.value]}.`;
-  if (typeof reader.value === 'string') return reader.value;
-  return `${chartWords(reader.value, (si, kind) => format(si, kind, settings.figures, kind === 'lift' ? { digits: 4 } : { digits: 2 }))} Click along the ${side.value} curve; drag points, arrows nudge, Delete takes one out.`;
-});
 const STEPS = ['Picture', 'Axes', 'Points'];
 const step = computed(() => {
   if (!kept.value.picture) return 0;
@@ -175,11 +87,6 @@ const step = computed(() => {
 const sourceId = ref<string | null>(props.sheet?.sourceId ?? null);
 const idToMake = idsToMake();
 const title = ref(props.sheet?.title ?? 'Chart');
-const stands = computed(() =>
-  typeof reader.value === 'string'
-    ? reader.value || 'Set both axes first.'
-    : chartProblem(points.value, settings.system),
-);
 async function save(): Promise<void> {
   if (!kept.value.picture || stands.value) return;
   const source = sourceOf(sourceId.value, idToMake, 'maker');
@@ -247,7 +154,7 @@ async function giveUp(): Promise<void> {
         <div v-for="m in MARKS" :key="m" class="axis" :data-mark="m">
           <TextField
             :model-value="state.values[m] ?? ''"
-            :label="`${NAMES[m]} printed`"
+            :label="`${MARK_NAMES[m]} printed`"
             :placeholder="
               m.startsWith('lift')
                 ? settings.system === 'inch'
@@ -260,12 +167,12 @@ async function giveUp(): Promise<void> {
             :problem="valueProblem(m)"
             @update:model-value="value(m, $event ?? '')"
           />
-          <el-button link :disabled="!state.at[m]" :aria-label="`Set the ${NAMES[m]} anew`" @click="anew = m">
+          <el-button link :disabled="!state.at[m]" :aria-label="`Set the ${MARK_NAMES[m]} anew`" @click="anew = m">
             {{ anew === m ? 'click it' : 'anew' }}
           </el-button>
         </div>
         <ChoiceRow
-          v-model="side"
+          v-model="curve"
           label="Curve"
           :options="[
             ['intake', 'intake curve'],
@@ -275,26 +182,7 @@ async function giveUp(): Promise<void> {
         <el-checkbox v-model="round">
           lifts close to a line are that line’s ({{ settings.system === 'inch' ? '.050' : '1 mm' }})
         </el-checkbox>
-        <div class="list">
-          <table v-if="points.length" class="ruled">
-            <tbody>
-              <tr v-for="p in points" :key="p.index" :class="{ on: p.index === chosen }" @click="chosen = p.index">
-                <td>{{ p.side }}</td>
-                <td class="num">{{ format(p.lift, 'lift', settings.figures) }}</td>
-                <td class="num">{{ format(p.flow, 'flow', settings.figures) }}</td>
-                <td class="num">
-                  <el-button
-                    link
-                    :aria-label="`Remove the ${p.side} point at ${format(p.lift, 'lift', settings.figures)}`"
-                    @click.stop="takeOut(p.index)"
-                  >
-                    Remove
-                  </el-button>
-                </td>
-              </tr>
-            </tbody>
-          </table>
-        </div>
+        <ReadPoints v-model="chosen" :points="points" @remove="takeOut" />
         <SourceField v-model="sourceId" label="Published by" :sources="sources" none="unknown" />
         <TextField v-model="title" label="Title" />
         <p class="note">How it was tested stays unknown until somebody states it: on its table.</p>
@@ -349,13 +237,6 @@ async function giveUp(): Promise<void> {
   grid-template-columns: 1fr auto;
   gap: 12px;
   align-items: center;
-}
-.list {
-  max-height: 190px;
-  overflow: auto;
-}
-.on td {
-  background: var(--paper-deep);
 }
 .stands {
   margin-right: 18px;

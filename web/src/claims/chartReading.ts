@@ -18,6 +18,12 @@ import type { Dot } from '../parts/dots.js';
 /** What a click puts: one of the two marks of an axis, or a point of a curve. */
 export const MARKS = ['lift1', 'lift2', 'flow1', 'flow2'] as const;
 export type MarkName = (typeof MARKS)[number];
+export const MARK_NAMES: Record<MarkName, string> = {
+  lift1: 'first lift',
+  lift2: 'second lift',
+  flow1: 'first flow',
+  flow2: 'second flow',
+};
 
 export interface ChartState {
   readonly at: Readonly<Partial<Record<MarkName, Dot>>>;

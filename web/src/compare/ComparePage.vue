@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { USUAL_REPEATABILITY, camLiftOf, compareSetups, compareWords, type Quantity } from '@alluvium/core';
+import { USUAL_REPEATABILITY, camLiftOf, compareWords, type Quantity } from '@alluvium/core';
 import { useEventListener } from '@vueuse/core';
 import { replacement } from '@alluvium/records';
 import EmptyNote from '../parts/EmptyNote.vue';
@@ -9,23 +9,22 @@ import { computed, ref, useTemplateRef } from 'vue';
 import ArrivalNote from '../arrival/ArrivalNote.vue';
 import { saveSvg, savePng } from '../charts/save.js';
 import { isTyping } from '../app/keys.js';
-import HeadMark from '../parts/HeadMark.vue';
 import { useComparison } from '../data/comparison.js';
 import { useSettings } from '../state/settings.js';
 import WatchSets from '../parts/WatchSets.vue';
 import { useChange } from '../data/useChange.js';
-import { useUndo } from '../data/undo.js';
+import { useAttempt } from '../exchange/takeAway.js';
 import CompareCharts, { type Flowed } from './CompareCharts.vue';
+import ComparedHeads from './ComparedHeads.vue';
 import DifferenceSheets from './DifferenceSheets.vue';
 import DifferenceTable from './DifferenceTable.vue';
+import EqualSetups from './EqualSetups.vue';
 import FamilyPane from './FamilyPane.vue';
-import SheetChoice from './SheetChoice.vue';
 import { saveComparison } from './export.js';
-import { sameExhaust, setupFacts } from './facts.js';
+import { sameExhaust } from './facts.js';
 import { useCompareView } from './view.js';
 
 const settings = useSettings();
-const undo = useUndo();
 const { active, view: lineup, heads, shown, loading, error } = useComparison();
 const { side, show, difference } = useCompareView();
 const fill = ref(false);
@@ -35,16 +34,6 @@ const flowed = computed(() =>
   shown.value.flatMap((h): Flowed[] =>
     h.result?.[side.value].curve ? [{ ...h, curve: h.result[side.value].curve! }] : [],
   ),
-);
-const silent = computed(() => shown.value.filter((h) => !h.result?.[side.value].curve));
-/** Heads without a curve: nothing known, or one row, which is a point and no curve. */
-const silentWords = computed(() =>
-  silent.value
-    .map((h) => {
-      const [only] = h.result?.[side.value].points ?? [];
-      return `${h.letter} ${h.name}: ${only ? `one row, ${settings.say.of(only.flow.value, 'flow')} at ${settings.say.of(only.lift, 'lift')}; no curve is drawn through one point` : `no ${side.value} flow at this stage`}.`;
-    })
-    .join(' '),
 );
 const camLift = computed(() => {
   const cam = active.value?.core.cam;
@@ -66,18 +55,6 @@ const words = computed(() =>
       )
     : undefined,
 );
-const alike = computed(() => compareSetups(setupFacts(flowed.value, side.value, lineup.value?.sources ?? [])));
-const apart = computed(() =>
-  alike.value.unequal.map((u) => {
-    const groups = new Map<string, string[]>();
-    u.values.forEach((v, i) =>
-      groups.set(v ?? 'unknown', [...(groups.get(v ?? 'unknown') ?? []), flowed.value[i]!.letter]),
-    );
-    const mind = u.what === 'depression' ? ', brought to 28 in' : u.what === 'exhaust' ? ', not compared' : '';
-    return `${u.what}: ${[...groups].map(([v, l]) => `${l.join(' ')} ${v}`).join(', ')}${mind}`;
-  }),
-);
-
 const change = useChange();
 /** The shop's lifts become those of this build. */
 const watch = (lifts: readonly Quantity[]) =>
@@ -86,16 +63,12 @@ const watch = (lifts: readonly Quantity[]) =>
     'These lifts are watched for this build now.',
   );
 const fileName = computed(() => `${active.value?.build.name ?? 'heads'}-${side.value}`.replace(/[^\w.-]+/g, '-'));
-async function savePicture(kind: 'svg' | 'png'): Promise<void> {
-  const svg = charts.value?.svg();
-  if (!svg) return;
-  try {
-    if (kind === 'svg') saveSvg(svg, fileName.value);
-    else await savePng(svg, fileName.value);
-  } catch {
-    undo.announce('The browser could not draw the picture; save it as SVG instead.');
-  }
-}
+const attempt = useAttempt();
+const savePicture = (save: typeof saveSvg | typeof savePng) =>
+  attempt(() => {
+    const svg = charts.value?.svg();
+    return svg && save(svg, fileName.value);
+  });
 useEventListener('keydown', (event) => {
   if (event.key === 'Escape' && fill.value) fill.value = false;
   if (isTyping(event) || event.ctrlKey || event.metaKey || event.altKey) return;
@@ -136,8 +109,8 @@ useEventListener('keydown', (event) => {
         <el-button link @click="fill = !fill">
           {{ fill ? 'Leave full screen (Esc)' : 'Full screen' }}
         </el-button>
-        <el-button link @click="savePicture('svg')">SVG</el-button>
-        <el-button link @click="savePicture('png')">PNG</el-button>
+        <el-button link @click="savePicture(saveSvg)">SVG</el-button>
+        <el-button link @click="savePicture(savePng)">PNG</el-button>
         <el-button link @click="saveComparison('csv', flowed, side, active, settings.system, fileName)">CSV</el-button>
         <el-button link @click="saveComparison('xlsx', flowed, side, active, settings.system, fileName)">
           XLSX
@@ -149,18 +122,7 @@ useEventListener('keydown', (event) => {
       <div v-if="!fill" class="words">
         <p class="reading" aria-live="polite">{{ words }}</p>
         <ArrivalNote v-for="h in shown" :key="h.id" :head="h" named />
-        <p class="equal">
-          <b>Equal</b>
-          {{ alike.equal.join(' · ') || 'nothing that is known' }}
-        </p>
-        <p v-for="a in apart" :key="a" class="equal caution">
-          <b>Not equal</b>
-          {{ a }}
-        </p>
-        <p v-if="alike.unknown.length" class="equal caution">
-          <b>Unknown for some</b>
-          {{ alike.unknown.join(', ') }}
-        </p>
+        <EqualSetups :flowed="flowed" :side="side" :sources="lineup.sources" />
         <div class="framed">
           <DifferenceTable :heads="flowed" :side="side" :difference="difference" />
         </div>
@@ -170,18 +132,7 @@ useEventListener('keydown', (event) => {
             {{ difference === 'cfm' ? 'flow, show percent' : 'percent, show flow' }}
           </el-button>
         </p>
-        <table class="ruled key">
-          <tbody>
-            <tr v-for="h in shown" :key="h.id">
-              <td><HeadMark :index="h.index" /></td>
-              <td>{{ h.letter }} {{ h.name }}</td>
-              <td><SheetChoice :head="h" :all="heads" /></td>
-            </tr>
-          </tbody>
-        </table>
-        <p v-if="silent.length" class="note">
-          {{ silentWords }}
-        </p>
+        <ComparedHeads :shown="shown" :all="heads" :side="side" />
       </div>
     </div>
     <EmptyNote v-else-if="heads.length === 0">
@@ -232,19 +183,6 @@ header {
 }
 .words .reading {
   margin: 0 0 8px;
-}
-.equal {
-  margin: 0 0 4px;
-  font-size: 14px;
-}
-.equal b {
-  font-weight: 600;
-}
-.key {
-  font-size: 14px;
-}
-.key td {
-  max-width: 190px;
 }
 .fill {
   position: fixed;

@@ -1,13 +1,11 @@
 <script setup lang="ts">
-import { COST_KINDS, TAXES, type CostKind, type Quantity } from '@alluvium/core';
+import { type CostKind, type Quantity } from '@alluvium/core';
 import { addition, costOfWay, type Build, type CostLineRecord, type Way, type WholeHead } from '@alluvium/records';
 import { computed, ref } from 'vue';
 import { useListOf } from '../data/queries.js';
 import { useChange } from '../data/useChange.js';
-import ChoiceField from '../parts/ChoiceField.vue';
-import QuantityField from '../parts/QuantityField.vue';
-import TextField from '../parts/TextField.vue';
 import WorkedNumber from '../parts/WorkedNumber.vue';
+import CostLine from './CostLine.vue';
 import { blankLine, inOrder, lineLabel, setsOf } from './lines.js';
 
 /** The lines of a way's price: typed, taken from a template, from the head's own price, or from what arrival found. */
@@ -95,7 +93,6 @@ const currencies = computed(() => [
   ['', props.build.currency || 'own'] as const,
   ...props.build.rates.map((r) => [r.currency, r.currency] as const),
 ]);
-const TAX_WORDS = { included: 'tax in it', added: 'plus tax', none: 'no tax' } as const;
 </script>
 
 <template>
@@ -132,64 +129,17 @@ const TAX_WORDS = { included: 'tax in it', added: 'plus tax', none: 'no tax' } a
       </el-button>
     </p>
     <ol>
-      <li v-for="(l, i) in modelValue" :key="i" class="line">
-        <ChoiceField
-          :model-value="l.kind"
-          label="For"
-          :options="COST_KINDS.map((k) => [k, k] as const)"
-          @update:model-value="set(i, { kind: $event })"
-        />
-        <TextField :model-value="l.text" label="What" @update:model-value="set(i, { text: $event })" />
-        <div class="field">
-          <span class="label">Pieces or hours</span>
-          <el-input-number
-            :model-value="l.quantity"
-            :min="0"
-            :max="100000"
-            :controls="false"
-            size="small"
-            :aria-label="`Pieces or hours, line ${i + 1}`"
-            @change="set(i, { quantity: ($event as number | null | undefined) ?? 0 })"
-          />
-        </div>
-        <QuantityField
-          :model-value="l.price"
-          kind="money"
-          label="Price of one"
-          :problem="problems[`lines.${i}.price`] ?? ''"
-          @update:model-value="set(i, { price: $event })"
-          @update:problem="emit('typing', `lines.${i}.price`, $event)"
-        />
-        <ChoiceField
-          :model-value="l.currency"
-          label="Currency"
-          :options="currencies"
-          @update:model-value="set(i, { currency: $event })"
-        />
-        <ChoiceField
-          :model-value="l.tax"
-          label="Tax"
-          :options="TAXES.map((t) => [t, TAX_WORDS[t]] as const)"
-          @update:model-value="set(i, { tax: $event })"
-        />
-        <QuantityField
-          :model-value="l.guess"
-          kind="percent"
-          label="Guess (±)"
-          placeholder="quoted"
-          @update:model-value="set(i, { guess: $event })"
-          @update:problem="emit('typing', `lines.${i}.guess`, $event)"
-        />
-        <TextField
-          :model-value="l.date"
-          type="date"
-          label="Price of"
-          :problem="problems[`lines.${i}.date`] ?? ''"
-          @update:model-value="set(i, { date: $event === '' ? null : $event })"
-        />
-        <TextField :model-value="l.supplier" label="From whom" @update:model-value="set(i, { supplier: $event })" />
-        <el-button link class="no-print out" :aria-label="`Remove line ${i + 1}`" @click="drop(i)">Remove</el-button>
-      </li>
+      <CostLine
+        v-for="(l, i) in modelValue"
+        :key="i"
+        :line="l"
+        :at="i"
+        :currencies="currencies"
+        :problems="problems"
+        @set="set(i, $event)"
+        @typing="(field, problem) => emit('typing', `lines.${i}.${field}`, problem)"
+        @remove="drop(i)"
+      />
     </ol>
     <p class="sum">
       Together
@@ -241,39 +191,7 @@ ol {
   padding: 0;
   list-style: none;
 }
-.line {
-  display: grid;
-  grid-template-columns: 1.3fr 1.7fr 0.7fr 0.9fr 0.8fr 0.9fr 0.8fr 1.1fr 1fr auto;
-  gap: 4px 12px;
-  align-items: end;
-  padding: 2px 0 4px;
-  border-bottom: 1px solid var(--rule);
-}
-.label {
-  display: block;
-  color: var(--slate);
-  font-size: 14px;
-}
-.field :deep(.el-input-number) {
-  width: 100%;
-}
 .sum {
   margin: 8px 0 2px;
-}
-/* Wide enough for one row a line, the headings stand once. */
-@media (width >= 1000px) {
-  .line + .line :deep(label),
-  .line + .line .label {
-    position: absolute;
-    width: 1px;
-    height: 1px;
-    overflow: hidden;
-    clip-path: inset(50%);
-  }
-}
-@media (width < 1000px) {
-  .line {
-    grid-template-columns: 1fr 1fr;
-  }
 }
 </style>

@@ -1,39 +1,20 @@
 <script setup lang="ts">
-import { CORRECTIONS, KINDS, unitFor } from '@alluvium/core';
-import {
-  DYNOS,
-  PULL_COLUMNS,
-  PULL_KINDS,
-  PullSetup,
-  addition,
-  headingsOf,
-  mapFor,
-  readPullTable,
-  replacement,
-  splitTable,
-  type Build,
-  type ColumnMap,
-  type Pull,
-  type PullColumn,
-  type PullTable,
-  type RecordOf,
-} from '@alluvium/records';
-import { computed, ref, shallowRef } from 'vue';
+import { CORRECTIONS } from '@alluvium/core';
+import { DYNOS, PullSetup, addition, type Build, type Pull, type RecordOf } from '@alluvium/records';
+import { computed, ref } from 'vue';
 import FilePick from '../parts/FilePick.vue';
 import { useRecordForm, type Draft } from '../data/form.js';
-import { newId } from '../data/ids.js';
-import { useListOf, useWholeHead } from '../data/queries.js';
+import { useWholeHead } from '../data/queries.js';
 import { today } from '../data/today.js';
 import { useChange } from '../data/useChange.js';
-import { workbookCells } from '../exchange/workbook.js';
 import ChoiceField from '../parts/ChoiceField.vue';
 import FormFoot from '../parts/FormFoot.vue';
 import FormQuantity from '../parts/FormQuantity.vue';
 import HeadPicker from '../parts/HeadPicker.vue';
-import QuantityField from '../parts/QuantityField.vue';
 import TextField from '../parts/TextField.vue';
-import { useSettings } from '../state/settings.js';
-import WideFrame from '../parts/WideFrame.vue';
+import PullColumns from './PullColumns.vue';
+import PullSetupFields from './PullSetupFields.vue';
+import { usePullTable } from './usePullTable.js';
 
 /** One pull: what was on the engine, the air of the day, and the table as the dyno printed it. */
 const props = defineProps<{
@@ -44,7 +25,6 @@ const props = defineProps<{
   first: string | null;
 }>();
 const emit = defineEmits<{ saved: [pull: Pull]; remove: [] }>();
-const settings = useSettings();
 const change = useChange();
 const form = useRecordForm(
   'pull',
@@ -88,59 +68,10 @@ const onEngine = computed(() => {
 });
 const standards = [[null, 'nobody says'] as const, ...CORRECTIONS.map((c) => [c, c] as const)];
 
-const maps = useListOf('columnmap');
-const table = ref<PullTable>();
-const text = ref('');
-const cells = shallowRef<string[][]>([]);
-/** Columns as they were laid down by hand; empty while the headings speak. */
-const laid = ref<ColumnMap['columns']>([]);
-function read(): void {
-  table.value = readPullTable(
-    cells.value,
-    settings.system,
-    laid.value.length > 0 ? laid.value : (maps.data.value ?? []),
-  );
-  if (table.value.rows.length > 0) draft.value.rows = [...table.value.rows];
-}
-function take(next: string[][]): void {
-  cells.value = next;
-  laid.value = [];
-  read();
-}
-function layDown(i: number, column: PullColumn | null, unit?: string): void {
-  const now = table.value?.columns ?? [];
-  const base: ColumnMap['columns'] =
-    laid.value.length > 0 ? laid.value : now.map((c) => (c.column ? { column: c.column, unit: c.unit } : null));
-  const usual = column && column !== 'run' ? unitFor(PULL_KINDS[column], settings.system).symbol : '';
-  laid.value = base.map((c, k) =>
-    k === i ? (column ? { column, unit: unit ?? usual } : null) : c?.column === column ? null : c,
-  );
-  read();
-}
-/** The columns are kept, so that the next file with these headings is read the same way. */
-async function remember(): Promise<void> {
-  const headings = headingsOf(table.value!.columns);
-  const stands = mapFor(maps.data.value ?? [], headings);
-  const columns = [...laid.value];
-  await change.make(
-    [
-      stands
-        ? replacement('columnmap', { ...stands, columns })
-        : addition('columnmap', { id: newId(), headings, columns }),
-    ],
-    'Files with these headings are read this way from now on.',
-  );
-}
-const columnChoices = [[null, 'left out'] as const, ...PULL_COLUMNS.map((c) => [c as PullColumn | null, c] as const)];
-const unitsOf = (column: PullColumn | null) =>
-  column && column !== 'run' ? KINDS[PULL_KINDS[column]].units.map((u) => [u.symbol, u.symbol || 'none'] as const) : [];
-const preview = computed(() => cells.value.filter((r) => r.some((c) => /\d/.test(c))).slice(0, 3));
-function typed(value: string): void {
-  text.value = value;
-  if (value.trim() === '') {
-    table.value = undefined;
-    cells.value = [];
-  } else take(splitTable(value));
+const pasted = usePullTable((rows) => (draft.value.rows = [...rows]));
+const { table, text, fileProblem, typed } = pasted;
+async function open(file: File | undefined): Promise<void> {
+  if (file && (await pasted.open(file)) && !draft.value.title) draft.value.title = file.name.replace(/\.\w+$/, '');
 }
 /** Every pull of a file that holds several: each becomes a pull of its own with what is typed here. */
 async function saveAll(): Promise<void> {
@@ -157,39 +88,6 @@ async function saveAll(): Promise<void> {
   if (made) {
     form.discard();
     typed('');
-  }
-}
-/** One field of what was on the engine. */
-const setupTo = (fields: Partial<Pull['setup']>) => (draft.value.setup = { ...draft.value.setup!, ...fields });
-const setup = computed(() => draft.value.setup ?? PullSetup.parse({}));
-const QUANTITIES = [
-  ['compression', 'compression', 'Compression as built'],
-  ['lobeSeparation', 'angle', 'Lobe separation as installed'],
-  ['intakeCentreline', 'angle', 'Intake centreline as installed'],
-  ['duration', 'angle', 'Duration, intake'],
-  ['ignition', 'angle', 'Ignition before top dead centre'],
-] as const;
-const TEXTS = [
-  ['manifold', 'Manifold'],
-  ['exhaust', 'Exhaust'],
-  ['fuel', 'Fuel'],
-  ['tune', 'Tune'],
-] as const;
-const boosted = computed(() => props.build.induction.kind === 'boosted');
-const fileProblem = ref('');
-const LARGEST = 16 * 1024 * 1024;
-async function open(file: File | undefined): Promise<void> {
-  fileProblem.value = '';
-  if (!file) return;
-  if (file.size > LARGEST) {
-    fileProblem.value = `${file.name} is larger than 16 MB and was not read.`;
-    return;
-  }
-  try {
-    take(/\.xlsx$/i.test(file.name) ? await workbookCells(file) : splitTable(await file.text()));
-    if (!draft.value.title) draft.value.title = file.name.replace(/\.\w+$/, '');
-  } catch {
-    fileProblem.value = `${file.name} cannot be read: it is no CSV or XLSX that this program understands.`;
   }
 }
 const SHOWN = 8;
@@ -221,49 +119,7 @@ const rows = computed(() => draft.value.rows ?? []);
       :problem="problems.position"
       @update:model-value="draft.position = $event === '' ? 0 : Number($event)"
     />
-    <details class="wide">
-      <summary>What was on the engine besides the head</summary>
-      <div class="setup">
-        <QuantityField
-          v-for="[key, kind, label] in QUANTITIES"
-          :key="key"
-          :model-value="setup[key]"
-          :kind="kind"
-          :label="label"
-          :problem="problems[`setup.${key}`] ?? ''"
-          @update:model-value="setupTo({ [key]: $event })"
-          @update:problem="form.typing(`setup.${key}`, $event)"
-        />
-        <TextField
-          v-for="[key, label] in TEXTS"
-          :key="key"
-          :model-value="setup[key]"
-          :label="label"
-          :problem="problems[`setup.${key}`] ?? ''"
-          @update:model-value="setupTo({ [key]: $event })"
-        />
-        <template v-if="build.fuel === 'diesel'">
-          <ChoiceField
-            v-if="boosted"
-            :model-value="setup.charging"
-            label="How it gets its air"
-            :options="[
-              [null, 'nobody says'],
-              ['mechanical', 'mechanically charged'],
-              ['turbo', 'turbocharged'],
-            ]"
-            @update:model-value="setupTo({ charging: $event })"
-          />
-          <TextField
-            :model-value="setup.fuelPerCycle"
-            type="number"
-            label="Fuel of a cycle, mg for each litre"
-            :problem="problems['setup.fuelPerCycle'] ?? ''"
-            @update:model-value="setupTo({ fuelPerCycle: $event === '' ? null : Number($event) })"
-          />
-        </template>
-      </div>
-    </details>
+    <PullSetupFields v-model="draft.setup!" class="wide" :build="build" :problems="problems" @typing="form.typing" />
     <TextField
       class="wide"
       type="textarea"
@@ -281,43 +137,7 @@ const rows = computed(() => draft.value.rows ?? []);
       <li v-for="p in table.problems.slice(0, SHOWN)" :key="p.line" class="loss">line {{ p.line }}: {{ p.message }}</li>
       <li v-if="table.problems.length > SHOWN" class="loss">and {{ table.problems.length - SHOWN }} more lines</li>
     </ul>
-    <details v-if="table?.columns.length" class="wide" :open="table.rows.length === 0 || laid.length > 0">
-      <summary>Its columns</summary>
-      <WideFrame>
-        <table class="ruled">
-          <thead>
-            <tr>
-              <th v-for="(c, i) in table.columns" :key="i">
-                {{ c.text || `column ${i + 1}` }}
-                <ChoiceField
-                  :model-value="c.column"
-                  hide-label
-                  :label="`Column ${i + 1} is`"
-                  :options="columnChoices"
-                  @update:model-value="layDown(i, $event)"
-                />
-                <ChoiceField
-                  v-if="unitsOf(c.column).length > 1"
-                  :model-value="c.unit"
-                  hide-label
-                  :label="`Unit of column ${i + 1}`"
-                  :options="unitsOf(c.column)"
-                  @update:model-value="layDown(i, c.column, $event)"
-                />
-              </th>
-            </tr>
-          </thead>
-          <tbody>
-            <tr v-for="(row, r) in preview" :key="r">
-              <td v-for="(_, i) in table.columns" :key="i" class="num">{{ row[i] }}</td>
-            </tr>
-          </tbody>
-        </table>
-      </WideFrame>
-      <el-button v-if="laid.length && table.rows.length" size="small" @click="remember">
-        Read files with these headings this way
-      </el-button>
-    </details>
+    <PullColumns v-if="table?.columns.length" class="wide" :pasted="pasted" />
     <p v-if="table && table.pulls.length > 1" class="wide">
       <el-button size="small" @click="saveAll">Save all {{ table.pulls.length }} pulls of this file</el-button>
       <span class="note">each with what is typed here; the first is shown</span>
@@ -346,16 +166,6 @@ const rows = computed(() => draft.value.rows ?? []);
 .wide {
   grid-column: 1 / -1;
   margin: 0;
-}
-.setup {
-  display: grid;
-  grid-template-columns: repeat(auto-fit, minmax(150px, 1fr));
-  gap: 6px 16px;
-  margin-top: 6px;
-}
-summary {
-  cursor: pointer;
-  color: var(--slate);
 }
 .says {
   padding-left: 18px;

@@ -138,7 +138,11 @@ export function usePullCurve(
       const ok = points.flatMap((p) => (p.ok ? [p] : []));
       if (ok.length < 3) {
         const failed = points.find((p) => !p.ok);
-        throw new Refusal('pointFailed', [], failed && !failed.ok ? failed.reason : 'The simulation settled at too few speeds.');
+        throw new Refusal(
+          'pointFailed',
+          [],
+          failed && !failed.ok ? failed.reason : 'The simulation settled at too few speeds.',
+        );
       }
       const at = ok.map((p) => p.speed);
       const torque = ok.map((p) => p.torque);

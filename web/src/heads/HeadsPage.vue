@@ -1,21 +1,20 @@
 <script setup lang="ts">
 import { evaluateSheet, flowAt, type Quantity, type SheetResult } from '@alluvium/core';
-import { HEAD_KINDS, MATERIALS, toCoreRows, toCoreSetup, type HeadSummary } from '@alluvium/records';
+import { toCoreRows, toCoreSetup, type HeadSummary } from '@alluvium/records';
 import { computed, ref } from 'vue';
 import { useRoute } from 'vue-router';
 import EmptyNote from '../parts/EmptyNote.vue';
 import FilePick from '../parts/FilePick.vue';
 import { saveLibrary } from '../data/library.js';
-import { useTags } from '../data/queries.js';
 import SparkLine from '../charts/SparkLine.vue';
 import { download } from '../charts/save.js';
 import { useExchange } from '../exchange/exchange.js';
-import ChoiceField from '../parts/ChoiceField.vue';
 import PressArea from '../parts/PressArea.vue';
 import WaitingNote from '../parts/WaitingNote.vue';
 import { useActiveBuild } from '../data/build.js';
 import { useSettings } from '../state/settings.js';
 import { useUndo } from '../data/undo.js';
+import HeadFilters from './HeadFilters.vue';
 import NewHead from './NewHead.vue';
 import SeveralHeads from './SeveralHeads.vue';
 import { SIZE, useHeadSearch } from './useHeadSearch.js';
@@ -29,13 +28,8 @@ const undo = useUndo();
 const route = useRoute();
 const { active } = useActiveBuild();
 
-const { search, kind, material, sort, tag, archived, page, filtered, showAll, query } = useHeadSearch();
-const used = useTags();
-const tags = computed(() => [
-  ['', 'any'] as const,
-  ...(used.data.value ?? []).map((t) => [t.tag, `${t.tag} (${t.heads})`] as const),
-]);
-
+const by = useHeadSearch();
+const { sort, page, filtered, showAll, query } = by;
 const read = (item: HeadSummary): SheetResult | undefined =>
   item.sheet ? evaluateSheet(toCoreSetup(item.sheet), toCoreRows(item.sheet)) : undefined;
 const rows = computed(() => (query.data.value?.items ?? []).map((item) => ({ ...item, result: read(item) })));
@@ -59,7 +53,6 @@ const flowOf = (row: (typeof rows.value)[number], lift: number | undefined) =>
     : undefined;
 const size = (v: unknown) =>
   v ? settings.say.of((v as Quantity).si, 'length', { digits: 2 }).split('\u00a0')[0] : '–';
-const any = <T extends string>(list: readonly T[]) => [['', 'any'] as const, ...list.map((v) => [v, v] as const)];
 const adding = ref(route.query.new === '1');
 const tooManyPhotos = ref(false);
 /** Everything as one file; where the photos are more than one file carries, the way without them is offered. */
@@ -87,32 +80,7 @@ async function saveAll(photos: 'yes' | 'no'): Promise<void> {
         <el-button v-if="tooManyPhotos" link @click="saveAll('no')">Without photos</el-button>
       </span>
     </header>
-    <div class="filters">
-      <div class="search">
-        <label for="search">Search</label>
-        <el-input id="search" v-model="search" placeholder="name, maker, number" clearable />
-      </div>
-      <ChoiceField v-model="kind" label="Kind" :options="any(HEAD_KINDS)" />
-      <ChoiceField v-model="material" label="Material" :options="any(MATERIALS)" />
-      <ChoiceField
-        v-model="sort"
-        label="Sort by"
-        :options="[
-          ['name', 'name'],
-          ['maker', 'maker'],
-          ['price', 'price'],
-        ]"
-      />
-      <ChoiceField v-if="tags.length > 1" v-model="tag" label="Tag" :options="tags" />
-      <ChoiceField
-        v-model="archived"
-        label="Shelf"
-        :options="[
-          ['no', 'in the library'],
-          ['only', 'archive'],
-        ]"
-      />
-    </div>
+    <HeadFilters :by="by" />
     <NewHead v-if="adding" @close="adding = false" />
     <SeveralHeads v-if="picked.length" :heads="picked" @done="chosen = new Set()" />
     <WideFrame v-if="rows.length">
@@ -234,23 +202,6 @@ async function saveAll(photos: 'yes' | 'no'): Promise<void> {
   display: flex;
   gap: 18px;
   align-items: baseline;
-}
-.filters {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 8px 24px;
-  margin: 10px 0 16px;
-  max-width: 940px;
-}
-.filters > * {
-  flex: 1 1 120px;
-}
-.filters > .search {
-  flex: 2 1 240px;
-}
-.search label {
-  color: var(--slate);
-  font-size: 14px;
 }
 .list td {
   vertical-align: middle;

@@ -1,23 +1,11 @@
 <script setup lang="ts">
-import { SIDES, listed } from '@alluvium/core';
 import {
-  booksOf,
-  differencePoints,
   emptyCells,
-  evaluateSheetOf,
   excusedFor,
-  expectations,
-  onBench,
   owedAgain,
   owedOfSheet,
   readSheetTable,
-  removal,
   replacement,
-  sheetNames,
-  sheetTable,
-  sheetWorkbook,
-  toCsv,
-  withStated,
   type Owed,
   type RecordOf,
   type Sheet,
@@ -26,19 +14,14 @@ import {
   type Stage,
   type WholeHead,
 } from '@alluvium/records';
-import { computed, ref, useTemplateRef, watch } from 'vue';
+import { computed, useTemplateRef } from 'vue';
 import { onBeforeRouteLeave, useRouter } from 'vue-router';
 import DifferenceChart from '../charts/DifferenceChart.vue';
 import FlowChart from '../charts/FlowChart.vue';
-import { download } from '../charts/save.js';
 import { useActiveBuild } from '../data/build.js';
 import { useRecordForm, type Draft } from '../data/form.js';
-import { useJudging } from '../data/judging.js';
-import { useListOf } from '../data/queries.js';
-import { today } from '../data/today.js';
 import { useUndo } from '../data/undo.js';
 import { useChange } from '../data/useChange.js';
-import { saveWorkbook } from '../exchange/workbook.js';
 import FormFoot from '../parts/FormFoot.vue';
 import OwedLines from '../parts/OwedLines.vue';
 import TextField from '../parts/TextField.vue';
@@ -46,15 +29,16 @@ import { toField } from '../parts/toField.js';
 import { useSettings } from '../state/settings.js';
 import SetupFields from './SetupFields.vue';
 import SheetDoubts from './SheetDoubts.vue';
+import SheetFiles from './SheetFiles.vue';
 import SheetFigures from './SheetFigures.vue';
 import SheetGrid from './SheetGrid.vue';
-import SheetHistory from './SheetHistory.vue';
 import SheetNamed from './SheetNamed.vue';
 import SheetPage from './SheetPage.vue';
 import { blankSheet, canGoOn, type GoOn } from './blankSheet.js';
-import { sheetQuestions } from './sheetQuestions.js';
 import { useSheetCells } from './useSheetCells.js';
 import { resolver } from './useSheetNames.js';
+import { useSheetSource } from './useSheetSource.js';
+import { useStandingSheet } from './useStandingSheet.js';
 
 /** One flow sheet as it is typed: its table and curve, how it was tested, what it is asked and what it still owes. */
 const props = defineProps<{
@@ -92,64 +76,10 @@ const { draft, problems } = form;
 const table = useSheetCells(form, () => props.sheet, scope);
 const { cells, read } = table;
 
-/** The sheet as it stands, without the rows that cannot be read yet. */
-const standing = computed(() => ({ ...draft.value, id: props.sheet?.id ?? 'draft', rows: table.rows.value }) as Sheet);
-const result = computed(() => {
-  try {
-    return evaluateSheetOf(props.whole, standing.value);
-  } catch {
-    return undefined;
-  }
-});
-const judging = useJudging();
-const books = computed(
-  () => result.value && booksOf(props.whole, [standing.value], { ...judging.value, sources: props.sources }),
-);
-const series = computed(() =>
-  SIDES.flatMap((side, index) => {
-    const curve = result.value?.[side].curve;
-    if (!curve) return [];
-    const noisy = result.value![side].points.filter((p) => p.noisy).map((p) => p.lift);
-    const notes = standing.value.rows.flatMap((r) => (r.note && r[side] ? [{ lift: r.lift.si, text: r.note }] : []));
-    return [{ letter: '', name: side, index: index * 2, curve, colour: `var(--${side})`, noisy, notes }];
-  }),
-);
-const isDifference = computed(() => draft.value.setup!.reads === 'difference');
-const differences = computed(() =>
-  SIDES.map((side) => ({ side, points: differencePoints(standing.value, side) })).filter((s) => s.points.length > 0),
-);
-const baseline = computed(
-  () => props.whole.sheets.find((s) => s.id === draft.value.baselineId)?.title ?? 'its baseline',
-);
-
-// What breaks the shape is asked about, never changed by itself.
-const calls = useListOf('call');
-/** It hangs on how the sheet was taken: typing a row reads no other sheet again. */
-const expected = computed(() => {
-  const { stageId, sourceId, kind, intakePortId, setup } = draft.value;
-  const taken = {
-    id: props.sheet?.id ?? 'draft',
-    stageId: stageId!,
-    sourceId,
-    kind: kind!,
-    intakePortId,
-    setup: setup!,
-  };
-  return expectations(props.whole, taken, calls.data.value ?? []);
-});
-const settled = ref(new Set<string>());
-const questions = computed(() =>
-  sheetQuestions(
-    {
-      sheet: standing.value,
-      cells: cells.value,
-      result: result.value,
-      expected: expected.value,
-      system: settings.system,
-      say: settings.say,
-    },
-    (now) => (cells.value = now),
-  ).filter((q) => !settled.value.has(q.key)),
+const { standing, result, books, series, isDifference, differences, baseline, questions, settled } = useStandingSheet(
+  props,
+  form,
+  table,
 );
 
 /** A whole table was pasted over another: its further rows are gone, and said. */
@@ -173,26 +103,7 @@ function takeTable(pasted: SheetTable): void {
   if (bad.length) undo.announce(bad[0]!);
 }
 
-const bench = computed(() => props.sources.find((s) => s.id === draft.value.sourceId));
-const day = computed(() => draft.value.date ?? today());
-/** A bench that reads percent is read by its own full scales: those of the day, wherever the sheet has none of its own. */
-watch(
-  () => [draft.value.sourceId, draft.value.setup!.reads] as const,
-  ([, reads]) => {
-    const setup = draft.value.setup!;
-    if (reads !== 'percent' && reads !== 'differential') return;
-    if (setup.scales === null && setup.ranges.length > 0) return;
-    const there = bench.value?.scales.some((s) => s.since === setup.scales);
-    if (!there && (bench.value || setup.scales !== null)) draft.value.setup = onBench(setup, bench.value, day.value);
-  },
-);
-
-/** What the source states of all its tests and this sheet does not know: offered, never filled in by itself. */
-const offered = computed(() => {
-  if (!bench.value || draft.value.kind !== 'claim') return undefined;
-  const { setup, taken } = withStated(draft.value.setup!, bench.value.stated);
-  return taken.length > 0 ? { setup, text: `${bench.value.name} states of its tests: ${listed(taken)}.` } : undefined;
-});
+const { bench, day, offered } = useSheetSource(() => props.sources, draft);
 
 // A new sheet owes nothing while its first row is not typed.
 const owed = computed(() => (read.value.rows.length > 0 ? owedOfSheet(standing.value) : []));
@@ -216,19 +127,8 @@ async function saveAnd(to: GoOn['to']): Promise<void> {
   const record = form.dirty.value || !props.sheet ? ((await table.save()) as Sheet | undefined) : props.sheet;
   if (record) emit('next', { to, sheet: record });
 }
-async function remove(): Promise<void> {
-  const { id, title } = props.sheet!;
-  if (await change.make([removal('sheet', id)], `${title} removed.`))
-    await router.replace({ query: { stage: props.stage.id } });
-}
 const countAgain = () =>
   change.make([replacement('sheet', { ...props.sheet!, setAside: '' })], `${props.sheet!.title} counts again.`);
-const fileName = computed(() =>
-  `${props.whole.head.name} ${props.stage.name} ${draft.value.title}`.replace(/[^\w.-]+/g, '-'),
-);
-const names = () => sheetNames(props.sheet!, props.sources, props.whole.ports);
-const saveCsv = () => download(`${fileName.value}.csv`, toCsv(sheetTable(props.sheet!, names())), 'text/csv');
-const saveXlsx = () => saveWorkbook(fileName.value, sheetWorkbook(props.sheet!, names(), settings.system));
 const camLift = computed(() => active.value?.build.cam?.intakeLift.si);
 </script>
 
@@ -273,12 +173,14 @@ const camLift = computed(() => active.value?.build.cam?.intakeLift.si);
         @excuse="excuse"
         @again="oweAgain"
       />
-      <p v-if="sheet" class="files">
-        <el-button link @click="saveCsv">CSV</el-button>
-        <el-button link @click="saveXlsx">XLSX</el-button>
-        <SheetHistory :id="sheet.id" :version="sheet.version" />
-        <el-button link @click="remove">Remove</el-button>
-      </p>
+      <SheetFiles
+        v-if="sheet"
+        :whole="whole"
+        :stage="stage"
+        :sheet="sheet"
+        :sources="sources"
+        :title="draft.title ?? ''"
+      />
     </div>
     <div class="right">
       <SheetPage v-model="draft.pageId" :head-id="whole.head.id" :photos="whole.attachments" />

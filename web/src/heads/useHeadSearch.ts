@@ -62,3 +62,4 @@ export function useHeadSearch() {
   }
   return { search, kind, material, sort, tag, archived, page, filtered, showAll, query };
 }
+export type HeadSearch = ReturnType<typeof useHeadSearch>;

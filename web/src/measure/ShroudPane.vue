@@ -1,27 +1,24 @@
 <script setup lang="ts">
 import {
   inches,
-  measuredShrouding,
   concentricGap,
   crowdedShare,
   noted,
   reliefAt,
   valveCentreAt,
-  shroudAt,
   work,
   workIf,
   type Bore,
-  type ShroudAtLift,
   type ShroudedValve,
-  type Working,
 } from '@alluvium/core';
-import { evaluateSheetOf, measured, measuresAt, type MeasureItem, type Stage, type WholeHead } from '@alluvium/records';
+import { measured, measuresAt, type MeasureItem, type Stage, type WholeHead } from '@alluvium/records';
 import { computed, ref } from 'vue';
 import WorkedNumber from '../parts/WorkedNumber.vue';
 import GapTable from './GapTable.vue';
+import ShroudDrawing from './ShroudDrawing.vue';
+import { wallLoss } from './wallLoss.js';
 import { useActiveBuild } from '../data/build.js';
 import { useSettings } from '../state/settings.js';
-import { vLegible } from '../charts/legible.js';
 import WideFrame from '../parts/WideFrame.vue';
 
 /** The valve in its bore: how near the wall crowds it all round, at each lift; and what two fixtures measured of it. */
@@ -69,14 +66,6 @@ function valveOf(side: 'intake' | 'exhaust'): ShroudedValve | undefined {
 }
 const valve = computed(() => valveOf(props.side));
 const otherValve = computed(() => valveOf(props.side === 'intake' ? 'exhaust' : 'intake'));
-const at = (l: number): ShroudAtLift | undefined => {
-  if (!valve.value || !bore.value) return undefined;
-  try {
-    return shroudAt(valve.value, bore.value, l);
-  } catch {
-    return undefined;
-  }
-};
 const LIFTS = [0.1, 0.2, 0.3, 0.4, 0.5, 0.6].map(inches);
 /** Gap and crowded share at one lift, each with its working: the valve where it stands by then, the relief where it reaches. */
 const rows = computed(() =>
@@ -94,7 +83,6 @@ const rows = computed(() =>
     };
   }),
 );
-const shown = computed(() => at(mm(lift.value)));
 const least = computed(() =>
   workIf(concentricGap, {
     bore: bore.value && noted(bore.value.diameter, 'with the slider'),
@@ -104,85 +92,22 @@ const least = computed(() =>
   }),
 );
 
-/** Two sheets of one port at this stage in two bores: what the wall cost, measured. */
-const pair = computed(() => {
-  const sheets = props.whole.sheets.filter(
-    (s) => s.stageId === props.stage.id && s.kind === 'measured' && s.setup.bore,
-  );
-  for (const wide of sheets) {
-    for (const narrow of sheets) {
-      const port = props.side === 'intake' ? 'intakePortId' : 'exhaustPortId';
-      if (
-        narrow.setup.bore!.si < wide.setup.bore!.si - 1e-4 &&
-        narrow.sourceId === wide.sourceId &&
-        narrow[port] === wide[port]
-      ) {
-        const [a, b] = [wide, narrow].map((s) => evaluateSheetOf(props.whole, s)[props.side].curve);
-        if (!a || !b) continue;
-        const lost = new Map<number, Working>();
-        for (const l of LIFTS) {
-          const [q, p] = [a.at(l), b.at(l)];
-          if (q !== undefined && p !== undefined) lost.set(l, work(measuredShrouding, { wide: q, narrow: p }));
-        }
-        return { wide, narrow, lost };
-      }
-    }
-  }
-  return undefined;
-});
-
-const SIZE = 330;
-const scale = computed(() => (bore.value ? (SIZE - 30) / (bore.value.diameter + 2 * mm(4)) : 1));
-const c = (v: number) => SIZE / 2 + v * scale.value;
-const moved = computed(() => valve.value && valveCentreAt(valve.value, mm(lift.value)));
-/** The stretch of the valve's edge that the wall crowds, as an arc of short strokes. */
-const crowded = computed(() => {
-  const s = shown.value;
-  if (!s || !valve.value || !moved.value) return '';
-  const r = valve.value.diameter / 2;
-  return s.gaps
-    .flatMap((g, i) => {
-      if (g >= s.lift) return [];
-      const t = (2 * Math.PI * i) / s.gaps.length;
-      const p = (q: number) =>
-        `${c(moved.value!.x + q * Math.cos(t)).toFixed(1)} ${c(-(moved.value!.y + q * Math.sin(t))).toFixed(1)}`;
-      return [`M${p(r)}L${p(r + Math.max(0.0006, Math.min(g, 0.02)))}`];
-    })
-    .join('');
-});
+const pair = computed(() => wallLoss(props.whole, props.stage.id, props.side, LIFTS));
 const say = (si: number) => settings.say.of(si, 'length');
 </script>
 
 <template>
   <div class="shroud">
     <div>
-      <svg
+      <ShroudDrawing
         v-if="valve && bore"
-        v-legible
-        :viewBox="`0 0 ${SIZE} ${SIZE}`"
-        role="img"
-        aria-label="The valves in the bore, from above, to scale"
-      >
-        <circle
-          v-if="relief > 0"
-          class="relief"
-          :cx="c(bore.x)"
-          :cy="c(0)"
-          :r="(bore.diameter / 2 + bore.relief) * scale"
-        />
-        <circle class="bore" :cx="c(bore.x)" :cy="c(0)" :r="(bore.diameter / 2) * scale" />
-        <circle v-if="nominal" class="nominal" :cx="c(0)" :cy="c(0)" :r="(nominal / 2) * scale" />
-        <circle
-          v-if="otherValve"
-          class="other"
-          :cx="c(otherValve.x)"
-          :cy="c(-otherValve.y)"
-          :r="(otherValve.diameter / 2) * scale"
-        />
-        <path :d="crowded" class="crowd" />
-        <circle v-if="moved" class="valve" :cx="c(moved.x)" :cy="c(-moved.y)" :r="(valve.diameter / 2) * scale" />
-        <text v-if="moved" :x="c(moved.x)" :y="c(-moved.y) + 5">{{ side }}</text>
-      </svg>
+        :valve="valve"
+        :other="otherValve"
+        :bore="bore"
+        :nominal="nominal"
+        :lift="mm(lift)"
+        :side="side"
+      />
       <p v-else class="reading">
         To draw it, the valve’s diameter and its offsets along and across from the bore’s centre are needed: note them
         under
@@ -257,42 +182,6 @@ const say = (si: number) => settings.say.of(si, 'length');
   .shroud {
     grid-template-columns: minmax(0, 1fr);
   }
-}
-svg {
-  display: block;
-  width: 100%;
-}
-.bore {
-  fill: var(--paper-deep);
-  stroke: var(--ink);
-  stroke-width: 2;
-}
-.nominal {
-  fill: none;
-  stroke: var(--slate);
-  stroke-dasharray: 4 4;
-}
-.relief {
-  fill: none;
-  stroke: var(--caution-line);
-  stroke-width: 1.6;
-}
-.valve {
-  fill: var(--paper-raised);
-  stroke: var(--intake);
-  stroke-width: 2.4;
-}
-.other {
-  fill: none;
-  stroke: var(--slate);
-}
-.crowd {
-  stroke: var(--loss);
-  stroke-width: 1.4;
-}
-text {
-  text-anchor: middle;
-  fill: var(--ink);
 }
 .sliders {
   display: grid;

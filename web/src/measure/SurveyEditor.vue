@@ -1,9 +1,7 @@
 <script setup lang="ts">
-import { NEIGHBOURS, USUAL_FLOORS, EXHAUST_EXTRA, evaluateSurvey, sectionBudget } from '@alluvium/core';
+import { NEIGHBOURS, recordOf } from '@alluvium/core';
 import {
   SURVEY_WAYS,
-  emptySection,
-  floorsOf,
   readSections,
   toCoreSections,
   writeOutlineCsv,
@@ -11,7 +9,6 @@ import {
   writeOutlineSvg,
   writeSection,
   removal,
-  type NamedOutline,
   type RecordOf,
   type SectionCells,
   type Survey,
@@ -22,16 +19,13 @@ import FilePick from '../parts/FilePick.vue';
 import { download } from '../charts/save.js';
 import ChoiceField from '../parts/ChoiceField.vue';
 import FormFoot from '../parts/FormFoot.vue';
-import QuantityField from '../parts/QuantityField.vue';
 import TextField from '../parts/TextField.vue';
-import WorkedNumber from '../parts/WorkedNumber.vue';
 import { useRecordForm, type Draft } from '../data/form.js';
 import { useSettings } from '../state/settings.js';
 import { useChange } from '../data/useChange.js';
-import { useUndo } from '../data/undo.js';
-import SectionDrawing from './SectionDrawing.vue';
+import SectionSeen from './SectionSeen.vue';
 import SectionTable from './SectionTable.vue';
-import { readOutlineFile } from './outlineFile.js';
+import { useOutlines } from './useOutlines.js';
 import { today } from '../data/today.js';
 
 const TraceDialog = defineAsyncComponent(() => import('./TraceDialog.vue'));
@@ -47,7 +41,6 @@ const props = defineProps<{
 const emit = defineEmits<{ saved: [Survey]; removed: [] }>();
 const settings = useSettings();
 const change = useChange();
-const undo = useUndo();
 const portName = computed(() => props.whole.ports.find((p) => p.id === props.portId)?.number);
 const form = useRecordForm(
   'survey',
@@ -63,7 +56,7 @@ const form = useRecordForm(
     instrument: '',
     way: 'calipers',
     sections: [],
-    floors: Object.fromEntries(NEIGHBOURS.map((n) => [n, null])) as never,
+    floors: recordOf(NEIGHBOURS, () => null),
     note: '',
   }),
   (s: RecordOf<'survey'>) => `${s.title}: ${s.sections.length} sections saved.`,
@@ -90,19 +83,6 @@ function typed(rows: SectionCells[]): void {
   form.typing('sections', found.length ? `Row ${found[0]!.row + 1}: ${found[0]!.message}` : '');
 }
 
-const floors = computed(() => floorsOf(props.side, draft.value.floors));
-const current = computed(() => {
-  const one = readSections([cells.value[chosen.value] ?? emptySection()], settings.system).sections;
-  const [section] = toCoreSections({ sections: one });
-  if (!section) return undefined;
-  const result = evaluateSurvey([{ ...section, branch: 0 }]).stations[0]!;
-  return { section, result, budget: sectionBudget(section, result.area.value, floors.value) };
-});
-const setFloor = (n: (typeof NEIGHBOURS)[number], q: Survey['floors']['water']) =>
-  (draft.value.floors = { ...draft.value.floors!, [n]: q });
-const usual = (n: (typeof NEIGHBOURS)[number]) =>
-  `${((USUAL_FLOORS[n] + (props.side === 'exhaust' ? EXHAUST_EXTRA : 0)) * 1000).toFixed(1)} mm`;
-
 async function save(): Promise<void> {
   const saved = await form.save();
   if (saved) emit('saved', saved);
@@ -112,58 +92,8 @@ async function remove(): Promise<void> {
   if (await change.make([removal('survey', id)], `${title} removed.`)) emit('removed');
 }
 
-const tracing = ref<'photo'>();
-const fileProblem = ref('');
-/** An outline goes into the row at hand when that is free, else into new rows at the end, stepped by 5 mm where no station is told. */
-function take(outlines: readonly NamedOutline[]): void {
-  const rows = cells.value.filter((r) => r.station.trim() !== '' || r.outline.length > 0);
-  let last = Math.max(
-    -5,
-    ...toCoreSections({ sections: readSections(rows, settings.system).sections }).map((s) => s.station * 1000),
-  );
-  for (const o of outlines) {
-    const station = o.station === undefined ? (last += 5) : (last = o.station * 1000);
-    const text = `${Number(station.toFixed(3))} mm`;
-    const old = rows.findIndex(
-      (r) => r.station.replace(/\s/g, '') === text.replace(/\s/g, '') && r.branch.trim() === '',
-    );
-    const row: SectionCells = {
-      ...(rows[old] ?? emptySection()),
-      station: text,
-      shape: 'outline',
-      width: '',
-      height: '',
-      radius: '',
-      outline: o.points.map(([x, y]) => [x, y]),
-    };
-    if (old >= 0) rows[old] = row;
-    else rows.push(row);
-  }
-  typed(rows);
-  chosen.value = rows.length - 1;
-}
-async function bring(files: Iterable<File>): Promise<void> {
-  fileProblem.value = '';
-  for (const file of files) {
-    const { outlines, problems: found } = await readOutlineFile(file);
-    if (found.length) fileProblem.value = `${file.name}: ${found.slice(0, 3).join(' ')}`;
-    if (outlines.length) {
-      take(outlines);
-      undo.announce(
-        `${outlines.length} outline${outlines.length > 1 ? 's' : ''} brought in from ${file.name}; not saved yet.`,
-      );
-    }
-  }
-}
-function traced(points: [number, number][]): void {
-  tracing.value = undefined;
-  const row = cells.value[chosen.value];
-  if (row && row.station.trim() !== '' && row.outline.length === 0 && row.width.trim() === '') {
-    const rows = cells.value.slice();
-    rows[chosen.value] = { ...row, shape: 'outline', outline: points };
-    typed(rows);
-  } else take([{ name: 'traced', points }]);
-}
+const { fileProblem, bring, traced } = useOutlines(cells, chosen, typed);
+const tracing = ref(false);
 const shapes = computed(() =>
   toCoreSections({ sections: reading.value.sections }).map((s) => ({ station: s.station, shape: s.shape })),
 );
@@ -198,7 +128,7 @@ const EXPORTS = [
           @choose="chosen = $event"
         />
         <p class="ways">
-          <el-button link @click="tracing = 'photo'">Trace a photo …</el-button>
+          <el-button link @click="tracing = true">Trace a photo …</el-button>
           <FilePick multiple accept=".csv,.svg,.dxf,text/csv,image/svg+xml" @files="bring">
             outlines from CSV, SVG or DXF …
           </FilePick>
@@ -216,37 +146,11 @@ const EXPORTS = [
         </p>
         <p v-if="fileProblem" class="loss" role="alert">{{ fileProblem }}</p>
       </div>
-      <div class="seen">
-        <template v-if="current">
-          <SectionDrawing :section="current.section" :budget="current.budget" />
-          <p>
-            area
-            <WorkedNumber :working="current.result.area" />
-            · hydraulic
-            <WorkedNumber :working="current.result.sections[0]!.hydraulic" />
-          </p>
-        </template>
-        <p v-else class="note">The section at hand is drawn here, seen from the flange.</p>
-        <details>
-          <summary>Least metal to leave</summary>
-          <div class="floors">
-            <QuantityField
-              v-for="n in NEIGHBOURS"
-              :key="n"
-              :model-value="draft.floors?.[n] ?? null"
-              kind="length"
-              :label="n"
-              :placeholder="usual(n)"
-              @update:model-value="setFloor(n, $event)"
-              @update:problem="form.typing(`floors.${n}`, $event)"
-            />
-          </div>
-        </details>
-      </div>
+      <SectionSeen v-model="draft.floors!" :cells="cells[chosen]" :side="side" @typing="form.typing" />
     </div>
     <FormFoot :form="form" />
     <el-button v-if="survey" link class="remove" @click="remove">Remove this survey</el-button>
-    <TraceDialog v-if="tracing" @done="traced" @close="tracing = undefined" />
+    <TraceDialog v-if="tracing" @done="(points) => ((tracing = false), traced(points))" @close="tracing = false" />
   </form>
 </template>
 
@@ -288,15 +192,6 @@ const EXPORTS = [
   display: flex;
   gap: 10px;
   margin-left: auto;
-}
-.floors {
-  display: grid;
-  grid-template-columns: 1fr 1fr;
-  gap: 4px 14px;
-}
-summary {
-  cursor: pointer;
-  color: var(--slate);
 }
 .remove {
   margin-top: 8px;

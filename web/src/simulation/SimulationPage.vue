@@ -1,23 +1,21 @@
 <script setup lang="ts">
-import { runnerKnown, sweepSpeeds, type Kind, type SpeedResult } from '@alluvium/core';
+import { runnerKnown, sweepSpeeds } from '@alluvium/core';
 import { workingSpeeds } from '@alluvium/records';
 import { computed, ref, watch } from 'vue';
 import { useComparison, type CompareHead } from '../data/comparison.js';
 import { useJudging } from '../data/judging.js';
 import { setupIn, useSimulated } from '../data/simulated.js';
 import NoBuild from '../parts/NoBuild.vue';
-import ChoiceRow from '../parts/ChoiceRow.vue';
 import { saveSvg } from '../charts/save.js';
 import { useSettings } from '../state/settings.js';
 import AssumedTable from './AssumedTable.vue';
 import DifferencePane from './DifferencePane.vue';
 import { saveSweep } from './exportSweep.js';
 import HeadAsks from './HeadAsks.vue';
-import HeadPick from './HeadPick.vue';
 import InsidePane from './InsidePane.vue';
 import type { ReadyHead } from './ready.js';
 import SweepTable from './SweepTable.vue';
-import SweepChart, { type Line } from './SweepChart.vue';
+import SweepView from './SweepView.vue';
 import { useSweep, type Curve } from './useSweep.js';
 import WhatIf from './WhatIf.vue';
 
@@ -65,62 +63,10 @@ watch(
 );
 const decides = computed(() => ready.value.some((h) => h.verdict.byRules));
 
-const QUANTITIES = [
-  ['power', 'Power'],
-  ['torque', 'Torque'],
-  ['volumetricEfficiency', 'VE'],
-  ['bmep', 'BMEP'],
-  ['chokeMach', 'Mach at choke'],
-  ['residual', 'Residuals'],
-] as const;
-type Shown = (typeof QUANTITIES)[number][0];
-const KINDS: Readonly<Record<Shown, Kind>> = {
-  power: 'power',
-  torque: 'torque',
-  volumetricEfficiency: 'percent',
-  bmep: 'pressure',
-  chokeMach: 'ratio',
-  residual: 'percent',
-};
-const DIGITS: Readonly<Partial<Record<Shown, number>>> = {
-  power: 0,
-  torque: 0,
-  volumetricEfficiency: 0,
-  chokeMach: 2,
-  residual: 1,
-};
-const what = ref<Shown>('power');
-const bandFor = ref<string>('');
-const turn = (p: { speed: number }) => 2 * Math.PI * p.speed;
 const anyPoint = computed(() => sweep.curves.value.some((c) => c.points.length > 0));
-const lines = computed((): Line[] =>
-  ready.value.map((h) => {
-    const curve = curveOf(h);
-    const scale = (p: SpeedResult, torque: number) => (what.value === 'power' ? torque * turn(p) : torque);
-    const banded = what.value === 'power' || what.value === 'torque';
-    return {
-      name: h.letter,
-      index: h.index,
-      points: (curve?.points ?? []).map((p, k) => ({
-        speed: p.speed,
-        value: p[what.value],
-        ...(banded && curve?.band ? { low: scale(p, curve.band[k]!.low), high: scale(p, curve.band[k]!.high) } : {}),
-      })),
-      ...(banded && h.id === bandHead.value
-        ? { ghost: (curve?.single ?? []).map((p) => ({ speed: p.speed, value: p[what.value] })) }
-        : {}),
-    };
-  }),
-);
-/** Whose band is drawn: one at a time, else nothing could be told. */
-const bandHead = computed(() =>
-  ready.value.some((h) => h.id === bandFor.value) ? bandFor.value : (ready.value[0]?.id ?? ''),
-);
-const bandIndex = computed(() => ready.value.find((h) => h.id === bandHead.value)?.index);
-
 /** Speeds the build works in. */
 const working = computed(() => workingSpeeds(active.value!.build, target.value));
-const chart = ref<InstanceType<typeof SweepChart>>();
+const chart = ref<InstanceType<typeof SweepView>>();
 const fileName = computed(() => `${active.value?.build.name ?? 'engine'} simulated`);
 const share = computed(() =>
   sweep.asked.value === 0 ? 100 : Math.round((100 * sweep.done.value) / sweep.asked.value),
@@ -176,30 +122,14 @@ const running = computed(() => sweep.done.value < sweep.asked.value);
       </div>
       <div class="two">
         <div>
-          <div class="bar">
-            <ChoiceRow v-model="what" label="What is drawn" :options="QUANTITIES" />
-            <HeadPick
-              v-if="what === 'power' || what === 'torque'"
-              v-model="bandFor"
-              :heads="ready"
-              words="range of"
-              :usual="ready.find((h) => h.id === bandHead)?.letter"
-              label="Whose range is drawn"
-            />
-          </div>
-          <p v-if="!anyPoint" class="note">
-            {{ running ? 'The speed wanted is run first.' : 'Nothing has been run yet.' }}
-          </p>
-          <SweepChart
-            v-else
+          <SweepView
             ref="chart"
-            :lines="lines"
-            :kind="KINDS[what]"
-            :label="QUANTITIES.find(([q]) => q === what)![1]"
-            :target="{ speed: target, ...(what === 'power' ? { value: active.core.power } : {}) }"
+            :heads="ready"
+            :curves="byId"
+            :power="active.core.power"
+            :target="target"
             :working="working"
-            :band="bandIndex"
-            :digits="DIGITS[what]"
+            :empty="anyPoint ? '' : running ? 'The speed wanted is run first.' : 'Nothing has been run yet.'"
           />
           <p class="note">
             Shaded: the working speeds of
@@ -274,17 +204,6 @@ header {
   .two {
     grid-template-columns: minmax(0, 1fr);
   }
-}
-.bar {
-  display: flex;
-  flex-wrap: wrap;
-  align-items: center;
-  gap: 8px 22px;
-  margin: 4px 0;
-}
-.bar :deep(.row) {
-  flex-wrap: wrap;
-  row-gap: 4px;
 }
 h2 {
   margin: 14px 0 6px;

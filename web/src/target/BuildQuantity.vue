@@ -1,21 +1,10 @@
-<script lang="ts">
-import type { Kind, Quantity } from '@alluvium/core';
-import type { RecordForm } from '../data/form.js';
-
-/** One quantity of a build: where it is kept and how it is asked for. */
-export interface BuildField {
-  readonly name: string;
-  readonly kind: Kind;
-  readonly label: string;
-  readonly required?: boolean;
-  readonly hint?: string;
-}
-</script>
-
 <script setup lang="ts">
+import type { Quantity } from '@alluvium/core';
 import { computed } from 'vue';
+import type { RecordForm } from '../data/form.js';
 import { fieldProblem } from '../data/fieldProblem.js';
 import QuantityField from '../parts/QuantityField.vue';
+import type { BuildField } from './buildFields.js';
 
 const props = defineProps<{ form: RecordForm<'build'>; field: BuildField }>();
 const value = computed({

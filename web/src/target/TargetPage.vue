@@ -1,5 +1,4 @@
 <script setup lang="ts">
-import { PORT_VELOCITY_LIMIT, USUAL_POWER_PER_FLOW, unitFor } from '@alluvium/core';
 import {
   Build,
   FUELS,
@@ -26,7 +25,8 @@ import { useLineup } from '../data/queries.js';
 import { useJudging } from '../data/judging.js';
 import { useSettings } from '../state/settings.js';
 import { useChange } from '../data/useChange.js';
-import BuildQuantity, { type BuildField } from './BuildQuantity.vue';
+import BuildQuantity from './BuildQuantity.vue';
+import { ENGINE, PIPES, WANTED, factorFields } from './buildFields.js';
 import CamFields from './CamFields.vue';
 import TargetFollows from './TargetFollows.vue';
 import InductionFields from './InductionFields.vue';
@@ -80,53 +80,7 @@ async function remove(): Promise<void> {
   settings.buildId = '';
   await router.replace({ name: 'target' });
 }
-const ENGINE: readonly BuildField[] = [
-  { name: 'bore', kind: 'length', label: 'Bore' },
-  { name: 'stroke', kind: 'length', label: 'Stroke' },
-  { name: 'displacement', kind: 'displacement', label: 'or displacement' },
-  { name: 'rod', kind: 'length', label: 'Rod length' },
-  { name: 'compression', kind: 'compression', label: 'Compression' },
-];
-const WANTED: readonly BuildField[] = [
-  { name: 'power', kind: 'power', label: 'Power' },
-  { name: 'torque', kind: 'torque', label: 'or torque' },
-  { name: 'speed', kind: 'rotation', label: 'at', required: true },
-  { name: 'budget', kind: 'money', label: 'Budget' },
-];
-/** What only the simulation asks for. */
-const PIPES: readonly BuildField[] = [
-  { name: 'runnerLength', kind: 'length', label: 'Runner length', hint: 'assumed' },
-  { name: 'runnerArea', kind: 'area', label: 'Runner area', hint: 'assumed' },
-  { name: 'plenumVolume', kind: 'displacement', label: 'Plenum volume', hint: 'assumed' },
-  { name: 'inletArea', kind: 'area', label: 'Throttle area', hint: 'assumed' },
-  { name: 'primaryLength', kind: 'length', label: 'Exhaust pipe length', hint: 'assumed' },
-  { name: 'primaryArea', kind: 'area', label: 'Exhaust pipe area', hint: 'assumed' },
-  { name: 'backPressure', kind: 'pressure', label: 'Back pressure', hint: 'assumed' },
-  { name: 'workingFrom', kind: 'rotation', label: 'Works from', hint: 'usual for its use' },
-  { name: 'workingTo', kind: 'rotation', label: 'Works up to', hint: 'usual for its use' },
-];
-const FACTORS = computed<readonly BuildField[]>(() => [
-  {
-    name: 'powerPerFlow',
-    kind: 'powerPerFlow',
-    label: `Power per flow k, ${unitFor('powerPerFlow', settings.system).symbol}`,
-    hint: settings.say.of(USUAL_POWER_PER_FLOW, 'powerPerFlow'),
-  },
-  {
-    name: 'torquePerVolume',
-    kind: 'torquePerVolume',
-    label: `Torque per displacement t, ${unitFor('torquePerVolume', settings.system).symbol}`,
-    hint: 'as the target implies',
-  },
-  {
-    name: 'velocityLimit',
-    kind: 'velocity',
-    label: 'Port velocity limit',
-    hint: settings.say.of(PORT_VELOCITY_LIMIT, 'velocity'),
-  },
-  { name: 'manifoldFlow', kind: 'flow', label: 'Manifold flow at 28 in' },
-  { name: 'manifoldLoss', kind: 'flow', label: 'or lost in the manifold', hint: 'about 25 cfm' },
-]);
+const factors = computed(() => factorFields(settings.system, settings.say));
 </script>
 
 <template>
@@ -199,7 +153,7 @@ const FACTORS = computed<readonly BuildField[]>(() => [
           Calculation factors
           <span class="note">empty means the usual one</span>
         </legend>
-        <BuildQuantity v-for="f in FACTORS" :key="f.name" :form="form" :field="f" />
+        <BuildQuantity v-for="f in factors" :key="f.name" :form="form" :field="f" />
       </fieldset>
       <fieldset class="rules">
         <legend>

@@ -36,3 +36,4 @@ export function useHistory<T>(now: () => T, put: (held: T) => void) {
     canRedo: computed(() => ahead.value.length > 0),
   };
 }
+export type History = ReturnType<typeof useHistory>;
