@@ -142,7 +142,7 @@ export const ImportPreview = z.object({
   counts: z.array(
     z.object({ noun: z.enum(NOUN_NAMES as [string, ...string[]]), fresh: z.int(), same: z.int(), changed: z.int() }),
   ),
-  problems: z.array(z.object({ place: z.string(), message: z.string() })),
+  problems: z.array(z.object({ place: z.string(), code: z.string(), message: z.string() })),
 });
 export type ImportPreview = z.infer<typeof ImportPreview>;
 

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { USUAL_SPRING_CLEARANCE, camLiftOf, format, type Quantity, type Working } from '@alluvium/core';
+import { USUAL_SPRING_CLEARANCE, camLiftOf, format, type Quantity, type Working, isWorking } from '@alluvium/core';
 import {
   MEASURE_ITEMS,
   addition,
@@ -75,7 +75,6 @@ const force = (given: unknown) =>
     ? '–'
     : format(typeof given === 'number' ? given : (given as { value: number }).value, 'force', settings.figures);
 const tight = (w: Working | undefined) => w !== undefined && w.value < USUAL_SPRING_CLEARANCE;
-const isWorked = (given: unknown) => typeof given === 'object' && given !== null && 'method' in given;
 </script>
 
 <template>
@@ -164,7 +163,7 @@ const isWorked = (given: unknown) => typeof given === 'object' && given !== null
             <td>force, valve shut</td>
             <td class="num">{{ force(s.stated.seatForce) }}</td>
             <td class="num">
-              <WorkedNumber v-if="isWorked(s.found.seatForce)" :working="s.found.seatForce as never" />
+              <WorkedNumber v-if="isWorking(s.found.seatForce)" :working="s.found.seatForce" />
               <template v-else>{{ force(s.found.seatForce) }}</template>
             </td>
           </tr>

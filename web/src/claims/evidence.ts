@@ -107,7 +107,7 @@ export function useEvidence(pieces: () => readonly Piece[]): ComputedRef<(piece:
         queries.value[i]?.isError
           ? { piece: p, text: `a ${p.noun} that is no longer there` }
           : queries.value[i]?.data
-            ? evidence(p.noun, queries.value[i].data as never, places.value)
+            ? evidence<EvidenceNoun>(p.noun, queries.value[i].data as Records[EvidenceNoun], places.value)
             : { piece: p, text: '…' },
       ]),
     );

@@ -13,7 +13,7 @@ export function fieldSchema(noun: Noun, path: string): z.ZodType | undefined {
   let schema: z.ZodType | undefined = NOUNS[noun] as z.ZodType;
   for (const name of path.split('.')) {
     for (;;) {
-      const { type, innerType, in: inner }: Inside = schema!.def as never;
+      const { type, innerType, in: inner }: Inside = schema!.def as unknown as Inside;
       if (type === 'object') break;
       const next: z.ZodType | undefined = innerType ?? (type === 'pipe' ? inner : undefined);
       if (!next) return undefined;

@@ -100,7 +100,10 @@ describe('a bundle', () => {
   });
   it('with problems nothing can be brought in; refused in the middle, the sentence stands', async () => {
     const { exchange } = await open();
-    answers.preview = { ...preview, problems: [{ place: 'heads 1 (x), name', message: 'Give it a name.' }] };
+    answers.preview = {
+      ...preview,
+      problems: [{ place: 'heads 1 (x), name', code: 'too_small', message: 'Give it a name.' }],
+    };
     await exchange.take(file('shop.json', '{}'));
     await flushPromises();
     expect(dialog().textContent).toContain('1 problem; nothing is imported until the file is corrected.');
@@ -134,7 +137,9 @@ describe('a table of claims', () => {
     const made = JSON.parse(pending.text);
     expect([made.heads, made.sources]).toEqual([[], []]);
     expect(made.sheets[0]).toMatchObject({ stageId: 'om-received', sourceId: 'ottermoor-flyer', kind: 'claim' });
-    expect(pending.preview.problems).toEqual([{ place: 'line 4, source', message: 'A claim needs its source.' }]);
+    expect(pending.preview.problems).toEqual([
+      { place: 'line 4, source', code: 'claimWithoutSource', message: 'A claim needs its source.' },
+    ]);
     expect(pending.questions).toHaveLength(2);
     expect(dialog().textContent).toContain('lies beyond half the valve’s diameter');
   });

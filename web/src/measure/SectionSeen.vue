@@ -32,7 +32,7 @@ const usual = (n: (typeof NEIGHBOURS)[number]) =>
 </script>
 
 <template>
-  <div>
+  <div class="seen">
     <template v-if="current">
       <SectionDrawing :section="current.section" :budget="current.budget" />
       <p>

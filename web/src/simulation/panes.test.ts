@@ -62,7 +62,7 @@ describe('what if', () => {
     const valve = on.field('Intake valve, ×');
     await valve.setValue('2');
     await valve.trigger('blur');
-    expect(on.text()).toContain('The valve can be taken from 0.8 to 1.2 times.');
+    expect(on.text()).toContain('The valve must lie between 0.8 and 1.2 times what it is.');
     expect(on.text()).not.toContain('Save these changes under a name');
   });
 });

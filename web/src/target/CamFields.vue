@@ -85,7 +85,7 @@ function setSecond(name: 'height' | 'duration', value: Quantity | null): void {
     </template>
     <p v-else class="note wide">
       No cam yet: the whole of each sheet counts.
-      <el-button link @click="emit('update:modelValue', blankCam() as never)">Add the cam</el-button>
+      <el-button link @click="set('kind', 'unknown')">Add the cam</el-button>
     </p>
   </div>
 </template>
