@@ -151,7 +151,7 @@ test('a slice is traced from its photo; an outline that crosses itself is told a
   const click = (x: number, y: number) => page.mouse.click(left + x * scale, top + y * scale);
   await click(50, 280);
   await click(150, 280);
-  await dialog.getByLabel('the two points are apart').fill('25 mm');
+  await dialog.getByLabel('Distance between the two points').fill('25 mm');
   // A square of 200 pixels is 50 mm; its corners first in an order that crosses.
   for (const [x, y] of [
     [100, 20],
@@ -183,7 +183,7 @@ test('a slice is traced by keyboard alone', async ({ page }) => {
   await page.getByRole('button', { name: 'trace a photo' }).press('Enter');
   const dialog = page.getByRole('dialog', { name: 'Trace a section' });
   await dialog.locator('input[type=file]').setInputFiles({ name: 'slice.png', mimeType: 'image/png', buffer: photo });
-  await dialog.getByLabel('the two points are apart').fill('20 mm');
+  await dialog.getByLabel('Distance between the two points').fill('20 mm');
   const drawing = dialog.getByLabel('Photo to trace');
   await drawing.focus();
   const go = async (key: string, times: number) => {

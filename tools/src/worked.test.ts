@@ -9,14 +9,15 @@ const root = join(import.meta.dirname, '..', '..');
 
 /** Where a plain number stands that was read or typed, or is opened by something beside it. */
 const PLAIN: Readonly<Record<string, readonly [count: number, why: string]>> = {
-  'bench/CalibrationPane.vue': [2, 'the measured flow and the flow typed for a plate without a diameter'],
+  'bench/CheckTable.vue': [2, 'the measured flow and the flow typed for a plate without a diameter'],
   'bench/RunStates.vue': [1, 'the depression as the instrument shows it'],
-  'bench/SheetPane.vue': [2, 'scatter of the samples listed in the same row'],
+  'bench/RawReadings.vue': [1, 'scatter of the samples listed in the same row'],
+  'bench/SheetPane.vue': [1, 'scatter of the pulls, whose readings are listed below'],
   'change/ForecastList.vue': [2, 'a forecast as it was kept on its day'],
   'change/LossPane.vue': [2, 'what each form of the fit leaves over: drawn above, fitted by docs/methods.md'],
   'claims/ClaimArticle.vue': [1, 'an input of the error in the same row'],
   'claims/PublishedTable.vue': [1, 'as published'],
-  'claims/ReadChart.vue': [1, 'as clicked on the picture, by the axes typed'],
+  'claims/ReadPoints.vue': [1, 'as clicked on the picture, by the axes typed'],
   'claims/SamePane.vue': [2, 'both inputs of the multiple in the same row'],
   'claims/SizeClaims.vue': [1, 'an input of the difference in the same row'],
   'claims/CatalogueThrough.vue': [1, 'as published'],

@@ -10,6 +10,7 @@ import CallForm from './CallForm.vue';
 import EyePane from './EyePane.vue';
 import OwedList from './OwedList.vue';
 import PlanForm from './PlanForm.vue';
+import TemplateLine from '../parts/TemplateLine.vue';
 import SetupGate from './SetupGate.vue';
 import SheetPane from './SheetPane.vue';
 import VelocityPane from './VelocityPane.vue';
@@ -40,7 +41,12 @@ const on = usePane((address) =>
         // Calls outside a session have their own test.
         return session ? [{ call, session: session.title, head: 'H', sheets: whole(session.id).sheets }] : [];
       })
-    : { '/api/build': [build], '/api/source': bundle.sources, '/api/plan': bundle.plans }[address],
+    : {
+        '/api/build': [build],
+        '/api/source': bundle.sources,
+        '/api/plan': bundle.plans,
+        '/api/template': bundle.templates,
+      }[address],
 );
 const { show, field, press, submit } = on;
 
@@ -106,6 +112,18 @@ describe('the plan', () => {
     await field('Keep this one').setValue('Mine');
     await press('Save as template');
     expect(on.sent[0]).toMatchObject({ url: '/api/plan', body: { name: 'Mine', plan: { sides: ['intake'] } } });
+  });
+});
+
+describe('templates of a set-up', () => {
+  it('one is removed only where it is chosen', async () => {
+    await show(TemplateLine, { of: 'set-up', content: () => undefined });
+    expect(on.page.text()).not.toContain('Remove this template');
+    await on.pick('Start from a template', 'ours: Bench 1, as always');
+    await press('Remove this template');
+    expect(on.sent[0]).toMatchObject({ method: 'DELETE', url: '/api/template/template-bench-1' });
+    await on.pick('Start from a template', 'none');
+    expect(on.page.text()).not.toContain('Remove this template');
   });
 });
 

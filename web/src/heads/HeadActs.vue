@@ -83,12 +83,17 @@ async function remove(): Promise<void> {
 .actions {
   margin-left: auto;
   display: flex;
-  gap: 18px;
+  flex-wrap: wrap;
+  align-items: baseline;
+  justify-content: flex-end;
+  gap: 6px 16px;
+}
+.actions :deep(.el-button) {
+  margin: 0;
 }
 @media (max-width: 800px) {
   .actions {
-    flex-wrap: wrap;
-    gap: 6px 16px;
+    justify-content: flex-start;
   }
 }
 </style>

@@ -68,11 +68,11 @@ const r = computed(() => Math.max(3, size.value.width / 160));
     <div class="trace" @keydown="onKey" @dragover.prevent @drop.prevent.stop="open($event.dataTransfer?.files[0])">
       <StepLine :steps="STEPS" :at="reached" />
       <p class="bar">
-        <FilePick :accept="Object.keys(PICTURE_TYPES).join(',')" @files="open($event[0])">photo …</FilePick>
+        <FilePick :accept="Object.keys(PICTURE_TYPES).join(',')" @files="open($event[0])">Choose a photo …</FilePick>
         <TextField
           v-model="distance"
           class="apart"
-          label="the two points are apart"
+          label="Distance between the two points"
           :placeholder="settings.system === 'inch' ? '1.000 in' : '25 mm'"
         />
         <el-button link :disabled="past.length === 0" @click="back">Undo</el-button>
@@ -156,12 +156,7 @@ const r = computed(() => Math.max(3, size.value.width / 160));
   margin: 0;
 }
 .apart {
-  width: 90px;
-  border: 0;
-  border-bottom: 1px solid var(--el-border-color);
-  background: transparent;
-  color: inherit;
-  font: inherit;
+  width: 220px;
 }
 svg {
   display: block;

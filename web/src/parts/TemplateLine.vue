@@ -16,7 +16,7 @@ const emit = defineEmits<{ take: [TemplateContent<T>] }>();
 const stored = useListOf('template');
 const offered = computed(() => templatesOf(props.of, stored.data.value ?? []));
 const at = ref('');
-const chosen = computed(() => offered.value[Number(at.value)]);
+const chosen = computed(() => (at.value === '' ? undefined : offered.value[Number(at.value)]));
 function choose(index: string): void {
   at.value = index;
   if (index !== '' && chosen.value) emit('take', chosen.value.content);

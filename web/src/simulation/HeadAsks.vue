@@ -221,7 +221,9 @@ const benches = computed(() => told(bench.answers, benchWords));
   align-items: end;
   margin-bottom: 6px;
 }
+/* Each row of choices on a line of its own. */
 .aim {
+  display: flex;
   margin-bottom: 6px;
 }
 .asks {
