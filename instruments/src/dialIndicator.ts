@@ -1,10 +1,10 @@
-import type { Nature } from './instrument.js';
+import type { InstrumentModel } from './instrument.js';
 
 const STEP = 0.0000127;
 const to = (lift: number) => Math.round(lift / STEP) * STEP;
 
 /** Half a thou a step; a motor on the opener takes the valve where it is told. */
-export const dialIndicator: Nature = {
+export const dialIndicator: InstrumentModel = {
   hello: {
     id: 'stand-in-dial',
     name: 'Stand-in dial indicator',

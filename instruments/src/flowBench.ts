@@ -1,8 +1,8 @@
-import type { Nature } from './instrument.js';
+import type { InstrumentModel } from './instrument.js';
 import { RANGES } from './world.js';
 
 /** Six ranges, reads percent of range, its own blower; the reading has steps of a tenth of a percent of range over 20 samples. */
-export const flowBench: Nature = {
+export const flowBench: InstrumentModel = {
   hello: {
     id: 'stand-in-bench',
     name: 'Stand-in bench',

@@ -1,8 +1,8 @@
 /** Instruments held in a hand: they give one value when asked. */
-import type { Nature } from './instrument.js';
+import type { InstrumentModel } from './instrument.js';
 
 /** Draws 20 inHg on a port; what is left after a few seconds. */
-export const sealTester: Nature = {
+export const sealTester: InstrumentModel = {
   hello: {
     id: 'stand-in-seal',
     name: 'Stand-in seal tester',
@@ -14,7 +14,7 @@ export const sealTester: Nature = {
 };
 
 /** Liquid in a port or a chamber, by weight of water, m³. */
-export const scale: Nature = {
+export const scale: InstrumentModel = {
   hello: {
     id: 'stand-in-scale',
     name: 'Stand-in scale for liquid',
@@ -25,7 +25,7 @@ export const scale: Nature = {
   read: (world, _, near) => Math.max(0, world.near(near ?? 64e-6, 0.15e-6, 0.1e-6)),
 };
 
-export const calipers: Nature = {
+export const calipers: InstrumentModel = {
   hello: {
     id: 'stand-in-calipers',
     name: 'Stand-in calipers',

@@ -3,7 +3,7 @@ import { Command, PROTOCOL, readLine, type Fault, type Hello, type InstrumentSay
 import type { World } from './world.js';
 
 /** What makes one instrument different from another. */
-export interface Nature {
+export interface InstrumentModel {
   readonly hello: Omit<Hello, 'say' | 'protocol' | 'simulated' | 'ranges'> & { readonly ranges?: Hello['ranges'] };
   /** What it measures now; undefined while it gives no signal. Hand instruments have none. */
   readonly sample?: (world: World) =>
@@ -35,8 +35,8 @@ const NONSENSE = [
 export interface Standing {
   /** A line from the server. */
   readonly take: (line: string) => void;
-  /** One beat of the clock: sends what is due. */
-  readonly beat: (now: number) => void;
+  /** One tick of the clock: sends what is due. */
+  readonly tick: (now: number) => void;
 }
 
 /** By what a stand-in is believed, and where it keeps the key it is given. */
@@ -50,7 +50,7 @@ export interface Pairing {
 
 /** A stand-in at work. `send` writes a line to the server; `cut` breaks the connection, which the caller makes anew. */
 export function stand(
-  nature: Nature,
+  model: InstrumentModel,
   world: World,
   send: (line: string) => void,
   cut: () => void,
@@ -58,10 +58,10 @@ export function stand(
 ): Standing {
   let streams = false;
   let fault: Fault = 'none';
-  let frozen: ReturnType<NonNullable<Nature['sample']>> | undefined;
+  let frozen: ReturnType<NonNullable<InstrumentModel['sample']>> | undefined;
   let beats = 0;
   const say = (message: InstrumentSays) => send(JSON.stringify(message));
-  const { hello } = nature;
+  const { hello } = model;
   const { kept, told, refused, ...by } = pairing;
   const key = kept?.(hello.id) ?? by.key;
   say({
@@ -86,17 +86,17 @@ export function stand(
         if (fault === 'disconnect') cut();
       } else if (command.do === 'keep') told?.(hello.id, command.key);
       else if (command.do === 'refused') refused?.(`${hello.name}: ${command.why}`);
-      else if (command.do === 'read' && nature.read) {
+      else if (command.do === 'read' && model.read) {
         if (fault === 'freeze') return;
-        const value = fault === 'out of range' ? 9e9 : nature.read(world, command.name, command.near);
+        const value = fault === 'out of range' ? 9e9 : model.read(world, command.name, command.near);
         say({ say: 'reading', id: command.id, name: command.name, value });
-      } else nature.obey?.(world, command);
+      } else model.obey?.(world, command);
     },
-    beat: (now) => {
-      if (!streams || !nature.sample) return;
+    tick: (now) => {
+      if (!streams || !model.sample) return;
       beats++;
       if (fault === 'nonsense') return send(NONSENSE[beats % NONSENSE.length]!);
-      const live = nature.sample(world);
+      const live = model.sample(world);
       const shown = fault === 'freeze' ? (frozen ??= live) : live;
       if (!shown) return;
       const values =

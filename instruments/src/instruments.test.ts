@@ -14,11 +14,11 @@ import { InstrumentSays, readLine } from '@alluvium/records';
 import { describe, expect, it } from 'vitest';
 import {
   A_HEAD,
-  CLEAN,
+  NO_FAULTS,
   RANGES,
   RATE,
   STAND_INS,
-  USUAL_MANNERS,
+  USUAL_FAULTS,
   World,
   portFactor,
   stand,
@@ -87,25 +87,25 @@ const full = (name: string) => RANGES.find((r) => r.name === name)!.intake;
 describe('the pretended bench', () => {
   it('settles at the truth when it is clean, within half a percent', () => {
     for (const lift of lifts) {
-      const world = new World(CLEAN);
+      const world = new World(NO_FAULTS);
       world.liftWanted = lift;
       const shown = mean(watch(world, 6, (w) => w.reading())) * full(world.range);
       expect(shown / trueFlow(world.head, 'intake', lift)).toBeCloseTo(1, 3);
     }
   });
   it('shows the leak, the noise and the warming when it is not', () => {
-    const world = new World({ ...USUAL_MANNERS, surges: [] }, 3);
-    expect(mean(watch(world, 6, (w) => w.reading())) * full('4')).toBeCloseTo(USUAL_MANNERS.leak, 5);
+    const world = new World({ ...USUAL_FAULTS, surges: [] }, 3);
+    expect(mean(watch(world, 6, (w) => w.reading())) * full('4')).toBeCloseTo(USUAL_FAULTS.leak, 5);
     world.liftWanted = inches(0.4);
     const shown = watch(world, 8, (w) => w.reading());
     const state = steadiness(shown.map((value, i) => ({ at: i / RATE, value })));
     expect(state.spread / state.mean).toBeGreaterThan(0.001);
     expect(state.spread / state.mean).toBeLessThan(0.003);
-    const truth = trueFlow(world.head, 'intake', inches(0.4)) + USUAL_MANNERS.leak;
+    const truth = trueFlow(world.head, 'intake', inches(0.4)) + USUAL_FAULTS.leak;
     expect((mean(shown) * full('4')) / truth).toBeCloseTo(1, 2);
   });
   it('surges where it is told to', () => {
-    const world = new World({ ...CLEAN, surges: [inches(0.35)] });
+    const world = new World({ ...NO_FAULTS, surges: [inches(0.35)] });
     const scatter = (lift: number) => {
       world.liftWanted = lift;
       return steadiness(watch(world, 6, (w) => w.reading()).map((value, i) => ({ at: i / RATE, value })));
@@ -114,7 +114,7 @@ describe('the pretended bench', () => {
     expect(scatter(inches(0.3)).spread).toBeLessThan(1e-4);
   });
   it('does not hold the depression when the blower is small, and the flow follows the root of it', () => {
-    const world = new World({ ...CLEAN, blower: { pressure: REFERENCE_DEPRESSION * 2, flow: cfm(220) } });
+    const world = new World({ ...NO_FAULTS, blower: { pressure: REFERENCE_DEPRESSION * 2, flow: cfm(220) } });
     world.liftWanted = inches(0.5);
     const flow = mean(watch(world, 6, (w) => w.reading())) * full('4');
     const held = world.depressionNow();
@@ -122,7 +122,7 @@ describe('the pretended bench', () => {
     expect(flow / Math.sqrt(held / REFERENCE_DEPRESSION)).toBeCloseTo(trueFlow(world.head, 'intake', inches(0.5)), 5);
   });
   it('turns the opener no faster than a motor does', () => {
-    const world = new World(CLEAN);
+    const world = new World(NO_FAULTS);
     world.liftWanted = inches(0.4);
     world.pass(0.5);
     expect(world.lift).toBeCloseTo(inches(0.2), 9);
@@ -132,7 +132,7 @@ describe('the pretended bench', () => {
 });
 
 describe('a stand-in', () => {
-  function begin(name: StandIn, world = new World(CLEAN)) {
+  function begin(name: StandIn, world = new World(NO_FAULTS)) {
     const sent: string[] = [];
     let cuts = 0;
     const me = stand(
@@ -159,17 +159,17 @@ describe('a stand-in', () => {
       s.order({ do: 'stream', on: true });
       s.world.liftWanted = inches(0.4);
       s.world.pass(3);
-      s.me.beat(1);
+      s.me.tick(1);
       s.order({ do: 'read', id: 4, name: 'x', near: 0.04 });
       for (const line of s.sent) expect(readLine(InstrumentSays, line)).toHaveProperty('message');
     },
   );
   it('is silent until it is asked to stream', () => {
     const s = begin('bench');
-    s.me.beat(1);
+    s.me.tick(1);
     expect(s.sent).toHaveLength(1);
     s.order({ do: 'stream', on: true });
-    s.me.beat(2);
+    s.me.tick(2);
     expect(s.last()).toMatchObject({ message: { say: 'sample', at: 2, range: '4', direction: 'intake' } });
   });
   it('obeys: range, direction, depression, lift, probe, head', () => {
@@ -186,17 +186,17 @@ describe('a stand-in', () => {
     const pitot = begin('pitot', s.world);
     pitot.order({ do: 'probe', x: 0.2, y: 0.9 });
     pitot.order({ do: 'stream', on: true });
-    pitot.me.beat(1);
+    pitot.me.tick(1);
     expect(pitot.last()).toMatchObject({ message: { say: 'sample', probe: { x: 0.2, y: 0.9 } } });
   });
   it('a swirl meter that stands still gives no signal', () => {
     const s = begin('swirl');
     s.order({ do: 'stream', on: true });
-    s.me.beat(1);
+    s.me.tick(1);
     expect(s.sent).toHaveLength(1);
   });
   it('hand instruments answer near what they are held to', () => {
-    const s = begin('calipers', new World(USUAL_MANNERS, 2));
+    const s = begin('calipers', new World(USUAL_FAULTS, 2));
     s.order({ do: 'read', id: 9, name: 'length', near: 0.05 });
     const answer = s.last() as { message: { id: number; value: number } };
     expect(answer.message.id).toBe(9);
@@ -204,12 +204,12 @@ describe('a stand-in', () => {
   });
   describe('faults', () => {
     it('freeze repeats itself, clear goes on', () => {
-      const s = begin('bench', new World(USUAL_MANNERS, 4));
+      const s = begin('bench', new World(USUAL_FAULTS, 4));
       s.order({ do: 'stream', on: true });
       s.order({ do: 'fault', fault: 'freeze' });
       const values = () => {
         s.world.pass(0.05);
-        s.me.beat(1);
+        s.me.tick(1);
         return (s.last() as { message: { values: object } }).message.values;
       };
       expect(values()).toEqual(values());
@@ -222,7 +222,7 @@ describe('a stand-in', () => {
       s.order({ do: 'stream', on: true });
       s.order({ do: 'fault', fault: 'nonsense' });
       for (let i = 0; i < 14; i++) {
-        s.me.beat(i);
+        s.me.tick(i);
         expect(s.last()).toHaveProperty('problem');
       }
     });
@@ -230,7 +230,7 @@ describe('a stand-in', () => {
       const s = begin('bench');
       s.order({ do: 'stream', on: true });
       s.order({ do: 'fault', fault: 'out of range' });
-      s.me.beat(1);
+      s.me.tick(1);
       expect(s.last()).toMatchObject({ message: { values: { percent: 9999 } } });
       s.order({ do: 'fault', fault: 'disconnect' });
       expect(s.cuts()).toBe(1);

@@ -10,10 +10,10 @@ import { dirname, join } from 'node:path';
 import { parseArgs } from 'node:util';
 import WebSocket from 'ws';
 import {
-  CLEAN,
+  NO_FAULTS,
   RATE,
   STAND_INS,
-  USUAL_MANNERS,
+  USUAL_FAULTS,
   World,
   stand,
   type Pairing,
@@ -45,7 +45,7 @@ if (unknown !== undefined || !Number.isInteger(seed)) {
 const link = new URL('/api/instruments/link', options.server);
 link.protocol = link.protocol.replace('http', 'ws');
 
-const world = new World(options.clean ? CLEAN : USUAL_MANNERS, seed);
+const world = new World(options.clean ? NO_FAULTS : USUAL_FAULTS, seed);
 const standing = new Map<string, Standing>();
 const BACK_AFTER_MS = 2_000;
 
@@ -103,7 +103,7 @@ setInterval(() => {
   const now = performance.now();
   world.pass((now - last) / 1000);
   last = now;
-  for (const s of standing.values()) s.beat(Date.now());
+  for (const s of standing.values()) s.tick(Date.now());
 }, 1000 / RATE);
 
 // A child of the server ends with it, however it ended.

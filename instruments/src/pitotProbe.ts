@@ -1,7 +1,7 @@
-import type { Nature } from './instrument.js';
+import type { InstrumentModel } from './instrument.js';
 
 /** Pressure at the tip, Pa; held where it is told. */
-export const pitotProbe: Nature = {
+export const pitotProbe: InstrumentModel = {
   hello: {
     id: 'stand-in-pitot',
     name: 'Stand-in pitot',

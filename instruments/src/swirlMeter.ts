@@ -1,7 +1,7 @@
-import type { Nature } from './instrument.js';
+import type { InstrumentModel } from './instrument.js';
 
 /** Signed turns per second; gives no signal while it stands still, as such meters do. */
-export const swirlMeter: Nature = {
+export const swirlMeter: InstrumentModel = {
   hello: {
     id: 'stand-in-swirl',
     name: 'Stand-in swirl meter',

@@ -1,6 +1,6 @@
 import { parseQuantity, type Kind, type Quantity } from '@alluvium/core';
 import { z } from 'zod';
-import { issueOf, told, toldOf, type Told } from './refusal.js';
+import { issueOf, sentence, sentenceOf, type CodedSentence } from './refusal.js';
 
 // The web page's policy forbids evaluated code; without this the validator tries it once, before any schema is used.
 if ('document' in globalThis) z.config({ jitless: true });
@@ -35,17 +35,17 @@ export function quantitySchema(kind: Kind, limits: Limits = {}) {
   const { min = -Infinity, max = Infinity } = limits;
   return QuantityInput.transform((input, ctx): Quantity => {
     const parsed = parseQuantity(typeof input === 'string' ? input : input.typed, kind);
-    const refuse = (why: Told) => {
+    const refuse = (why: CodedSentence) => {
       ctx.issues.push({ ...issueOf([], why), input });
       return z.NEVER;
     };
-    if (!parsed.ok) return refuse(toldOf(parsed.refusal));
+    if (!parsed.ok) return refuse(sentenceOf(parsed.refusal));
     const { quantity } = parsed;
     if (typeof input !== 'string' && Math.abs(quantity.si - input.si) > SAME * Math.max(1e-9, Math.abs(input.si))) {
-      return refuse(told('textAgainstValue', input.typed, input.si));
+      return refuse(sentence('textAgainstValue', input.typed, input.si));
     }
     if (quantity.si < min || quantity.si > max) {
-      return refuse(told('unbelievable', quantity.typed, limits.sentence));
+      return refuse(sentence('unbelievable', quantity.typed, limits.sentence));
     }
     return typeof input === 'string' ? quantity : input;
   });

@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { z } from 'zod';
 import { NOUNS } from './nouns/index.js';
 import { quantitySchema } from './quantity.js';
-import { custom, issue, refusal, told, toldByZod } from './refusal.js';
+import { custom, issue, refusal, sentence, sentenceOfIssue } from './refusal.js';
 import { readBundle } from './files/bundle.js';
 import { readTable } from './files/table.js';
 import { sectionProblem } from './sections.js';
@@ -10,7 +10,7 @@ import { SENTENCES } from './sentences.js';
 
 const firstIssue = (schema: z.ZodType, input: unknown) => {
   const { error } = schema.safeParse(input);
-  return toldByZod(error!.issues[0]!);
+  return sentenceOfIssue(error!.issues[0]!);
 };
 
 describe('refusals of records and files', () => {
@@ -44,14 +44,14 @@ describe('refusals of records and files', () => {
     expect(readTable([['Dear customer']]).problems[0]).toMatchObject({ line: 1, code: 'lineUnknown' });
     expect(sectionProblem({ shape: 'round', width: null, height: null, radius: null, outline: [] })).toEqual({
       field: 'width',
-      ...told('sectionWithout', 'round', 'width'),
+      ...sentence('sectionWithout', 'round', 'width'),
     });
   });
 
   it('reach the record’s field', () => {
     const { error } = NOUNS.pull.safeParse({});
     expect(error!.issues.length).toBeGreaterThan(0);
-    for (const found of error!.issues) expect(toldByZod(found).code).not.toBe('');
+    for (const found of error!.issues) expect(sentenceOfIssue(found).code).not.toBe('');
   });
 
   it('speak in whole sentences, each under one code', () => {

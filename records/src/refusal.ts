@@ -8,26 +8,30 @@ export type RecordRefusalCode = keyof Sentence;
 export const refusal = refusalsFrom(SENTENCES);
 
 /** One of a list of problems, beside its place: what a program tells it by, and what a person reads. */
-export interface Told {
+export interface CodedSentence {
   readonly code: string;
   readonly message: string;
 }
-export const toldOf = ({ code, message }: Pick<Refusal, 'code' | 'message'>): Told => ({ code, message });
-export const told = <C extends RecordRefusalCode>(code: C, ...given: Details<Sentence[C]>): Told =>
-  toldOf(refusal(code, ...given));
+export const sentenceOf = ({ code, message }: Pick<Refusal, 'code' | 'message'>): CodedSentence => ({ code, message });
+export const sentence = <C extends RecordRefusalCode>(code: C, ...given: Details<Sentence[C]>): CodedSentence =>
+  sentenceOf(refusal(code, ...given));
 /** An issue of a schema's: by our own code where it is one of ours. */
-export const toldByZod = (issue: z.core.$ZodIssue): Told => ({
+export const sentenceOfIssue = (issue: z.core.$ZodIssue): CodedSentence => ({
   code: issue.code === 'custom' ? String(issue.params?.refusal ?? 'custom') : issue.code,
   message: issue.message,
 });
 
 /** What is refused, as Zod's `refine` takes it: its code is `custom`, ours stands in `params`. */
 export const custom = <C extends RecordRefusalCode>(code: C, ...given: Details<Sentence[C]>) =>
-  customOf(told(code, ...given));
-const customOf = ({ code, message }: Told) => ({ message, params: { refusal: code } });
+  customOf(sentence(code, ...given));
+const customOf = ({ code, message }: CodedSentence) => ({ message, params: { refusal: code } });
 type Path = readonly PropertyKey[];
 /** And as an issue, at its field. */
 export const issue = <C extends RecordRefusalCode>(path: Path, code: C, ...given: Details<Sentence[C]>) =>
-  issueOf(path, told(code, ...given));
+  issueOf(path, sentence(code, ...given));
 /** What was told elsewhere, as an issue at this field. */
-export const issueOf = (path: Path, why: Told) => ({ code: 'custom' as const, path: [...path], ...customOf(why) });
+export const issueOf = (path: Path, why: CodedSentence) => ({
+  code: 'custom' as const,
+  path: [...path],
+  ...customOf(why),
+});

@@ -12,7 +12,7 @@ import {
   type Shape,
 } from '@alluvium/core';
 import type { Survey } from './nouns/survey.js';
-import { told, toldOf, type Told } from './refusal.js';
+import { sentence, sentenceOf, type CodedSentence } from './refusal.js';
 
 /** The shape core computes with; undefined while sizes it needs are missing. */
 export function shapeOf(section: {
@@ -32,12 +32,14 @@ export function shapeOf(section: {
 }
 
 /** What is wrong with a section's sizes taken together: undefined when they make a shape. */
-export function sectionProblem(section: Parameters<typeof shapeOf>[0]): ({ field: string } & Told) | undefined {
+export function sectionProblem(
+  section: Parameters<typeof shapeOf>[0],
+): ({ field: string } & CodedSentence) | undefined {
   const shape = shapeOf(section);
   if (!shape) {
-    if (section.shape === 'outline') return { field: 'outline', ...told('outlineTooShort') };
+    if (section.shape === 'outline') return { field: 'outline', ...sentence('outlineTooShort') };
     const field = section.width === null ? 'width' : 'height';
-    return { field, ...told('sectionWithout', section.shape, field) };
+    return { field, ...sentence('sectionWithout', section.shape, field) };
   }
   if (shape.kind === 'outline') {
     const crossing = selfCrossing(outlineOf(shape));
@@ -45,15 +47,15 @@ export function sectionProblem(section: Parameters<typeof shapeOf>[0]): ({ field
       const [x, y] = crossing.at.map((v) => (v * 1000).toFixed(1));
       return {
         field: 'outline',
-        ...told('outlineCrosses', x!, y!, crossing.first + 1, crossing.second + 1),
+        ...sentence('outlineCrosses', x!, y!, crossing.first + 1, crossing.second + 1),
       };
     }
   }
   try {
-    if (shapeArea(shape).value <= 0) return { field: 'outline', ...told('outlineWithoutArea') };
+    if (shapeArea(shape).value <= 0) return { field: 'outline', ...sentence('outlineWithoutArea') };
   } catch (error) {
     const field = shape.kind === 'rectangle' ? 'radius' : shape.kind === 'outline' ? 'outline' : 'height';
-    return { field, ...toldOf(error as Refusal) };
+    return { field, ...sentenceOf(error as Refusal) };
   }
   return undefined;
 }

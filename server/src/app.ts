@@ -7,7 +7,7 @@ import { createJsonSchemaTransform } from 'fastify-type-provider-zod';
 import { readBySchema } from './checked.js';
 import type { Database } from './db/database.js';
 import { aroundRoutes } from './around.js';
-import { answer, manners, serverManners } from './manners.js';
+import { answer, httpRules, httpLimits } from './http.js';
 import { Problem, fromDatabase } from './problems.js';
 import type { Pictures } from './pictures.js';
 import { createHub } from './bench/hub.js';
@@ -74,11 +74,11 @@ export async function createApp({
   const app = Fastify({
     logger: log && { level: 'warn' },
     bodyLimit: BODY_LIMIT,
-    ...serverManners,
-    ...(tls ? { https: { ...tls, ...serverManners.http } } : {}),
+    ...httpLimits,
+    ...(tls ? { https: { ...tls, ...httpLimits.http } } : {}),
     routerOptions: { maxParamLength: 100 },
   });
-  const { allowed } = manners(app);
+  const { allowed } = httpRules(app);
   app.setValidatorCompiler(readBySchema);
   app.setSerializerCompiler(() => (data) => JSON.stringify(data));
 

@@ -14,15 +14,15 @@ const many = (noun: Noun, n: number) => `${n} ${n === 1 ? NOUN_WORDS[noun].one :
  */
 export async function lostRecords(db: Database): Promise<Damage[]> {
   const damage: Damage[] = [];
-  const told = new Map<string, number>();
+  const counted = new Map<string, number>();
   try {
     for (const { noun, n } of await db.query<{ noun: string; n: number }>('select noun, n from tally'))
-      told.set(noun, n);
+      counted.set(noun, n);
   } catch (error) {
     return [`The counts of the library cannot be read: ${(error as Error).message}.`];
   }
   for (const noun of NOUN_NAMES) {
-    const expected = told.get(noun);
+    const expected = counted.get(noun);
     try {
       const [row] = await db.query<{ n: number }>(`select count(*)::int8 as n from ${noun}`);
       if (expected === undefined) damage.push(`The count of ${NOUN_WORDS[noun].many} is missing.`);

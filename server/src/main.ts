@@ -144,12 +144,12 @@ async function start(): Promise<void> {
       hosts,
       ...(keys ? { keys } : {}),
       ...(tls ? { tls } : {}),
-      restore: async (name, told) => {
+      restore: async (name, onProgress) => {
         const manifest = name === null ? undefined : await findBackup(s.backups ?? '', name);
         if (manifest) await verifyBackup(s.backups!, manifest);
         await db?.close();
         const { library, aside } = await replaceDamaged(s.data, steps, async (fresh) => {
-          if (manifest) await restoreBackup(fresh.db, fresh.pictures, s.backups!, manifest, told);
+          if (manifest) await restoreBackup(fresh.db, fresh.pictures, s.backups!, manifest, onProgress);
         });
         if (aside) console.error(`The damaged database lies in ${aside}.`);
         // Once this answer is out, the library is served in place of the rescue.

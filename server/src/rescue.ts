@@ -7,7 +7,7 @@ import type { Damage } from './damage.js';
 import type { Database } from './db/database.js';
 import { guardDoor } from './door/door.js';
 import type { Keys } from './door/keys.js';
-import { answer, manners, serverManners } from './manners.js';
+import { answer, httpRules, httpLimits } from './http.js';
 import { Problem } from './problems.js';
 import { putBack } from './routes/care.js';
 import { toRecord } from './rows.js';
@@ -24,7 +24,7 @@ export interface RescueOptions {
   readonly keys?: Keys;
   readonly tls?: { readonly cert: Buffer; readonly key: Buffer };
   /** Puts the damaged library aside and a backup in its place; null begins an empty one. */
-  readonly restore: (name: string | null, told: (done: number, of: number) => void) => Promise<void>;
+  readonly restore: (name: string | null, onProgress: (done: number, of: number) => void) => Promise<void>;
 }
 
 /** What of a damaged database can still be read: whole tables, else row by row. */
@@ -53,11 +53,11 @@ async function salvage(db: Database): Promise<{ readonly [N in Noun]?: RecordOf<
 export async function createRescue(options: RescueOptions): Promise<FastifyInstance> {
   const { damage, db, backups, web } = options;
   const app = Fastify({
-    ...serverManners,
-    ...(options.tls ? { https: { ...options.tls, ...serverManners.http } } : {}),
+    ...httpLimits,
+    ...(options.tls ? { https: { ...options.tls, ...httpLimits.http } } : {}),
     logger: { level: 'warn' },
   });
-  const { allowed } = manners(app);
+  const { allowed } = httpRules(app);
   app.setErrorHandler((error, request, reply) => {
     if (!(error instanceof Problem)) request.log.error(error);
     return answer(reply, error instanceof Problem ? error : new Problem('bad-input', (error as Error).message));
@@ -108,7 +108,7 @@ export async function createRescue(options: RescueOptions): Promise<FastifyInsta
     if (busy) throw new Problem('busy', 'A backup is being put back already.');
     busy = true;
     const lines = putBack(
-      (told) => options.restore(name, told).finally(() => (busy = false)),
+      (onProgress) => options.restore(name, onProgress).finally(() => (busy = false)),
       (error) => request.log.error(error),
     );
     return reply.header('content-type', 'application/x-ndjson').send(lines);

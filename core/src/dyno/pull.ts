@@ -5,6 +5,7 @@ import { pooledShares } from '../method/statistics.js';
 import { COMMON_PRACTICE, noted, work, type Method, type Working } from '../method/method.js';
 import { USUAL_POWER_PER_FLOW } from '../power/schools.js';
 import { horsepowerPerCfm } from '../quantity/units.js';
+import { FULL_TURN } from '../engine/engine.js';
 
 /** One row as it was read; SI. One of the two may be missing. */
 export interface PullRow {
@@ -19,8 +20,6 @@ export interface PullPoint {
   readonly torque: number;
 }
 
-const TURN = 2 * Math.PI;
-
 export const powerFromTorque: Method<{ torque: number; speed: number }> = {
   id: 'power-from-torque',
   title: 'Power of a torque at a speed',
@@ -31,7 +30,7 @@ export const powerFromTorque: Method<{ torque: number; speed: number }> = {
   },
   result: { label: 'power', symbol: 'P', kind: 'power' },
   source: 'Definition of power.',
-  compute: ({ torque, speed }) => TURN * speed * torque,
+  compute: ({ torque, speed }) => FULL_TURN * speed * torque,
 };
 
 /** Power and torque of one row further apart than this are not of one engine speed. Common practice, no source. */
@@ -64,7 +63,7 @@ export function readPull(rows: readonly PullRow[]): ReadPull {
     const byTorque = torque === undefined ? undefined : powerFromTorque.compute({ torque, speed });
     if (power !== undefined && byTorque !== undefined && Math.abs(byTorque / power - 1) > DISAGREE)
       disagree.push({ row, byTorque });
-    points.push({ speed, power: power ?? byTorque!, torque: torque ?? power! / (TURN * speed) });
+    points.push({ speed, power: power ?? byTorque!, torque: torque ?? power! / (FULL_TURN * speed) });
   });
   points.sort((a, b) => a.speed - b.speed);
   const most = (of: (p: PullPoint) => number) =>
@@ -104,7 +103,7 @@ export function meanOfPowers(pulls: readonly (readonly PullPoint[])[]): PullsMea
     const power = mean(all);
     const s = deviation(all);
     if (s !== undefined && power > 0) shares.push(s / power);
-    return [{ speed, power, torque: power / (TURN * speed) }];
+    return [{ speed, power, torque: power / (FULL_TURN * speed) }];
   });
   return { points, shares, repeatability: shares.length > 0 ? pooledShares.compute({ shares }) : undefined };
 }

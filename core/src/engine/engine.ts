@@ -2,7 +2,8 @@ import { COMMON_PRACTICE, type Method } from '../method/method.js';
 import { refusal } from '../refusal/refusal.js';
 
 /** 5252 = 33 000/2π: power [hp] = torque [lb ft] × rpm / 5252. In SI it is 2πN and needs no constant. */
-const TURN = 2 * Math.PI;
+/** Of a whole revolution, rad. */
+export const FULL_TURN = 2 * Math.PI;
 
 export const cylinderVolume: Method<{ bore: number; stroke: number }> = {
   id: 'cylinder-volume',
@@ -55,7 +56,7 @@ export const torqueFromPower: Method<{ power: number; speed: number }> = {
   source: 'Definition of power.',
   compute: ({ power, speed }) => {
     if (speed <= 0) throw refusal('notAboveZero', 'engine speed');
-    return power / (TURN * speed);
+    return power / (FULL_TURN * speed);
   },
 };
 
@@ -70,7 +71,7 @@ export const bmep: Method<{ torque: number; displacement: number }> = {
   },
   result: { label: 'brake mean effective pressure', symbol: 'BMEP', kind: 'pressure' },
   source: 'J. B. Heywood, Internal Combustion Engine Fundamentals (1988), §2.7; four-stroke engines.',
-  compute: ({ torque, displacement: v }) => (2 * TURN * torque) / v,
+  compute: ({ torque, displacement: v }) => (2 * FULL_TURN * torque) / v,
 };
 
 export const torquePerVolume: Method<{ torque: number; displacement: number }> = {

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { LIST_KEYS, NOUN_NAMES, NOUN_WORDS, NOUNS, refersOf, type Noun, type RecordOf } from '../nouns/index.js';
-import { told, toldByZod, type Told } from '../refusal.js';
+import { sentence, sentenceOfIssue, type CodedSentence } from '../refusal.js';
 
 export const BUNDLE_FORMAT = 'alluvium-bundle';
 export const BUNDLE_VERSION = 1;
@@ -25,7 +25,7 @@ export const Bundle = z.object({
 });
 export type Bundle = z.infer<typeof Bundle>;
 
-export interface BundleProblem extends Told {
+export interface BundleProblem extends CodedSentence {
   /** `sheets 3 (417 as received), rows.2.lift` */
   readonly place: string;
 }
@@ -70,7 +70,7 @@ function rings(stages: Bundle['stages']): BundleProblem[] {
       at = parent.get(at);
     }
     if (typeof at === 'string' && way.has(at))
-      problems.push({ place: `stages ${i + 1} (${stage.name}), parentId`, ...told('stageOfItself') });
+      problems.push({ place: `stages ${i + 1} (${stage.name}), parentId`, ...sentence('stageOfItself') });
     for (const id of way) ends.add(id);
   });
   return problems;
@@ -83,18 +83,18 @@ function rings(stages: Bundle['stages']): BundleProblem[] {
 export function readBundle(input: unknown, known: (noun: Noun, id: string) => boolean = () => false): BundleReading {
   const empty: Bundle = Bundle.parse({ format: BUNDLE_FORMAT, version: BUNDLE_VERSION });
   const file = (input ?? {}) as Record<string, unknown>;
-  const refuse = (why: Told): BundleReading => ({
+  const refuse = (why: CodedSentence): BundleReading => ({
     bundle: empty,
     problems: [{ place: 'file', ...why }],
     outside: [],
   });
   if (typeof input !== 'object' || Array.isArray(input) || file.format !== BUNDLE_FORMAT)
-    return refuse(told('notABundle', BUNDLE_FORMAT));
+    return refuse(sentence('notABundle', BUNDLE_FORMAT));
   if (file.version !== BUNDLE_VERSION) {
     return refuse(
       typeof file.version === 'number' && file.version > BUNDLE_VERSION
-        ? told('bundleTooNew', file.version, BUNDLE_VERSION)
-        : told('bundleWithoutVersion', BUNDLE_VERSION),
+        ? sentence('bundleTooNew', file.version, BUNDLE_VERSION)
+        : sentence('bundleWithoutVersion', BUNDLE_VERSION),
     );
   }
   const problems: BundleProblem[] = [];
@@ -107,21 +107,21 @@ export function readBundle(input: unknown, known: (noun: Noun, id: string) => bo
     ids.set(noun, seen);
     bundle[key] = [];
     if (!Array.isArray(list)) {
-      problems.push({ place: key, ...told('notAList', key) });
+      problems.push({ place: key, ...sentence('notAList', key) });
       continue;
     }
-    if (list.length > MOST_RECORDS) return refuse(told('listTooLong', key, list.length, MOST_RECORDS));
+    if (list.length > MOST_RECORDS) return refuse(sentence('listTooLong', key, list.length, MOST_RECORDS));
     const read: unknown[] = [];
     for (const [i, raw] of list.entries()) {
       if (problems.length >= MOST_PROBLEMS) break;
       const parsed = NOUNS[noun].safeParse(raw);
       if (!parsed.success) {
         for (const issue of parsed.error.issues.slice(0, 20))
-          problems.push({ place: at(key, i, raw, issue.path), ...toldByZod(issue) });
+          problems.push({ place: at(key, i, raw, issue.path), ...sentenceOfIssue(issue) });
         continue;
       }
       const { id } = parsed.data;
-      if (seen.has(id)) problems.push({ place: at(key, i, raw, ['id']), ...told('idTwice', id) });
+      if (seen.has(id)) problems.push({ place: at(key, i, raw, ['id']), ...sentence('idTwice', id) });
       seen.add(id);
       read.push(parsed.data);
     }
@@ -139,7 +139,7 @@ export function readBundle(input: unknown, known: (noun: Noun, id: string) => bo
         if (typeof id !== 'string' || ids.get(target)!.has(id)) continue;
         const problem = {
           place: at(BUNDLE_KEYS[noun], i, record, [field]),
-          ...told('noSuchRecord', NOUN_WORDS[target].one, id),
+          ...sentence('noSuchRecord', NOUN_WORDS[target].one, id),
         };
         if (known(target, id)) outside.push({ noun: target, id, problem });
         else problems.push(problem);
@@ -149,7 +149,7 @@ export function readBundle(input: unknown, known: (noun: Noun, id: string) => bo
   for (const ring of rings(bundle.stages as Bundle['stages']).slice(0, MOST_PROBLEMS)) problems.push(ring);
   const files = Bundle.shape.files.safeParse(file.files);
   if (files.success) bundle.files = files.data;
-  else problems.push({ place: 'files', ...told('filesNotByHash') });
+  else problems.push({ place: 'files', ...sentence('filesNotByHash') });
   for (const key of Object.keys(file)) {
     if (
       key !== 'files' &&
@@ -158,7 +158,7 @@ export function readBundle(input: unknown, known: (noun: Noun, id: string) => bo
       key !== 'made' &&
       !Object.values(BUNDLE_KEYS).includes(key as never)
     ) {
-      problems.push({ place: key, ...told('notOfABundle', key) });
+      problems.push({ place: key, ...sentence('notOfABundle', key) });
     }
   }
   return { bundle: bundle as unknown as Bundle, problems: problems.slice(0, MOST_PROBLEMS), outside };

@@ -3,13 +3,13 @@ import { readTyped, unitFor, type Kind, type Quantity, type System } from '@allu
 import type { Setup, SheetRow, SheetValveOut } from '../nouns/sheet.js';
 import { MAX_ROWS, NO_VALVE_OUT, readingSchema, rowProblems, Row, valveOutProblems } from '../nouns/sheet.js';
 import { depressionSchema } from '../nouns/build.js';
-import { told, toldByZod, toldOf, type Told } from '../refusal.js';
+import { sentence, sentenceOfIssue, sentenceOf, type CodedSentence } from '../refusal.js';
 
 export const COLUMNS = ['lift', 'intakeRange', 'intake', 'exhaustRange', 'exhaust', 'missing', 'comment'] as const;
 export type Column = (typeof COLUMNS)[number];
 export type Cells = Record<Column, string>;
 
-export interface CellProblem extends Told {
+export interface CellProblem extends CodedSentence {
   readonly row: number;
   readonly column: Column;
 }
@@ -46,8 +46,8 @@ function readReading(
   text: string,
   setup: Pick<Setup, 'reads'>,
   system: System,
-): { pulls: Quantity[]; depression: Quantity | null; noisy: boolean } | Told {
-  if (text.length > LONGEST) return told('readingTooLong');
+): { pulls: Quantity[]; depression: Quantity | null; noisy: boolean } | CodedSentence {
+  if (text.length > LONGEST) return sentence('readingTooLong');
   const noisy = text.trimEnd().endsWith('~');
   const [readings = '', depressionText] = (noisy ? text.trimEnd().slice(0, -1) : text).split('@');
   const kind: Kind = setup.reads === 'percent' || setup.reads === 'differential' ? 'percent' : 'flow';
@@ -55,16 +55,18 @@ function readReading(
   const pulls: Quantity[] = [];
   for (const part of readings.split(/\s*\|\s*|\s+\/\s+|(?<=\d)\/(?=[\d.])/)) {
     const parsed = readTyped(part, kind, system);
-    if (!parsed.ok) return toldOf(parsed.refusal);
+    if (!parsed.ok) return sentenceOf(parsed.refusal);
     const checked = schema.safeParse(parsed.quantity);
-    if (!checked.success) return toldByZod(checked.error.issues[0]!);
+    if (!checked.success) return sentenceOfIssue(checked.error.issues[0]!);
     pulls.push(parsed.quantity);
   }
   if (depressionText === undefined) return { pulls, depression: null, noisy };
   const depression = readTyped(depressionText, 'depression', system);
-  if (!depression.ok) return toldOf(depression.refusal);
+  if (!depression.ok) return sentenceOf(depression.refusal);
   const checked = depressionSchema.safeParse(depression.quantity);
-  return checked.success ? { pulls, depression: depression.quantity, noisy } : toldByZod(checked.error.issues[0]!);
+  return checked.success
+    ? { pulls, depression: depression.quantity, noisy }
+    : sentenceOfIssue(checked.error.issues[0]!);
 }
 
 /** Rows from cells. Empty rows are passed over; every unreadable cell has its sentence and its row is left out. */
@@ -78,7 +80,7 @@ export function readCells(
     return {
       rows: [],
       valveOut: NO_VALVE_OUT,
-      problems: [{ row: MAX_ROWS, column: 'lift', ...told('tooManyRows', MAX_ROWS, cells.length) }],
+      problems: [{ row: MAX_ROWS, column: 'lift', ...sentence('tooManyRows', MAX_ROWS, cells.length) }],
     };
   }
   const places: number[] = [];
@@ -86,7 +88,7 @@ export function readCells(
   let outAt = -1;
   const rows = cells.flatMap((cell, row): SheetRow[] => {
     if (isEmpty(cell)) return [];
-    const complain = (column: Column, why: Told) => void problems.push({ row, column, ...why });
+    const complain = (column: Column, why: CodedSentence) => void problems.push({ row, column, ...why });
     const read = (side: 'intake' | 'exhaust'): SheetRow['intake'] => {
       const text = cell[side].trim();
       if (text === '' || isMissing(text)) return null;
@@ -96,18 +98,18 @@ export function readCells(
       return null;
     };
     if (OUT.test(cell.lift.trim())) {
-      if (valveOut) complain('lift', told('valveOutTwice'));
+      if (valveOut) complain('lift', sentence('valveOutTwice'));
       else [valveOut, outAt] = [{ intake: read('intake'), exhaust: read('exhaust') }, row];
       return [];
     }
     const lift = readTyped(cell.lift, 'lift', system);
     if (!lift.ok) {
-      complain('lift', toldOf(lift.refusal));
+      complain('lift', sentenceOf(lift.refusal));
       return [];
     }
     const checked = Row.shape.lift.safeParse(lift.quantity);
     if (!checked.success) {
-      complain('lift', toldByZod(checked.error.issues[0]!));
+      complain('lift', sentenceOfIssue(checked.error.issues[0]!));
       return [];
     }
     places.push(row);

@@ -18,7 +18,7 @@ import { Setup, readingSchema } from '../nouns/sheet.js';
 import type { Source } from '../nouns/source.js';
 import { BUNDLE_FORMAT, BUNDLE_VERSION, type BundleProblem } from './bundle.js';
 import type { ClaimColumn, ClaimTable } from './claimTable.js';
-import { told, toldOf, toldByZod, type Told } from '../refusal.js';
+import { sentence, sentenceOf, sentenceOfIssue, type CodedSentence } from '../refusal.js';
 
 /** Which heads and sources are in the library already, so that a claim is put on them. */
 export interface KnownHere {
@@ -72,17 +72,17 @@ class Line {
     private readonly system: System,
   ) {}
 
-  complain(field: ClaimColumn, why: Told): void {
+  complain(field: ClaimColumn, why: CodedSentence): void {
     this.sound = false;
     this.problems.push({ place: `line ${this.number}, ${field}`, ...why });
   }
   /** The quantity in a cell; undefined, with `missing` as the complaint, where it is empty or cannot be read. */
-  quantity(field: ClaimColumn, kind: Kind, missing: Told): Quantity | undefined {
+  quantity(field: ClaimColumn, kind: Kind, missing: CodedSentence): Quantity | undefined {
     if (!this.cells[field]) this.complain(field, missing);
     else {
       const parsed = parseQuantity(this.cells[field], kind, this.system);
       if (parsed.ok) return parsed.quantity;
-      this.complain(field, toldOf(parsed.refusal));
+      this.complain(field, sentenceOf(parsed.refusal));
     }
     return undefined;
   }
@@ -103,8 +103,8 @@ interface Target {
 /** The source, head, stage and side a line names, made anew where they are not here yet. */
 function targetOf(line: Line, here: KnownHere, made: Made): Target | undefined {
   const { cells } = line;
-  if (!cells.source) line.complain('source', told('claimWithoutSource'));
-  if (!cells.head) line.complain('head', told('claimWithoutHead'));
+  if (!cells.source) line.complain('source', sentence('claimWithoutSource'));
+  if (!cells.head) line.complain('head', sentence('claimWithoutHead'));
   if (!line.sound) return undefined;
   const source = here.sources.find((s) => same(s.name, cells.source));
   const sourceId = source?.id ?? idOf('source', cells.source);
@@ -121,10 +121,10 @@ function targetOf(line: Line, here: KnownHere, made: Made): Target | undefined {
   if (!stage) made.stages.set(stageId, { id: stageId, headId, name, position: (stages.at(-1)?.position ?? -1) + 1 });
   const word = cells.side.toLowerCase();
   const side: Side | undefined = word.startsWith('in') ? 'intake' : word.startsWith('ex') ? 'exhaust' : undefined;
-  if (word && !side) line.complain('side', told('sideUnknown', cells.side));
-  if (cells.date && !/^\d{4}-\d{2}-\d{2}$/.test(cells.date)) line.complain('date', told('notADate'));
+  if (word && !side) line.complain('side', sentence('sideUnknown', cells.side));
+  if (cells.date && !/^\d{4}-\d{2}-\d{2}$/.test(cells.date)) line.complain('date', sentence('notADate'));
   const number = Number(/^(?:port\s*)?(\d+)$/i.exec(cells.port)?.[1] ?? 0);
-  if (cells.port && (number < 1 || number > 48)) line.complain('port', told('notAPort', cells.port));
+  if (cells.port && (number < 1 || number > 48)) line.complain('port', sentence('notAPort', cells.port));
   return {
     sourceId,
     headId,
@@ -152,7 +152,7 @@ function setupOf(line: Line, system: System): Record<string, unknown> {
     const value = parsed?.ok ? parsed.quantity.typed : kind ? cells[field] : cells[field].toLowerCase();
     const trial = Setup.shape[key].safeParse(value);
     if (trial.success) setup[key] = value;
-    else line.complain(field, toldByZod(trial.error.issues[0]!));
+    else line.complain(field, sentenceOfIssue(trial.error.issues[0]!));
   };
   put('depression', 'depression', 'depression');
   put('bore', 'bore', 'length');
@@ -165,12 +165,12 @@ function setupOf(line: Line, system: System): Record<string, unknown> {
 /** Flows at one lift go onto the sheet of their source, stage and conditions. */
 function takeFlows(line: Line, to: Target, flows: readonly [Side, ClaimColumn][], made: Made, system: System): number {
   const { cells } = line;
-  const lift = line.quantity('lift', 'lift', told('flowWithoutLift'));
+  const lift = line.quantity('lift', 'lift', sentence('flowWithoutLift'));
   const setup = setupOf(line, system);
   const read = flows.flatMap(([side, field]) => {
-    const flow = line.quantity(field, 'flow', told('whichFlow'));
+    const flow = line.quantity(field, 'flow', sentence('whichFlow'));
     const checked = flow && readingSchema('flow').safeParse(flow);
-    if (checked?.success === false) line.complain(field, toldByZod(checked.error.issues[0]!));
+    if (checked?.success === false) line.complain(field, sentenceOfIssue(checked.error.issues[0]!));
     return flow ? [[side, flow.typed] as const] : [];
   });
   if (!line.sound || !lift) return 0;
@@ -194,7 +194,7 @@ function takeFlows(line: Line, to: Target, flows: readonly [Side, ClaimColumn][]
   if (!row) sheet.rows.push((row = { lift: lift.typed, intake: null, exhaust: null }));
   for (const [side, typed] of read) {
     sheet[`${side}PortId`] = to.portFor(side);
-    if (row[side]) line.complain(side, told('claimTwice', side, lift.typed));
+    if (row[side]) line.complain(side, sentence('claimTwice', side, lift.typed));
     row[side] = { pulls: [typed] };
   }
   return lift.si;
@@ -203,10 +203,10 @@ function takeFlows(line: Line, to: Target, flows: readonly [Side, ClaimColumn][]
 function takeSize(line: Line, to: Target, made: Made): { side: Side; valve: number } | undefined {
   const { cells } = line;
   const item = MEASURE_ITEM_NAMES.find((n) => same(n, cells.item));
-  if (!item) return void line.complain('item', told('sizeUnknown', cells.item));
+  if (!item) return void line.complain('item', sentence('sizeUnknown', cells.item));
   const { kind, sided } = MEASURE_ITEMS[item];
-  const value = line.quantity('value', kind, told('whichSize', item));
-  if (sided && !cells.side) line.complain('side', told('sideOfTwo', item));
+  const value = line.quantity('value', kind, sentence('whichSize', item));
+  if (sided && !cells.side) line.complain('side', sentence('sideOfTwo', item));
   if (!line.sound || !value || (sided && !to.side)) return undefined;
   const { stageId, sourceId, date } = to;
   const side = sided ? to.side! : null;
@@ -218,10 +218,10 @@ function takeSize(line: Line, to: Target, made: Made): { side: Side; valve: numb
 
 function takePower(line: Line, to: Target, made: Made): void {
   const { cells } = line;
-  const power = line.quantity('power', 'power', told('whichPower'));
-  const speed = line.quantity('speed', 'rotation', told('whichSpeed'));
-  const displacement = line.quantity('displacement', 'displacement', told('whichDisplacement'));
-  if (!/^\d{1,2}$/.test(cells.cylinders)) line.complain('cylinders', told('howManyCylinders'));
+  const power = line.quantity('power', 'power', sentence('whichPower'));
+  const speed = line.quantity('speed', 'rotation', sentence('whichSpeed'));
+  const displacement = line.quantity('displacement', 'displacement', sentence('whichDisplacement'));
+  if (!/^\d{1,2}$/.test(cells.cylinders)) line.complain('cylinders', sentence('howManyCylinders'));
   if (!line.sound) return;
   const { stageId, sourceId, date } = to;
   const id = idOf('claim', stageId, sourceId, 'power', power!.typed, speed!.typed);
@@ -249,14 +249,14 @@ export function claimBundle(table: ClaimTable, here: KnownHere, system: System, 
     const to = targetOf(line, here, made);
     if (!to) continue;
     const flows: [Side, ClaimColumn][] = [];
-    if (cells.flow && !cells.side) line.complain('side', told('sideOfTwo', 'flow'));
+    if (cells.flow && !cells.side) line.complain('side', sentence('sideOfTwo', 'flow'));
     if (cells.flow && to.side) flows.push([to.side, 'flow']);
     for (const side of ['intake', 'exhaust'] as const) if (cells[side]) flows.push([side, side]);
     if (flows.length > 0) {
       const lift = takeFlows(line, to, flows, made, system);
       for (const [side] of flows) lifts.push({ head: cells.head, of: to.headId + side, lift, known: to.valve(side) });
     } else if (line.sound && !cells.item && !cells.power)
-      line.complain(cells.lift ? 'flow' : 'item', told(cells.lift ? 'liftWithoutFlow' : 'lineWithoutClaim'));
+      line.complain(cells.lift ? 'flow' : 'item', sentence(cells.lift ? 'liftWithoutFlow' : 'lineWithoutClaim'));
     if (cells.item) {
       const valve = takeSize(line, to, made);
       if (valve) valves.set(to.headId + valve.side, valve.valve);

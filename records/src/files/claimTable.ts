@@ -3,7 +3,7 @@ import { headingUnit, headingWord } from './heading.js';
 import { unitFor, type Kind, type System, recordOf } from '@alluvium/core';
 import type { BundleProblem } from './bundle.js';
 import { foreignUnit, unitTyped } from './mixedUnits.js';
-import { told } from '../refusal.js';
+import { sentence } from '../refusal.js';
 
 /** The columns a claim table may have; `source` and `head` are needed. */
 export const CLAIM_COLUMNS = [
@@ -81,7 +81,7 @@ export function readClaimTable(table: readonly (readonly string[])[], system: Sy
   const columns = heading.map((h) => COLUMN_OF.get(plain(h)));
   const units = heading.map(headingUnit);
   heading.forEach((h, i) => {
-    if (!columns[i] && h.trim() !== '') problems.push({ place: `line ${top + 1}`, ...told('unknownColumn', h) });
+    if (!columns[i] && h.trim() !== '') problems.push({ place: `line ${top + 1}`, ...sentence('unknownColumn', h) });
   });
   const lines = table.slice(top + 1).flatMap((row, i) => {
     if (row.every((c) => c.trim() === '') || row[0]?.trim().startsWith('#')) return [];
@@ -104,12 +104,12 @@ export function readClaimTable(table: readonly (readonly string[])[], system: Sy
     if (foreign !== undefined)
       problems.push({
         place: `column ${column}`,
-        ...told('unitsMixed', foreign, assumed),
+        ...sentence('unitsMixed', foreign, assumed),
       });
     for (const l of lines)
       if (units[k] && l.cells[column] !== '' && unitTyped(l.cells[column]) === '')
         (l.cells as Record<ClaimColumn, string>)[column] = `${l.cells[column]} ${units[k]}`;
   });
-  if (lines.length === 0) problems.push({ place: 'file', ...told('noClaims') });
+  if (lines.length === 0) problems.push({ place: 'file', ...sentence('noClaims') });
   return { heads: [...new Set(lines.map((l) => l.cells.head).filter(Boolean))], lines, problems };
 }

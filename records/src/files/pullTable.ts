@@ -17,7 +17,7 @@ import {
 import type { z } from 'zod';
 import { PULL_KINDS, PULL_READS, PullRow, type ColumnMap, type PullColumn, type PullQuantity } from '../nouns/dyno.js';
 import { headingUnit, headingWord } from './heading.js';
-import { told, toldByZod, toldOf, type Told } from '../refusal.js';
+import { sentence, sentenceOfIssue, sentenceOf, type CodedSentence } from '../refusal.js';
 
 interface Heading {
   readonly column: PullColumn;
@@ -91,7 +91,7 @@ export interface PullTable {
   readonly pulls: readonly { readonly name: string; readonly rows: readonly Row[] }[];
   readonly columns: readonly ReadColumn[];
   /** What stands in the way of a line, by its number in the file. */
-  readonly problems: readonly ({ readonly line: number } & Told)[];
+  readonly problems: readonly ({ readonly line: number } & CodedSentence)[];
   /** What was taken for granted or left out: to be read before the pull is saved. */
   readonly notices: readonly string[];
 }
@@ -119,12 +119,12 @@ export function readPullTable(
   if (table.length > MOST_LINES)
     return {
       ...none,
-      problems: [{ line: MOST_LINES, ...told('pullTableTooLong', table.length, MOST_LINES) }],
+      problems: [{ line: MOST_LINES, ...sentence('pullTableTooLong', table.length, MOST_LINES) }],
     };
   const notices: string[] = [];
-  const problems: ({ line: number } & Told)[] = [];
+  const problems: ({ line: number } & CodedSentence)[] = [];
   if (table.every((row) => row.every((c) => c.trim() === '')))
-    return { ...none, problems: [{ line: 1, ...told('noPullRows') }] };
+    return { ...none, problems: [{ line: 1, ...sentence('noPullRows') }] };
   const start = headingLine(table);
   const texts = start < 0 ? [] : table[start]!.map((c) => c.trim());
   const maps = laid.filter((m): m is ColumnMap => m !== null && 'headings' in m);
@@ -156,9 +156,9 @@ export function readPullTable(
   if (!places.has('speed'))
     problems.push({
       line: start + 1,
-      ...told('noSpeedColumn'),
+      ...sentence('noSpeedColumn'),
     });
-  if (!places.has('power') && !places.has('torque')) problems.push({ line: start + 1, ...told('noPowerColumn') });
+  if (!places.has('power') && !places.has('torque')) problems.push({ line: start + 1, ...sentence('noPowerColumn') });
 
   let first = start + 1;
   const next = table[first];
@@ -187,7 +187,7 @@ export function readPullTable(
       try {
         return [column, columnStyle(body.map((r) => r[i] ?? ''))?.sign];
       } catch (error) {
-        problems.push({ line: first + 1, ...toldOf(error as Refusal) });
+        problems.push({ line: first + 1, ...sentenceOf(error as Refusal) });
         return [column, undefined];
       }
     }),
@@ -216,7 +216,7 @@ export function readPullTable(
     if (own && own.toLowerCase() !== unit.toLowerCase()) mixed.set(column, (mixed.get(column) ?? new Set()).add(own));
     const parsed = parseQuantity(number && unit !== '' ? `${bare} ${unit}` : bare, PULL_KINDS[column]);
     if (parsed.ok) return parsed.quantity;
-    problems.push({ line, ...told('cellUnread', column, parsed.problem) });
+    problems.push({ line, ...sentence('cellUnread', column, parsed.problem) });
     return undefined;
   };
 
@@ -232,12 +232,12 @@ export function readPullTable(
     }
     const read = recordOf(PULL_READS, (c) => cell(row, c, line));
     if (Object.values(read).some((v) => v === undefined)) return;
-    if (read.speed === null) problems.push({ line, ...told('rowWithoutSpeed') });
-    else if (read.power === null && read.torque === null) problems.push({ line, ...told('rowWithoutPower') });
+    if (read.speed === null) problems.push({ line, ...sentence('rowWithoutSpeed') });
+    else if (read.power === null && read.torque === null) problems.push({ line, ...sentence('rowWithoutPower') });
     else {
       const parsed = PullRow.safeParse(read);
       if (!parsed.success) {
-        problems.push({ line, ...toldByZod(parsed.error.issues[0]!) });
+        problems.push({ line, ...sentenceOfIssue(parsed.error.issues[0]!) });
         return;
       }
       const runAt = places.get('run');
@@ -257,7 +257,7 @@ export function readPullTable(
     notices.push(
       `The column of ${column} is in ${units.get(column)!}, but for cells in ${[...own].slice(0, 5).join(', ')}: each is read as it says.`,
     );
-  if (pulls.length === 0 && problems.length === 0) problems.push({ line: table.length, ...told('noPullRows') });
+  if (pulls.length === 0 && problems.length === 0) problems.push({ line: table.length, ...sentence('noPullRows') });
   if (pulls.length > 1) notices.push(`This file holds ${pulls.length} pulls.`);
   const columns = Array.from({ length: width }, (_, i): ReadColumn => ({
     text: texts[i] ?? '',

@@ -11,7 +11,7 @@ import {
   type System,
 } from '@alluvium/core';
 import { Section } from '../nouns/survey.js';
-import { told, toldByZod, type Told } from '../refusal.js';
+import { sentence, sentenceOfIssue, type CodedSentence } from '../refusal.js';
 
 export const SECTION_COLUMNS = [
   'station',
@@ -34,7 +34,7 @@ export type SectionCells = Record<SectionColumn, string> & { outline: [number, n
 export const emptySection = (): SectionCells =>
   ({ ...Object.fromEntries(SECTION_COLUMNS.map((c) => [c, ''])), outline: [] }) as unknown as SectionCells;
 
-export interface SectionCellProblem extends Told {
+export interface SectionCellProblem extends CodedSentence {
   readonly row: number;
   readonly column: SectionColumn;
 }
@@ -43,14 +43,14 @@ const isEmpty = (cells: SectionCells): boolean =>
   SECTION_COLUMNS.every((c) => c === 'shape' || c === 'branch' || cells[c].trim() === '') && cells.outline.length === 0;
 
 /** `3.9 pushrod`, `3.9mm g`: thickness, then what lies behind by its name or its first letters; alone it is water. */
-function readWall(text: string): { thickness: string; behind: Neighbour } | Told {
+function readWall(text: string): { thickness: string; behind: Neighbour } | CodedSentence {
   const match = /^\s*([-+\d.,/\s]+(?:mm|in|"|thou|cm)?)\s*([a-z ]*)$/i.exec(text);
-  if (!match) return told('notAWall', text);
+  if (!match) return sentence('notAWall', text);
   const word = match[2]!.trim().toLowerCase();
   if (word === '') return { thickness: match[1]!.trim(), behind: 'water' };
   const found = NEIGHBOURS.filter((n) => n.startsWith(word));
   if (found.length === 1) return { thickness: match[1]!.trim(), behind: found[0]! };
-  return told('noneOf', word, NEIGHBOURS);
+  return sentence('noneOf', word, NEIGHBOURS);
 }
 
 /** Text with the unit of the system when it has none, so that the record keeps what was meant. */
@@ -72,29 +72,29 @@ export function readSections(
   const problems: SectionCellProblem[] = [];
   rows.forEach((cells, row) => {
     if (isEmpty(cells)) return;
-    const say = (column: SectionColumn, why: Told) => void problems.push({ row, column, ...why });
+    const say = (column: SectionColumn, why: CodedSentence) => void problems.push({ row, column, ...why });
     const before = problems.length;
     const raw: Record<string, unknown> = { outline: cells.outline, walls: {} };
     const shape = cells.shape.trim() || 'rectangle';
     const kind = SHAPE_KINDS.find((k) => k.toLowerCase().startsWith(shape.toLowerCase()));
     if (kind) raw.shape = kind;
-    else say('shape', told('noneOf', shape, SHAPE_KINDS));
+    else say('shape', sentence('noneOf', shape, SHAPE_KINDS));
     const branch = cells.branch.trim() || '0';
     if (['0', '1', '2'].includes(branch)) raw.branch = Number(branch);
-    else say('branch', told('branchUnknown'));
+    else say('branch', sentence('branchUnknown'));
     const place = cells.place.trim().toLowerCase();
     const found = PLACES.find((p) => p === place);
     if (place === '' || found) raw.place = found ?? null;
-    else say('place', told('noneOf', place, PLACES));
+    else say('place', sentence('noneOf', place, PLACES));
     for (const column of ['station', 'width', 'height', 'radius', 'angle', 'bend'] as const) {
       const text = cells[column];
       if (text.trim() === '') continue;
       const quantity = column === 'angle' || column === 'bend' ? 'angle' : 'length';
       const parsed = parseQuantity(withUnit(text, system, quantity), quantity);
       if (parsed.ok) raw[column] = parsed.quantity;
-      else say(column, told(quantity === 'angle' ? 'notAnAngle' : 'notALength', text));
+      else say(column, sentence(quantity === 'angle' ? 'notAnAngle' : 'notALength', text));
     }
-    if (cells.station.trim() === '') say('station', told('noStation'));
+    if (cells.station.trim() === '') say('station', sentence('noStation'));
     for (const side of WALL_SIDES) {
       if (cells[side].trim() === '') continue;
       const wall = readWall(cells[side]);
@@ -104,7 +104,7 @@ export function readSections(
       }
       const parsed = parseQuantity(withUnit(wall.thickness, system, 'length'), 'length');
       if (parsed.ok) (raw.walls as Record<string, unknown>)[side] = { thickness: parsed.quantity, behind: wall.behind };
-      else say(side, told('notALength', wall.thickness));
+      else say(side, sentence('notALength', wall.thickness));
     }
     if (problems.length > before) return;
     const parsed = Section.safeParse(raw);
@@ -112,7 +112,7 @@ export function readSections(
     for (const issue of parsed.error.issues) {
       const [first, second] = issue.path.map(String);
       const column = SECTION_COLUMNS.find((c) => c === first || (first === 'walls' && c === second));
-      say(column ?? (first === 'outline' ? 'shape' : 'station'), toldByZod(issue));
+      say(column ?? (first === 'outline' ? 'shape' : 'station'), sentenceOfIssue(issue));
     }
   });
   // The same place twice is told here too, at its own row.
@@ -122,7 +122,7 @@ export function readSections(
     const key = `${cells.branch.trim() || '0'}|${cells.station.trim()}`;
     const twin = seen.get(key);
     if (twin === undefined) seen.set(key, row);
-    else problems.push({ row, column: 'station', ...told('stationTwice', cells.station, twin + 1) });
+    else problems.push({ row, column: 'station', ...sentence('stationTwice', cells.station, twin + 1) });
   });
   return { sections, problems };
 }

@@ -9,7 +9,7 @@ import type { Port } from '../nouns/head.js';
 import type { Setup, Sheet } from '../nouns/sheet.js';
 import { headingUnit, headingWord } from './heading.js';
 import { COLUMNS, emptyCells, writeCells, type Cells, type Column } from './cells.js';
-import { told, toldOf, type Told } from '../refusal.js';
+import { sentence, sentenceOf, type CodedSentence } from '../refusal.js';
 
 /** Set-up lines a table may carry, and the field each fills. */
 export const SETUP_KEYS: readonly SetupKey[] = [
@@ -41,7 +41,7 @@ export interface SheetTable {
   readonly cells: readonly Cells[];
   /** The decimal sign the figures were read with, and whether that is sure; undefined when none has one. */
   readonly style: ColumnStyle | undefined;
-  readonly problems: readonly ({ readonly line: number } & Told)[];
+  readonly problems: readonly ({ readonly line: number } & CodedSentence)[];
 }
 
 /** More lines than this are no flow sheet. */
@@ -88,14 +88,14 @@ function styleOf(cells: readonly Cells[]): ColumnStyle | Refusal | undefined {
 export function readTable(table: readonly (readonly string[])[], decimal?: DecimalSign): SheetTable {
   const setup: Partial<Record<SetupKey, string>> = {};
   const ranges: { name: string; intake: string; exhaust: string }[] = [];
-  const problems: ({ line: number } & Told)[] = [];
+  const problems: ({ line: number } & CodedSentence)[] = [];
   if (table.length > MAX_LINES)
     return {
       setup,
       ranges,
       cells: [],
       style: undefined,
-      problems: [{ line: MAX_LINES, ...told('flowTableTooLong', table.length) }],
+      problems: [{ line: MAX_LINES, ...sentence('flowTableTooLong', table.length) }],
     };
 
   let line = 0;
@@ -108,7 +108,7 @@ export function readTable(table: readonly (readonly string[])[], decimal?: Decim
     if (headings.includes('lift')) {
       columns = headings;
       row.forEach((c, i) => {
-        if (!headings[i] && c !== '') problems.push({ line: line + 1, ...told('columnLeftOut', c) });
+        if (!headings[i] && c !== '') problems.push({ line: line + 1, ...sentence('columnLeftOut', c) });
       });
       line++;
       break;
@@ -120,7 +120,7 @@ export function readTable(table: readonly (readonly string[])[], decimal?: Decim
     else
       problems.push({
         line: line + 1,
-        ...told('lineUnknown', first),
+        ...sentence('lineUnknown', first),
       });
   }
   columns ??= ['lift', 'intake', 'exhaust'];
@@ -150,9 +150,9 @@ export function readTable(table: readonly (readonly string[])[], decimal?: Decim
     });
     cells.push(cell);
   }
-  if (cells.length === 0) problems.push({ line: table.length, ...told('noFlowRows') });
+  if (cells.length === 0) problems.push({ line: table.length, ...sentence('noFlowRows') });
   const found = styleOf(cells);
-  if (found instanceof Refusal && !decimal) problems.push({ line: table.length, ...toldOf(found) });
+  if (found instanceof Refusal && !decimal) problems.push({ line: table.length, ...sentenceOf(found) });
   const style = decimal ? { sign: decimal, sure: true } : found instanceof Refusal ? undefined : found;
   if (style)
     for (const cell of cells)

@@ -3,7 +3,7 @@ import { ASSUMPTIONS, ASSUMPTION_NAMES, type AssumptionName } from '../assumptio
 import { QuantityInput, quantitySchema } from '../quantity.js';
 import { Day, Id, Note, Stored } from './common.js';
 import { describedNoun } from './descriptor.js';
-import { issueOf, toldByZod } from '../refusal.js';
+import { issueOf, sentenceOfIssue } from '../refusal.js';
 
 /** The shop's own figure in place of a usual one. */
 export const Assumption = z
@@ -16,7 +16,7 @@ export const Assumption = z
       sentence: 'This is no believable figure for that.',
     }).safeParse(a.value);
     if (value.success) return { ...a, value: value.data };
-    for (const issue of value.error.issues) ctx.addIssue(issueOf(['value'], toldByZod(issue)));
+    for (const issue of value.error.issues) ctx.addIssue(issueOf(['value'], sentenceOfIssue(issue)));
     return z.NEVER;
   });
 export type Assumption = z.infer<typeof Assumption>;

@@ -6,7 +6,7 @@ import { depressionSchema } from './build.js';
 import { DateText, Day, Excused, Id, Name, Note, Short, SideName, Stored } from './common.js';
 import { describedNoun } from './descriptor.js';
 import { ENTRIES, FLOW_VALVES, FURTHER_SETUP, GASKETS, PIPES, SPRINGS, SWIRL, Setup, YES_NO } from './sheet.js';
-import { custom, issue, issueOf, toldOf } from '../refusal.js';
+import { custom, issue, issueOf, sentenceOf } from '../refusal.js';
 
 const liftOf = (what: string) =>
   quantitySchema('lift', { min: 0, max: inches(3), sentence: `${what} must lie between 0 and 3.000 in.` });
@@ -80,7 +80,7 @@ export const Plan = z
     try {
       liftsOf(plan);
     } catch (error) {
-      ctx.addIssue(issueOf([plan.step ? 'to' : 'step'], toldOf(error as Refusal)));
+      ctx.addIssue(issueOf([plan.step ? 'to' : 'step'], sentenceOf(error as Refusal)));
     }
   });
 export type Plan = z.infer<typeof Plan>;

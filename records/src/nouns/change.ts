@@ -4,7 +4,7 @@ import { z } from 'zod';
 import { QuantityInput, quantitySchema } from '../quantity.js';
 import { DateText, Day, Id, Note, Short, SideName, Stored } from './common.js';
 import { describedNoun } from './descriptor.js';
-import { issue, issueOf, told, toldByZod, type Told } from '../refusal.js';
+import { issue, issueOf, sentence, sentenceOfIssue, type CodedSentence } from '../refusal.js';
 
 const hours = quantitySchema('time', {
   min: 0,
@@ -13,8 +13,8 @@ const hours = quantitySchema('time', {
 })
   .nullable()
   .default(null);
-const sided = (kind: (typeof OPERATION_KINDS)[number], side: string | null): Told | undefined =>
-  OPERATIONS[kind].sided && side === null ? told('operationWithoutSide', kind) : undefined;
+const sided = (kind: (typeof OPERATION_KINDS)[number], side: string | null): CodedSentence | undefined =>
+  OPERATIONS[kind].sided && side === null ? sentence('operationWithoutSide', kind) : undefined;
 
 /** One thing done to a head at a stage: what, where, by whom, how long it took and what it cost. */
 export const Operation = z
@@ -86,7 +86,7 @@ export const Task = taskShape.transform((task, ctx) => {
     const parsed = schema.safeParse(value);
     if (parsed.success) return parsed.data;
     sound = false;
-    ctx.addIssue(issueOf([name], toldByZod(parsed.error.issues[0]!)));
+    ctx.addIssue(issueOf([name], sentenceOfIssue(parsed.error.issues[0]!)));
     return null;
   };
   const [wanted, limit, found, within] = TASK_QUANTITIES.map(read);

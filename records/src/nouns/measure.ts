@@ -4,7 +4,7 @@ import { QuantityInput, quantitySchema } from '../quantity.js';
 import { DateText, Id, Note, Short, SideName, Stored } from './common.js';
 import { describedNoun } from './descriptor.js';
 import { AT_A_LIFT, AT_A_POINT, MEASURE_ITEM_NAMES, MEASURE_ITEMS } from './measureItems.js';
-import { issue, issueOf, toldByZod } from '../refusal.js';
+import { issue, issueOf, sentenceOfIssue } from '../refusal.js';
 
 const measureShape = z.object({
   ...Stored,
@@ -47,7 +47,7 @@ export const Measure = measureShape.transform((m, ctx) => {
   const spec = MEASURE_ITEMS[m.item];
   const value = quantitySchema(spec.kind, spec.limits).safeParse(m.value);
   if (!value.success) {
-    for (const issue of value.error.issues) ctx.addIssue(issueOf(['value'], toldByZod(issue)));
+    for (const issue of value.error.issues) ctx.addIssue(issueOf(['value'], sentenceOfIssue(issue)));
     return z.NEVER;
   }
   if (spec.sided !== (m.side !== null)) {
@@ -75,7 +75,7 @@ export const Tolerance = z
       sentence: 'A difference that matters cannot be negative.',
     }).safeParse(t.value);
     if (value.success) return { ...t, value: value.data };
-    for (const issue of value.error.issues) ctx.addIssue(issueOf(['value'], toldByZod(issue)));
+    for (const issue of value.error.issues) ctx.addIssue(issueOf(['value'], sentenceOfIssue(issue)));
     return z.NEVER;
   });
 export type Tolerance = z.infer<typeof Tolerance>;

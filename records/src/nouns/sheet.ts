@@ -4,7 +4,7 @@ import { QuantityInput, quantitySchema, type Quantity } from '../quantity.js';
 import { depressionSchema } from './build.js';
 import { DateText, Day, Excused, Id, Name, Note, Short, SideName, Stored } from './common.js';
 import { describedNoun } from './descriptor.js';
-import { issueOf, told, toldByZod, type Told } from '../refusal.js';
+import { issueOf, sentence, sentenceOfIssue, type CodedSentence } from '../refusal.js';
 
 export const READS = ['flow', 'percent', 'differential', 'difference'] as const;
 export const ENTRIES = ['radius', 'clay', 'manifold', 'bare', 'unknown'] as const;
@@ -231,7 +231,7 @@ const sheetShape = z.object({
   note: Note,
 });
 
-interface Problem extends Told {
+interface Problem extends CodedSentence {
   readonly path: (string | number)[];
 }
 
@@ -257,12 +257,12 @@ export function rowProblems(
     if (twin >= 0)
       problems.push({
         path: ['rows', i, 'lift'],
-        ...told('liftTwice', row.lift.typed, twin + 1),
+        ...sentence('liftTwice', row.lift.typed, twin + 1),
       });
     for (const side of SIDES) {
       const reading = row[side];
       if (reading && !hasScale(setup, reading.range, side))
-        problems.push({ path: ['rows', i, side], ...told('nameTheRange', side) });
+        problems.push({ path: ['rows', i, side], ...sentence('nameTheRange', side) });
     }
   });
   return problems;
@@ -275,7 +275,7 @@ export const valveOutProblems = (
 ): Problem[] =>
   SIDES.flatMap((side) =>
     valveOut[side] && !hasScale(setup, valveOut[side].range, side)
-      ? [{ path: ['valveOut', side], ...told('nameTheRange', side) }]
+      ? [{ path: ['valveOut', side], ...sentence('nameTheRange', side) }]
       : [],
   );
 
@@ -292,7 +292,7 @@ export const Sheet = sheetShape.transform((sheet, ctx) => {
     const pulls = reading.pulls.flatMap((pull, k) => {
       const parsed = schema.safeParse(pull);
       if (parsed.success) return [parsed.data];
-      complain({ path: [...path, 'pulls', k], ...toldByZod(parsed.error.issues[0]!) });
+      complain({ path: [...path, 'pulls', k], ...sentenceOfIssue(parsed.error.issues[0]!) });
       return [];
     });
     return { ...reading, pulls };

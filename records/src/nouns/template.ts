@@ -6,7 +6,7 @@ import { Name, Stored } from './common.js';
 import { describedNoun } from './descriptor.js';
 import { Head } from './head.js';
 import { Source } from './source.js';
-import { issueOf, toldByZod } from '../refusal.js';
+import { issueOf, sentenceOfIssue } from '../refusal.js';
 
 const valve = quantitySchema('length', {
   min: 0.005,
@@ -53,7 +53,8 @@ export const Template = z
   })
   .superRefine((template, ctx) => {
     const parsed = TEMPLATE_CONTENT[template.of].safeParse(template.content);
-    for (const issue of parsed.error?.issues ?? []) ctx.addIssue(issueOf(['content', ...issue.path], toldByZod(issue)));
+    for (const issue of parsed.error?.issues ?? [])
+      ctx.addIssue(issueOf(['content', ...issue.path], sentenceOfIssue(issue)));
   });
 export type Template = z.infer<typeof Template>;
 

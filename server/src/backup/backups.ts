@@ -23,7 +23,7 @@ export interface Backups {
    */
   readonly restore: (
     name: string,
-    told?: (done: number, of: number) => void,
+    onProgress?: (done: number, of: number) => void,
     from?: string,
   ) => Promise<{ readonly restored: Manifest; readonly before: Manifest | undefined }>;
 }
@@ -81,13 +81,13 @@ export function openBackups(db: Database, pictures: Pictures, folder: string, no
     folder,
     list: () => listBackups(folder),
     make: (reason) => inTurn(() => make(reason)),
-    restore: (name, told, from = folder) =>
+    restore: (name, onProgress, from = folder) =>
       inTurn(async () => {
         const restored = await findBackup(from, name);
         // Looked through first: a damaged one changes nothing.
         await verifyBackup(from, restored);
         const before = await make('restore', name);
-        await restoreBackup(db, pictures, from, restored, told);
+        await restoreBackup(db, pictures, from, restored, onProgress);
         return { restored, before };
       }),
   };

@@ -17,7 +17,7 @@ export async function restoreBackup(
   pictures: Pictures,
   folder: string,
   manifest: Manifest,
-  told: (done: number, of: number) => void = () => {},
+  onProgress: (done: number, of: number) => void = () => {},
 ): Promise<void> {
   await withBackup(folder, manifest, async (bundle) => {
     let done = 0;
@@ -26,7 +26,7 @@ export async function restoreBackup(
     for (const file of manifest.pictures) {
       const path = join(folder, PICTURES, file);
       if (existsSync(path)) await pictures.restore(file.split('.')[0]!, await readFile(path));
-      told(++done, of);
+      onProgress(++done, of);
     }
     await db.transaction(async (tx) => {
       await tx.script(
@@ -43,7 +43,7 @@ export async function restoreBackup(
           JSON.stringify({ ...(JSON.parse(r) as object), version: newest[0]!.version }),
         );
         await insertRows(tx, slice.noun, rows);
-        told(++done, of);
+        onProgress(++done, of);
       }
       await tx.query(
         `insert into fact (name, value) values ('restored', $1) on conflict (name) do update set value = excluded.value`,

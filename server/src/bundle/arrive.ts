@@ -1,4 +1,4 @@
-import { NOUN_NAMES, fingerprint, told, type BundleProblem, type Noun } from '@alluvium/records';
+import { NOUN_NAMES, fingerprint, sentence, type BundleProblem, type Noun } from '@alluvium/records';
 import type { Database, Queries } from '../db/database.js';
 import { giveWay } from '../giveWay.js';
 import type { Pictures } from '../pictures.js';
@@ -43,7 +43,7 @@ export async function lacking(db: Database, pictures: Pictures, { contents }: Op
   }
   for (const { id, name, hash, brought } of contents.photos)
     if (!brought && !(await pictures.has(hash)))
-      problems.push({ place: `attachments (${id})`, ...told('photoNotInFile', name) });
+      problems.push({ place: `attachments (${id})`, ...sentence('photoNotInFile', name) });
   return problems;
 }
 
@@ -84,7 +84,7 @@ export async function arrive(
   pictures: Pictures,
   bundle: OpenBundle,
   policy: 'keep' | 'replace',
-  told: (done: number, of: number) => void,
+  onProgress: (done: number, of: number) => void,
   signal?: AbortSignal,
 ): Promise<Arrived> {
   // Content first: a record never stands without its file, while a file without a record does no harm.
@@ -116,7 +116,7 @@ export async function arrive(
       total.fresh += sorted.fresh.length;
       total.changed += changed.length;
       total.same += slice.ids.length - sorted.fresh.length - changed.length;
-      told((done += slice.ids.length), of);
+      onProgress((done += slice.ids.length), of);
       await giveWay();
     }
     if (batch !== null) await end(db, batch);

@@ -6,8 +6,8 @@ import {
   type Bundle,
   type BundleProblem,
   type Noun,
-  told,
-  type Told,
+  sentence,
+  type CodedSentence,
 } from '@alluvium/records';
 import { toRow } from '../rows.js';
 import { isTooDeep } from './depth.js';
@@ -94,7 +94,7 @@ function* cut(bundle: Bundle): Generator<Slice> {
   }
 }
 
-const refused = (why: Told): Opened => {
+const refused = (why: CodedSentence): Opened => {
   const contents: Contents = {
     problems: [{ place: 'file', ...why }],
     outside: [],
@@ -115,12 +115,12 @@ const refused = (why: Told): Opened => {
 
 /** Reads the text of a bundle, and cuts it into slices. Never throws for what the text holds. */
 export function openBundle(text: Uint8Array): Opened {
-  if (isTooDeep(text)) return refused(told('nestedTooDeep'));
+  if (isTooDeep(text)) return refused(sentence('nestedTooDeep'));
   let raw: unknown;
   try {
     raw = JSON.parse(new TextDecoder('utf-8', { fatal: true }).decode(text));
   } catch {
-    return refused(told('notJson'));
+    return refused(sentence('notJson'));
   }
   // What it refers to may be here already: whoever asks looks it up.
   const { bundle, problems, outside } = readBundle(raw, () => true);

@@ -125,7 +125,7 @@ export function bundleRoutes(
                 });
               if (bundle.contents.records > LARGE) await backups?.make('import');
               const arriving = progress(
-                (told) => arrive(db, pictures, bundle, policy, told, gone),
+                (onProgress) => arrive(db, pictures, bundle, policy, onProgress, gone),
                 (error) => request.log.error(error),
                 () => 'The import failed; nothing was written.',
               );

@@ -8,14 +8,14 @@ import { recordsFile } from '../backup/manifest.js';
 import { findBackup } from '../backup/read.js';
 import type { Housekeeping } from '../housekeeping.js';
 import { Problem } from '../problems.js';
-import { progress, type Told } from './progress.js';
+import { progress, type OnProgress } from './progress.js';
 
 const params = z.object({ name: z.string().regex(/^alluvium-[\w-]{1,80}$/, 'This is no name of a backup.') });
 
 const failed = (error: Error) => `It failed: ${error.message}.`;
 /** Something long that gives no more than that it is done. */
-export const putBack = (work: (told: Told) => Promise<unknown>, log: (error: unknown) => void) =>
-  progress(async (told) => (await work(told), {}), log, failed).lines;
+export const putBack = (work: (onProgress: OnProgress) => Promise<unknown>, log: (error: unknown) => void) =>
+  progress(async (onProgress) => (await work(onProgress), {}), log, failed).lines;
 
 /** What keeps the library safe, seen and done by hand: backups, and a look at everything. */
 export function careRoutes(
@@ -73,7 +73,7 @@ export function careRoutes(
       const from = needed();
       await findBackup(from.folder, name);
       const lines = putBack(
-        (told) => from.restore(name, told),
+        (onProgress) => from.restore(name, onProgress),
         (error) => request.log.error(error),
       );
       return reply.header('content-type', 'application/x-ndjson').send(lines);

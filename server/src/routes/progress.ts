@@ -2,7 +2,7 @@ import { Readable } from 'node:stream';
 import { Problem, fromDatabase } from '../problems.js';
 
 /** Tells how far something is. */
-export type Told = (done: number, of: number) => void;
+export type OnProgress = (done: number, of: number) => void;
 
 export interface Progress {
   /** A line of JSON a step, then one that says that it is finished, with what came of it, or what went wrong. */
@@ -13,7 +13,7 @@ export interface Progress {
 
 /** Runs something long behind a stream of lines (NDJSON). What is no refusal is logged, and told by `failed`. */
 export function progress<T extends object>(
-  work: (told: Told) => Promise<T>,
+  work: (onProgress: OnProgress) => Promise<T>,
   log: (error: unknown) => void,
   failed: (error: Error) => string,
 ): Progress {

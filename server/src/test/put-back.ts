@@ -21,11 +21,11 @@ export async function keptOf(db: Database): Promise<() => Promise<void>> {
   await db.script(
     `create schema kept; ${tables.map((t) => `create table kept."${t.name}" as table public."${t.name}";`).join('\n')}`,
   );
-  const told = tables.map(
+  const checksums = tables.map(
     ({ name }) =>
       `select '${name}' as name, count(*)::text || ' ' || coalesce(sum(hashtextextended(t::text, 0)), 0) as is from public."${name}" t`,
   );
-  const state = () => db.query<{ name: string; is: string }>(told.join(' union all '));
+  const state = () => db.query<{ name: string; is: string }>(checksums.join(' union all '));
   const kept = new Map((await state()).map(({ name, is }) => [name, is]));
   const restart = counters.map(({ name, last }) =>
     last === null ? `alter sequence ${name} restart;` : `select setval('${name}', ${last});`,

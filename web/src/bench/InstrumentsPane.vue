@@ -15,7 +15,7 @@ const sorted = computed(() =>
   [...live.instruments].sort((a, b) => INSTRUMENT_KINDS.indexOf(a.kind) - INSTRUMENT_KINDS.indexOf(b.kind)),
 );
 const values = computed(() => {
-  void live.beat;
+  void live.ticks;
   return (i: Instrument) =>
     i.quantities.map((q) => {
       const now = live.latest(q.name);
@@ -23,7 +23,7 @@ const values = computed(() => {
     });
 });
 const state = computed(() => {
-  void live.beat;
+  void live.ticks;
   return (i: Instrument) => {
     if (i.standing === 'unknown') return 'waits to be paired';
     if (!i.takes.includes('stream')) return 'answers when asked';
@@ -34,7 +34,7 @@ const state = computed(() => {
 });
 /** Seconds the code shown is still good for. */
 const left = computed(() => {
-  void live.beat;
+  void live.ticks;
   return live.code ? Math.max(0, Math.round((live.code.until - Date.now()) / 1000)) : 0;
 });
 const STANDING = {

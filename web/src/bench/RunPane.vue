@@ -8,7 +8,7 @@ import RunAside from './RunAside.vue';
 import RunCurve from './RunCurve.vue';
 import RunDigits from './RunDigits.vue';
 import RunStates from './RunStates.vue';
-import RunTold from './RunTold.vue';
+import RunMessages from './RunMessages.vue';
 import { useBenchLive } from './live.js';
 import { mountOf } from './mount.js';
 import { curvesBehind, recordedCurve, secondLookAt, setupLine } from './runContext.js';
@@ -112,7 +112,7 @@ useRunKeys(
         <h1>{{ head.head.name }} · {{ place }}</h1>
         <p class="setup">{{ setupLine(session, head, side) }}</p>
       </div>
-      <RunTold :run="run" :page="page" :ears="ears" />
+      <RunMessages :run="run" :page="page" :ears="ears" />
     </header>
 
     <div v-if="run.gate.value.length" class="shut">

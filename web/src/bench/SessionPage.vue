@@ -6,7 +6,7 @@ import { useListOf, useWholeHead } from '../data/queries.js';
 import TabRow from '../parts/TabRow.vue';
 import WaitingNote from '../parts/WaitingNote.vue';
 import CallForm from './CallForm.vue';
-import HandNote from './HandNote.vue';
+import RecorderNote from './RecorderNote.vue';
 import PlanForm from './PlanForm.vue';
 import RunPane from './RunPane.vue';
 import SetupGate from './SetupGate.vue';
@@ -82,7 +82,7 @@ const stage = computed(() => head.data.value?.stages.find((s) => s.id === sessio
         @update:model-value="show"
       />
     </header>
-    <HandNote v-if="pane !== 'run'" class="caution" />
+    <RecorderNote v-if="pane !== 'run'" class="caution" />
     <template v-if="pane === 'plan'">
       <PlanForm :session="session" :whole="head.data.value" @saved="show('set-up')" />
       <CallForm

@@ -135,12 +135,12 @@ describe('the live line', () => {
     );
     const live = useBenchLive();
     const leave = live.use();
-    const before = live.beat;
+    const before = live.ticks;
     vi.advanceTimersByTime(1100);
-    expect(live.beat).toBe(before + 2);
+    expect(live.ticks).toBe(before + 2);
     leave();
     vi.advanceTimersByTime(5000);
-    expect(live.beat).toBe(before + 2);
+    expect(live.ticks).toBe(before + 2);
     vi.useRealTimers();
   });
   it('forgets the stream of an instrument that left', () => {
@@ -214,9 +214,9 @@ describe('the live line', () => {
     sockets[0]!.onopen();
     expect(sockets[0]!.sent.map((t) => JSON.parse(t).ask)).toEqual(['watch', 'session']);
     sockets[0]!.onmessage({ data: '{"tell":"hand","session":"s","mine":true,"taken":true,"onlookers":2}\n' });
-    expect(live.hand).toMatchObject({ mine: true, taken: true, onlookers: 2 });
+    expect(live.recorder).toMatchObject({ mine: true, taken: true, onlookers: 2 });
     sockets[0]!.onclose();
-    expect([live.connected, live.hand]).toEqual([false, undefined]);
+    expect([live.connected, live.recorder]).toEqual([false, undefined]);
     vi.advanceTimersByTime(1500);
     expect(sockets).toHaveLength(2);
     sockets[1]!.onopen();
@@ -362,7 +362,7 @@ describe('the run', () => {
     expect(run.state.value.state).toBe('settling');
     await run.record();
     expect(sent).toEqual([]);
-    expect(run.told.value).toMatchObject({ tone: 'ask', text: expect.stringContaining('Still settling') });
+    expect(run.message.value).toMatchObject({ tone: 'ask', text: expect.stringContaining('Still settling') });
     await run.record();
     expect(sent[0]!.noisy).toBe(true);
   });
@@ -370,7 +370,7 @@ describe('the run', () => {
     const { run, sent, live } = await begin();
     const refused = async (text: string) => {
       await run.record();
-      expect(run.told.value!.text).toContain(text);
+      expect(run.message.value!.text).toContain(text);
       expect(sent).toEqual([]);
     };
     live.hear(stream(3, () => 0.6));
@@ -389,10 +389,10 @@ describe('the run', () => {
     expect(run.state.value).toMatchObject({ state: 'steady', silent: false });
     const now = performance.now();
     vi.spyOn(performance, 'now').mockReturnValue(now + 5000);
-    live.beat++;
+    live.ticks++;
     expect(run.state.value.silent).toBe(true);
     await run.record();
-    expect(run.told.value!.text).toContain('Bench is silent');
+    expect(run.message.value!.text).toContain('Bench is silent');
     expect(sent).toEqual([]);
     vi.restoreAllMocks();
   });
@@ -409,21 +409,21 @@ describe('the run', () => {
     live.hear({ tell: 'samples', id: 'd', frames: [{ say: 'sample', at: clock, values: { lift: inches(0.091) } }] });
     live.hear(stream(3, calm(0.6)));
     await run.record();
-    expect(run.told.value!.text).toBe('The dial stands at .091: open to .100.');
+    expect(run.message.value!.text).toBe('The dial stands at .091: open to .100.');
     expect(sent).toEqual([]);
     const open = sessionOf({ ...answered, gasket: null });
     await open.run.record();
-    expect(open.run.told.value!.text).toContain('Head gasket');
+    expect(open.run.message.value!.text).toContain('Head gasket');
     expect(open.turns).toEqual([]);
   });
   it('what stood in the way is no longer told once nothing does', async () => {
     const { run, sent, live } = await begin();
     live.hear(stream(3, () => 0.6));
     await run.record();
-    expect(run.told.value!.text).toContain('it is stuck');
+    expect(run.message.value!.text).toContain('it is stuck');
     live.hear(stream(3, calm(0.6)));
     await nextTick();
-    expect(run.told.value).toBeUndefined();
+    expect(run.message.value).toBeUndefined();
     expect(sent).toEqual([]);
   });
   it('advises a range and says what it gains', async () => {
@@ -440,7 +440,7 @@ describe('the run', () => {
     live.hear(stream(3, calm(0.7)));
     await flushPromises();
     expect(sent.map((w) => (w.lift as { typed: string }).typed)).toEqual(['.100 in', '.200 in']);
-    expect(run.told.value!.text).toContain('All points are recorded');
+    expect(run.message.value!.text).toContain('All points are recorded');
   });
   it('take again, noise, skip, set aside, arrows', async () => {
     const { run, sent, live, whole } = await begin();
@@ -456,12 +456,12 @@ describe('the run', () => {
     await run.skip('guide hits the seal');
     expect(sent[2]).toMatchObject({ skipped: 'guide hits the seal', lift: { typed: '.200 in' } });
     await run.undo();
-    expect(run.told.value!.text).toBe('.200 set aside.');
+    expect(run.message.value!.text).toBe('.200 set aside.');
     run.move(-1);
     expect(run.recordedHere.value).toBeDefined();
     live.hear(stream(3, calm(0.61)));
     await run.record();
-    expect(run.told.value!.text).toContain('This point is recorded');
+    expect(run.message.value!.text).toContain('This point is recorded');
     run.move(-1);
     expect(run.lift(run.point.value!.lift)).toBe('.100');
   });
@@ -472,7 +472,7 @@ describe('the run', () => {
       await run.record();
     }
     expect(run.point.value!.pull).toBe(2);
-    expect(run.told.value!.text).toMatch(/All points|stands apart/);
+    expect(run.message.value!.text).toMatch(/All points|stands apart/);
   });
   it('by hand, when no bench is there; a server that is away keeps the reading', async () => {
     const flow = { ...answered, reads: 'flow' as const, ranges: [] };
@@ -480,16 +480,16 @@ describe('the run', () => {
     await s.run.record();
     expect(s.run.manual.value).toBe(true);
     await s.run.record();
-    expect(s.run.told.value!.text).toBe('Type the reading first.');
+    expect(s.run.message.value!.text).toBe('Type the reading first.');
     s.run.byHand.value = { ...s.run.byHand.value, value: { si: 0.05, typed: '105.9 cfm' } };
     await s.run.record();
     expect(s.sent[0]).toMatchObject({ flow: { typed: '105.9 cfm' }, noisy: false });
     s.goAway();
     s.run.byHand.value = { ...s.run.byHand.value, value: { si: 0.06, typed: '127.1 cfm' } };
     await s.run.record();
-    expect(s.run.told.value!.text).toContain('does not answer');
+    expect(s.run.message.value!.text).toContain('does not answer');
     await s.run.record();
-    expect(s.run.told.value!.text).toContain('not on the server yet');
+    expect(s.run.message.value!.text).toContain('not on the server yet');
     expect(s.sent).toHaveLength(2);
   });
   it('looks on without recording while another page holds the session', async () => {
@@ -497,10 +497,10 @@ describe('the run', () => {
     live.open('s');
     live.hear({ tell: 'hand', session: 's', mine: false, taken: true, onlookers: 1, ...quiet });
     await run.record();
-    expect(run.told.value!.text).toContain('Ask to take over');
+    expect(run.message.value!.text).toContain('Ask to take over');
     live.hear({ tell: 'hand', session: 's', mine: false, taken: false, onlookers: 2, ...quiet });
     await run.record();
-    expect(run.told.value!.text).toContain('Nobody records now');
+    expect(run.message.value!.text).toContain('Nobody records now');
     expect(sent).toEqual([]);
   });
 });

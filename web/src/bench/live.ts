@@ -26,7 +26,7 @@ export interface Shown extends Sample {
   readonly probe?: SampleFrame['probe'];
 }
 
-export interface Hand {
+export interface Recorder {
   /** Whether this page records. */
   readonly mine: boolean;
   /** Whether any page does. */
@@ -44,9 +44,9 @@ export interface Hand {
 export const useBenchLive = defineStore('bench live', () => {
   const instruments = shallowRef<readonly Instrument[]>([]);
   const connected = ref(false);
-  const hand = shallowRef<Hand>();
+  const recorder = shallowRef<Recorder>();
   /** Grows whenever samples came in, and twice a second when none do: what reads the streams hangs on it. */
-  const beat = ref(0);
+  const ticks = ref(0);
   /** Grows when somebody else changed the session. */
   const changes = ref(0);
   /** A code to pair an instrument with, as long as it is good. */
@@ -107,7 +107,7 @@ export const useBenchLive = defineStore('bench live', () => {
     }
     doubt(id, odd);
     if (!odd) heard.set(id, performance.now());
-    beat.value++;
+    ticks.value++;
   }
 
   function hear(message: BenchTells): void {
@@ -117,10 +117,10 @@ export const useBenchLive = defineStore('bench live', () => {
       const names = new Set(message.instruments.flatMap((i) => i.quantities.map((q) => q.name)));
       for (const name of streams.keys()) if (!names.has(name)) streams.delete(name);
       settle();
-      beat.value++;
+      ticks.value++;
     } else if (message.tell === 'samples') take(message.id, message.frames);
     else if (message.tell === 'hand') {
-      if (message.session === session) hand.value = message;
+      if (message.session === session) recorder.value = message;
     } else if (message.tell === 'code') code.value = message.code === null ? undefined : message;
     else if (message.tell === 'changed') changes.value++;
   }
@@ -142,7 +142,7 @@ export const useBenchLive = defineStore('bench live', () => {
     mine.onclose = () => {
       if (socket !== mine) return;
       connected.value = false;
-      hand.value = undefined;
+      recorder.value = undefined;
       instruments.value = [];
       streams.clear();
       if (users > 0) again = setTimeout(connect, BACK_AFTER_MS);
@@ -152,8 +152,8 @@ export const useBenchLive = defineStore('bench live', () => {
   return {
     instruments,
     connected,
-    hand,
-    beat,
+    recorder,
+    ticks,
     changes,
     doubts,
     code,
@@ -164,7 +164,7 @@ export const useBenchLive = defineStore('bench live', () => {
       if (users++ === 0) {
         connect();
         // An instrument that falls silent sends nothing that would say so.
-        pulse = setInterval(() => beat.value++, PULSE_MS);
+        pulse = setInterval(() => ticks.value++, PULSE_MS);
       }
       return () => {
         if (--users > 0) return;
@@ -178,7 +178,7 @@ export const useBenchLive = defineStore('bench live', () => {
     },
     open: (id: string) => {
       session = id;
-      hand.value = undefined;
+      recorder.value = undefined;
       ask({ ask: 'session', session: id, client: pageId() });
     },
     takeOver: () => ask({ ask: 'take over', session, client: pageId() }),
@@ -186,7 +186,7 @@ export const useBenchLive = defineStore('bench live', () => {
     handOver: (yes: boolean) => ask({ ask: 'hand over', session, client: pageId(), yes }),
     leave: () => {
       session = '';
-      hand.value = undefined;
+      recorder.value = undefined;
       owed.clear();
       ask({ ask: 'leave' });
     },
@@ -198,7 +198,7 @@ export const useBenchLive = defineStore('bench live', () => {
       owed.set(`${kind} ${command.do}`, { kind, command });
       settle();
     },
-    /** The last half minute of one quantity, oldest first. Hang on `beat` to see it move. */
+    /** The last half minute of one quantity, oldest first. Hang on `ticks` to see it move. */
     samples: (name: string): readonly Shown[] => streams.get(name) ?? [],
     latest: (name: string): number | undefined => streams.get(name)?.at(-1)?.value,
     /** Milliseconds since an instrument last said something usable. */

@@ -5,15 +5,15 @@ import { useBenchLive } from './live.js';
 import { livePitot, readPitot, samplesAt, sayPitot } from './pitotCell.js';
 
 /**
- * The cells of a velocity map as they are typed, or taken from the pitot by Space. `told.say` is handed what is wrong, ''
- * when nothing is; `told.go` moves the cursor to the next place.
+ * The cells of a velocity map as they are typed, or taken from the pitot by Space. `on.say` is handed what is wrong, ''
+ * when nothing is; `on.go` moves the cursor to the next place.
  */
 export function usePitotCells(
   form: RecordForm<'velocitymap'>,
   mapId: () => string | undefined,
   rows: Readonly<Ref<number>>,
   columns: Readonly<Ref<number>>,
-  told: { readonly say: (text: string) => void; readonly go: (row: number, column: number) => void },
+  on: { readonly say: (text: string) => void; readonly go: (row: number, column: number) => void },
 ) {
   const settings = useSettings();
   const live = useBenchLive();
@@ -80,14 +80,14 @@ export function usePitotCells(
       settings.system,
     );
     if (!taken) {
-      told.say(`${pitot.value.name} has said too little yet: hold it a moment.`);
+      on.say(`${pitot.value.name} has said too little yet: hold it a moment.`);
       return;
     }
-    told.say('');
+    on.say('');
     type(r, c, sayPitot(taken));
     leaveCell(r, c);
     const next = r * columns.value + c + 1;
-    if (next < rows.value * columns.value) told.go(Math.floor(next / columns.value), next % columns.value);
+    if (next < rows.value * columns.value) on.go(Math.floor(next / columns.value), next % columns.value);
   }
   return { cellTexts, headings, pitot, faultOf, leaveCell, hold, key };
 }

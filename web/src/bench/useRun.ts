@@ -50,7 +50,7 @@ export interface ByHand {
 }
 
 /** What the operator is told in a line: nothing, a fact, or what stands in the way. */
-export interface Told {
+export interface RunMessage {
   readonly text: string;
   readonly tone: 'fact' | 'ask' | 'stop';
 }
@@ -79,7 +79,7 @@ export interface Run {
   readonly depressionSays: ComputedRef<string>;
   readonly dial: ComputedRef<number | undefined>;
   readonly swirl: ComputedRef<number | undefined>;
-  readonly told: Ref<Told | undefined>;
+  readonly message: Ref<RunMessage | undefined>;
   readonly setup: ComputedRef<Setup | undefined>;
   readonly gate: ComputedRef<readonly string[]>;
   readonly busy: Ref<boolean>;
@@ -117,7 +117,7 @@ export function useRun(
   const auto = ref(false);
   const again = ref(false);
   const busy = ref(false);
-  const told = shallowRef<Told>();
+  const message = shallowRef<RunMessage>();
   /** Pressed once while it still settled: the second press records it as noisy. */
   let insisted = false;
   /** What is told is what stood in the way: it goes when nothing does any more. */
@@ -205,8 +205,8 @@ export function useRun(
       : depressionWords(verdict.value, setup.value!.depression!.si, depression.value!, settings.say),
   );
 
-  const say = (text: string, how: Told['tone'] = 'fact') => {
-    told.value = { text, tone: how };
+  const say = (text: string, how: RunMessage['tone'] = 'fact') => {
+    message.value = { text, tone: how };
     blocked = false;
     if (how !== 'fact' && options.sound()) tone('wrong');
   };
@@ -230,7 +230,7 @@ export function useRun(
     if (setup.value?.depression) live.order('flow bench', { do: 'depression', to: setup.value.depression.si });
     live.order('dial indicator', { do: 'lift', to: to.lift });
     restart();
-    told.value = undefined;
+    message.value = undefined;
   }
 
   // Opening a session: where it stood.
@@ -251,15 +251,15 @@ export function useRun(
 
   /** Why this page may not record; undefined when it may. */
   function handElsewhere(): string | undefined {
-    if (!live.hand || live.hand.mine) return undefined;
-    return live.hand.taken
+    if (!live.recorder || live.recorder.mine) return undefined;
+    return live.recorder.taken
       ? 'Another browser records this session. Ask to take over, or look on.'
       : 'Nobody records now: take over to go on.';
   }
 
   /** What stands in the way of recording the live reading; undefined when nothing does. */
-  function obstacle(): Told | undefined {
-    const stop = (text: string): Told => ({ text, tone: 'stop' });
+  function obstacle(): RunMessage | undefined {
+    const stop = (text: string): RunMessage => ({ text, tone: 'stop' });
     if (session.pending.value) return stop('The last reading is not on the server yet. It is kept and sent again.');
     if (handElsewhere()) return stop(handElsewhere()!);
     if (recordedHere.value && !again.value) return stop('This point is recorded. R takes it again; an arrow goes on.');
@@ -344,7 +344,7 @@ export function useRun(
       const odd = oddPulls(whole.value?.readings ?? []).find((r) => r.id === answer.reading.id);
       const ahead = openFrom(from + 1);
       if (odd) say(`Pull ${odd.pull + 1} stands apart from the others: R takes it again, or go on.`, 'ask');
-      else told.value = undefined;
+      else message.value = undefined;
       if (ahead >= 0) call(ahead);
       else say('All points are recorded. See what is still owed under “sheet”.');
     } catch (error) {
@@ -394,7 +394,7 @@ export function useRun(
   watch(
     () => state.value.state,
     (now, before) => {
-      if (now === 'steady' && blocked && obstacle() === undefined) told.value = undefined;
+      if (now === 'steady' && blocked && obstacle() === undefined) message.value = undefined;
       if (now === 'steady' && before === 'settling' && !auto.value && options.sound()) tone('steady');
     },
   );
@@ -421,7 +421,7 @@ export function useRun(
     depressionSays,
     dial,
     swirl,
-    told,
+    message,
     setup,
     gate,
     busy,
@@ -429,7 +429,7 @@ export function useRun(
     move: (by) => {
       again.value = false;
       call(at.value + by);
-      told.value = undefined;
+      message.value = undefined;
     },
     retake: () => {
       if (!recordedHere.value) {

@@ -31,7 +31,7 @@ export function useStream(reads: () => string, limits: () => SteadyLimits | unde
   const since = ref(0);
   const bench = computed(() => live.ofKind('flow bench'));
   const fresh = (name: string): readonly Sample[] => {
-    void live.beat;
+    void live.ticks;
     return live.samples(name).filter((s) => s.at >= since.value);
   };
   return {
@@ -46,11 +46,11 @@ export function useStream(reads: () => string, limits: () => SteadyLimits | unde
       return within.length ? mean(within.map((s) => s.value)) : undefined;
     }),
     range: computed(() => {
-      void live.beat;
+      void live.ticks;
       return bench.value && live.mark(bench.value.id).range;
     }),
     dial: computed(() => {
-      void live.beat;
+      void live.ticks;
       return live.ofKind('dial indicator') ? live.latest('lift') : undefined;
     }),
     swirl: computed(() => {

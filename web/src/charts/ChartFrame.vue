@@ -10,7 +10,7 @@ import {
   readAt,
   scaleOf,
   stops,
-  told,
+  keptWhileAlive,
   valueText,
   type Axis,
   type Drawn,
@@ -88,8 +88,8 @@ const chart = reactive({
   top: computed(() => edge.value.top),
   bottom: computed(() => edge.value.bottom),
   hides: (name: string) => hidden.has(name),
-  draws: (drawn: () => Drawn) => told(marks, drawn),
-  names: (places: () => readonly NamePlace[]) => told(labels, places),
+  draws: (drawn: () => Drawn) => keptWhileAlive(marks, drawn),
+  names: (places: () => readonly NamePlace[]) => keptWhileAlive(labels, places),
 });
 provide(CHART, chart);
 const toggle = (name: string) => void (hidden.delete(name) || hidden.add(name));

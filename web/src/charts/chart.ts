@@ -70,9 +70,9 @@ export interface NamePlace {
 export const CHART: InjectionKey<Chart> = Symbol('chart');
 export const useChart = (): Chart => inject(CHART)!;
 
-/** Something told for as long as the scope that tells it lives. */
-export function told<T>(map: Map<symbol, T>, what: T): void {
-  const key = Symbol('told');
+/** Kept in the map for as long as the scope that puts it there lives. */
+export function keptWhileAlive<T>(map: Map<symbol, T>, what: T): void {
+  const key = Symbol('keptWhileAlive');
   map.set(key, what);
   onScopeDispose(() => map.delete(key));
 }

@@ -36,23 +36,25 @@ export const checkEverything = async () => ({
   ...(await request<{ at: string; damage: string[] }>('POST', '/api/check')),
 });
 
-type Told = (share: number) => void;
-async function follow(path: string, body: unknown, told: Told) {
+type OnProgress = (share: number) => void;
+async function follow(path: string, body: unknown, onProgress: OnProgress) {
   for await (const line of lines<CareProgress>('POST', path, body === undefined ? '' : JSON.stringify(body))) {
     if ('finished' in line) return plain;
     if ('problem' in line) throw new ApiProblem(400, line.problem.detail);
-    told(line.done / Math.max(1, line.of));
+    onProgress(line.done / Math.max(1, line.of));
   }
   throw new ApiProblem(0, 'The server stopped on the way. Start it again: nothing is half done.');
 }
 /** Puts a backup in place of what is here. @throws ApiProblem with a sentence to show. */
-export const restoreBackup = (name: string, told: Told) => follow(`/api/backup/${name}/restore`, undefined, told);
+export const restoreBackup = (name: string, onProgress: OnProgress) =>
+  follow(`/api/backup/${name}/restore`, undefined, onProgress);
 
 /** What is wrong with a library that is not served, and what can be done; read anew each time it is looked at. */
 export const useRescue = () =>
   useQuery({ queryKey: KEYS.rescue, queryFn: () => get<Rescue>('/api/rescue'), staleTime: Infinity });
 /** Puts the damaged library aside and a backup in its place; null begins an empty one. @throws ApiProblem with a sentence to show. */
-export const rescueWith = (name: string | null, told: Told) => follow('/api/rescue/restore', { name }, told);
+export const rescueWith = (name: string | null, onProgress: OnProgress) =>
+  follow('/api/rescue/restore', { name }, onProgress);
 export const readableOfDamaged = async () => ({ ...plain, file: await fileAt('/api/rescue/readable') });
 /** Whether a whole library is served again. */
 export const isServed = async (): Promise<boolean> => {

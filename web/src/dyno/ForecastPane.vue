@@ -73,7 +73,7 @@ const tieWords = computed(() => {
 const { heads } = useComparison();
 const others = computed(() => heads.value.filter((h) => h.stage.id !== props.read.pull.stageId));
 const otherId = ref('');
-const told = ref('');
+const message = ref('');
 async function forecastOther(): Promise<void> {
   const h = others.value.find((x) => x.id === otherId.value)!;
   const torque = await props.sim.forecastHead(h.whole, h.stage.id);
@@ -81,7 +81,7 @@ async function forecastOther(): Promise<void> {
   if (!torque || !c) return;
   const { power: most, speed: at } = pointsOf(c.speeds, torque).reduce((a, b) => (b.power > a.power ? b : a));
   const u = props.sim.tie.value!.left * most;
-  told.value = `${h.name} would make about ${settings.say.of(most, 'power', { digits: 0 })} ± ${settings.say.of(2 * u, 'power', { digits: 0 })} at ${settings.say.of(at, 'rotation')} in this engine, on this cam.`;
+  message.value = `${h.name} would make about ${settings.say.of(most, 'power', { digits: 0 })} ± ${settings.say.of(2 * u, 'power', { digits: 0 })} at ${settings.say.of(at, 'rotation')} in this engine, on this cam.`;
 }
 const print = () => window.print();
 const share = (v: number) => settings.say.of(v, 'percent', { digits: 1 });
@@ -141,7 +141,7 @@ const share = (v: number) => settings.say.of(v, 'percent', { digits: 1 });
           Forecast it
         </el-button>
       </div>
-      <p v-if="told" class="reading" role="status">{{ told }}</p>
+      <p v-if="message" class="reading" role="status">{{ message }}</p>
     </template>
     <PullSheet :read="read" part="rows" />
     <p class="note no-print">

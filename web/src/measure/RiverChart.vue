@@ -58,7 +58,7 @@ const laid = (at: (station: number) => number) =>
   marksOf(riverRows(stations.value, props.mode, most.value, props.height, at));
 
 const cursor = ref<number>();
-const told = computed(() => {
+const here = computed(() => {
   const s = stations.value.find((r) => r.station === cursor.value);
   if (!s) return undefined;
   const grown = props.budget?.find((b) => Math.abs(b.station - s.station) < 1e-6);
@@ -123,7 +123,7 @@ const told = computed(() => {
         </template>
       </template>
     </ChartFrame>
-    <p class="told note" aria-live="polite">{{ told ?? 'Point at the river, or walk it with the arrows.' }}</p>
+    <p class="here note" aria-live="polite">{{ here ?? 'Point at the river, or walk it with the arrows.' }}</p>
   </div>
 </template>
 
@@ -159,7 +159,7 @@ text.metal {
   fill: var(--loss);
   text-anchor: middle;
 }
-.told {
+.here {
   min-height: 21px;
   margin: 2px 0 0;
 }

@@ -107,9 +107,9 @@ describe('the river', () => {
     const svg = page!.find('svg');
     for (let i = 0; i < 4; i++) await svg.trigger('keydown', { key: 'PageDown' });
     for (let i = 0; i < 6; i++) await svg.trigger('keydown', { key: 'ArrowRight' });
-    const told = page!.find('.told').text().replaceAll('\u00a0', ' ');
-    expect(told).toContain('30.0 mm in · 1.74 in² · 25.7 × 45.9 mm · could be 1.8');
-    expect(told).toContain('rear 2.9 to pushrod');
+    const here = page!.find('.here').text().replaceAll('\u00a0', ' ');
+    expect(here).toContain('30.0 mm in · 1.74 in² · 25.7 × 45.9 mm · could be 1.8');
+    expect(here).toContain('rear 2.9 to pushrod');
   });
 });
 

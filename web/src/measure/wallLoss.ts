@@ -8,7 +8,7 @@ export interface WallLoss {
   readonly lost: ReadonlyMap<number, Working>;
 }
 
-/** What the cylinder wall cost, measured: of the first two sheets of this stage that differ in their bore alone. */
+/** What the cylinder wall cost, measured: of the first two sheets of this stage, of one port and one source, in two bores. */
 export function wallLoss(
   whole: WholeHead,
   stageId: string,

@@ -79,7 +79,7 @@ const size = useAsk<'size'>(props.pool, heads, (h) => ({
 const bench = useAsk<'bench'>(props.pool, heads, (h) => ({ kind: 'bench', setup: h.setup }));
 
 /** Answers in the order of the heads; one that could not be given is a sentence already. */
-function told<A>(
+function sentencesOf<A>(
   answers: ReadonlyMap<string, A | string>,
   say: (h: ReadyHead, answer: A) => string | string[],
 ): string[] {
@@ -89,7 +89,7 @@ function told<A>(
     return typeof answer === 'string' ? [`${h.letter}: ${answer}`] : say(h, answer);
   });
 }
-const holds = computed(() => told(hold.answers, (h, a) => `${h.letter}: ${holdbackWords(a, settings.say)}`));
+const holds = computed(() => sentencesOf(hold.answers, (h, a) => `${h.letter}: ${holdbackWords(a, settings.say)}`));
 const cams = computed(() => {
   const found = props.heads.flatMap((h) => {
     const a = cam.answers.get(h.id);
@@ -97,7 +97,7 @@ const cams = computed(() => {
   });
   const [first, ...others] = found;
   return [
-    ...told(cam.answers, (h, a) =>
+    ...sentencesOf(cam.answers, (h, a) =>
       camWords(
         h.letter,
         a,
@@ -133,7 +133,7 @@ function against(h: ReadyHead): string[] {
   ];
 }
 const mores = computed(() =>
-  told(more.answers, (h, a) =>
+  sentencesOf(more.answers, (h, a) =>
     a.map((m) => `${h.letter}: ${moreCamWords(m, m.what === 'lift' ? against(h) : [], settings.say)}`),
   ),
 );
@@ -143,14 +143,14 @@ const sized = computed(() =>
     return a && typeof a !== 'string' ? [{ letter: h.letter, index: h.index, sizes: a }] : [];
   }),
 );
-const sizes = computed(() => told(size.answers, (h, a) => a.map((s) => sizeWords(h.letter, s, settings.say))));
+const sizes = computed(() => sentencesOf(size.answers, (h, a) => a.map((s) => sizeWords(h.letter, s, settings.say))));
 const benchWords = (h: ReadyHead, { rows, worst, full }: BenchTest): string => {
   const tight = full.length
     ? ` At ${full.map((l) => settings.say.of(l, 'lift')).join(', ')} the port as measured cannot pass what the sheet says: its sizes or the sheet are wrong.`
     : '';
   return `${h.letter}: ${rows} rows given back within ${settings.say.of(worst, 'percent', { digits: 2 })}.${tight}`;
 };
-const benches = computed(() => told(bench.answers, benchWords));
+const benches = computed(() => sentencesOf(bench.answers, benchWords));
 </script>
 
 <template>

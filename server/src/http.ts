@@ -33,7 +33,7 @@ function brokenRequest(error: Error & { code?: string }, socket: Socket): void {
 }
 
 /** What the server is told when it is made. */
-export const serverManners = {
+export const httpLimits = {
   requestTimeout: WHOLE_REQUEST_MS,
   // A connection that lingers does not keep a server from ending.
   forceCloseConnections: true,
@@ -47,7 +47,7 @@ export const serverManners = {
  * Answers of the interface are kept by nobody unless a route says otherwise; a method an address does not have is
  * answered with those it has. To be called before any route is added.
  */
-export function manners(app: FastifyInstance): { readonly allowed: (url: string) => readonly string[] } {
+export function httpRules(app: FastifyInstance): { readonly allowed: (url: string) => readonly string[] } {
   const routes: { readonly pattern: RegExp; readonly methods: readonly string[] }[] = [];
   app.addHook('onRoute', ({ url, method }) => {
     const pattern = new RegExp(`^${url.replace(/[.*+?^${}()|[\]\\]/g, '\\$&').replace(/:[A-Za-z]+/g, '[^/]+')}$`);

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue';
 import type { SessionPage } from '../data/session.js';
-import HandNote from './HandNote.vue';
+import RecorderNote from './RecorderNote.vue';
 import { useBenchLive } from './live.js';
 import type { Run } from './useRun.js';
 
@@ -23,14 +23,14 @@ const benchTrouble = computed(() => {
 
 <template>
   <div class="told" aria-live="assertive">
-    <p v-if="run.told.value" :class="run.told.value.tone">{{ run.told.value.text }}</p>
+    <p v-if="run.message.value" :class="run.message.value.tone">{{ run.message.value.text }}</p>
     <p v-else-if="run.adviceWords.value" class="ask">{{ run.adviceWords.value }}</p>
     <p v-else-if="ears" class="ask">{{ ears }}</p>
     <p v-if="benchTrouble" class="stop">{{ benchTrouble }}</p>
     <p v-if="page.trouble.value" class="stop">{{ page.trouble.value }}</p>
-    <HandNote class="stop" />
-    <p v-if="live.hand?.mine && !live.hand.asked && live.hand.onlookers > 0" class="fact">
-      {{ live.hand.onlookers === 1 ? 'One other browser looks on.' : `${live.hand.onlookers} others look on.` }}
+    <RecorderNote class="stop" />
+    <p v-if="live.recorder?.mine && !live.recorder.asked && live.recorder.onlookers > 0" class="fact">
+      {{ live.recorder.onlookers === 1 ? 'One other browser looks on.' : `${live.recorder.onlookers} others look on.` }}
     </p>
   </div>
 </template>
