@@ -1,4 +1,5 @@
-export { Refusal, refusalsFrom, refusedBy, type Details, type RefusalCode, type Sentences } from './refusal/refusal.js';
+export { Refusal, refusalsFrom, refusedBy, type Details } from './refusal/refusal.js';
+export { SENTENCES as CORE_SENTENCES } from './refusal/sentences.js';
 export { recordOf } from './recordOf.js';
 export * from './quantity/units.js';
 export * from './quantity/parse.js';
@@ -92,7 +93,7 @@ export * from './simulation/model.js';
 export * from './simulation/bench.js';
 export * from './simulation/setup.js';
 export type { Seed } from './simulation/breathing.js';
-export { failed, type SpeedPoint, type SpeedResult, type SpeedFailure } from './simulation/point.js';
+export { type SpeedPoint, type SpeedResult, type SpeedFailure } from './simulation/point.js';
 export { runPoint } from './simulation/runPoint.js';
 export type { Trace } from './simulation/trace.js';
 export {

@@ -14,11 +14,11 @@ import { InstrumentSays, readLine } from '@alluvium/records';
 import { describe, expect, it } from 'vitest';
 import {
   A_HEAD,
-  NO_FAULTS,
+  IDEAL_TRAITS,
   RANGES,
   RATE,
   STAND_INS,
-  USUAL_FAULTS,
+  USUAL_TRAITS,
   World,
   portFactor,
   stand,
@@ -87,25 +87,25 @@ const full = (name: string) => RANGES.find((r) => r.name === name)!.intake;
 describe('the pretended bench', () => {
   it('settles at the truth when it is clean, within half a percent', () => {
     for (const lift of lifts) {
-      const world = new World(NO_FAULTS);
+      const world = new World(IDEAL_TRAITS);
       world.liftWanted = lift;
       const shown = mean(watch(world, 6, (w) => w.reading())) * full(world.range);
       expect(shown / trueFlow(world.head, 'intake', lift)).toBeCloseTo(1, 3);
     }
   });
   it('shows the leak, the noise and the warming when it is not', () => {
-    const world = new World({ ...USUAL_FAULTS, surges: [] }, 3);
-    expect(mean(watch(world, 6, (w) => w.reading())) * full('4')).toBeCloseTo(USUAL_FAULTS.leak, 5);
+    const world = new World({ ...USUAL_TRAITS, surges: [] }, 3);
+    expect(mean(watch(world, 6, (w) => w.reading())) * full('4')).toBeCloseTo(USUAL_TRAITS.leak, 5);
     world.liftWanted = inches(0.4);
     const shown = watch(world, 8, (w) => w.reading());
     const state = steadiness(shown.map((value, i) => ({ at: i / RATE, value })));
     expect(state.spread / state.mean).toBeGreaterThan(0.001);
     expect(state.spread / state.mean).toBeLessThan(0.003);
-    const truth = trueFlow(world.head, 'intake', inches(0.4)) + USUAL_FAULTS.leak;
+    const truth = trueFlow(world.head, 'intake', inches(0.4)) + USUAL_TRAITS.leak;
     expect((mean(shown) * full('4')) / truth).toBeCloseTo(1, 2);
   });
   it('surges where it is told to', () => {
-    const world = new World({ ...NO_FAULTS, surges: [inches(0.35)] });
+    const world = new World({ ...IDEAL_TRAITS, surges: [inches(0.35)] });
     const scatter = (lift: number) => {
       world.liftWanted = lift;
       return steadiness(watch(world, 6, (w) => w.reading()).map((value, i) => ({ at: i / RATE, value })));
@@ -114,7 +114,7 @@ describe('the pretended bench', () => {
     expect(scatter(inches(0.3)).spread).toBeLessThan(1e-4);
   });
   it('does not hold the depression when the blower is small, and the flow follows the root of it', () => {
-    const world = new World({ ...NO_FAULTS, blower: { pressure: REFERENCE_DEPRESSION * 2, flow: cfm(220) } });
+    const world = new World({ ...IDEAL_TRAITS, blower: { pressure: REFERENCE_DEPRESSION * 2, flow: cfm(220) } });
     world.liftWanted = inches(0.5);
     const flow = mean(watch(world, 6, (w) => w.reading())) * full('4');
     const held = world.depressionNow();
@@ -122,7 +122,7 @@ describe('the pretended bench', () => {
     expect(flow / Math.sqrt(held / REFERENCE_DEPRESSION)).toBeCloseTo(trueFlow(world.head, 'intake', inches(0.5)), 5);
   });
   it('turns the opener no faster than a motor does', () => {
-    const world = new World(NO_FAULTS);
+    const world = new World(IDEAL_TRAITS);
     world.liftWanted = inches(0.4);
     world.pass(0.5);
     expect(world.lift).toBeCloseTo(inches(0.2), 9);
@@ -132,7 +132,7 @@ describe('the pretended bench', () => {
 });
 
 describe('a stand-in', () => {
-  function begin(name: StandIn, world = new World(NO_FAULTS)) {
+  function begin(name: StandIn, world = new World(IDEAL_TRAITS)) {
     const sent: string[] = [];
     let cuts = 0;
     const me = stand(
@@ -196,7 +196,7 @@ describe('a stand-in', () => {
     expect(s.sent).toHaveLength(1);
   });
   it('hand instruments answer near what they are held to', () => {
-    const s = begin('calipers', new World(USUAL_FAULTS, 2));
+    const s = begin('calipers', new World(USUAL_TRAITS, 2));
     s.order({ do: 'read', id: 9, name: 'length', near: 0.05 });
     const answer = s.last() as { message: { id: number; value: number } };
     expect(answer.message.id).toBe(9);
@@ -204,7 +204,7 @@ describe('a stand-in', () => {
   });
   describe('faults', () => {
     it('freeze repeats itself, clear goes on', () => {
-      const s = begin('bench', new World(USUAL_FAULTS, 4));
+      const s = begin('bench', new World(USUAL_TRAITS, 4));
       s.order({ do: 'stream', on: true });
       s.order({ do: 'fault', fault: 'freeze' });
       const values = () => {

@@ -10,10 +10,10 @@ import { dirname, join } from 'node:path';
 import { parseArgs } from 'node:util';
 import WebSocket from 'ws';
 import {
-  NO_FAULTS,
+  IDEAL_TRAITS,
   RATE,
   STAND_INS,
-  USUAL_FAULTS,
+  USUAL_TRAITS,
   World,
   stand,
   type Pairing,
@@ -45,7 +45,7 @@ if (unknown !== undefined || !Number.isInteger(seed)) {
 const link = new URL('/api/instruments/link', options.server);
 link.protocol = link.protocol.replace('http', 'ws');
 
-const world = new World(options.clean ? NO_FAULTS : USUAL_FAULTS, seed);
+const world = new World(options.clean ? IDEAL_TRAITS : USUAL_TRAITS, seed);
 const standing = new Map<string, Standing>();
 const BACK_AFTER_MS = 2_000;
 

@@ -13,14 +13,24 @@ import {
 } from '@alluvium/core';
 import { BenchSetup, RawReading, Sheet, sheetSetup, toCoreRows, toCoreSetup, withReadings } from '@alluvium/records';
 import { describe, expect, it } from 'vitest';
-import { NO_FAULTS, RANGES, RATE, STAND_INS, USUAL_FAULTS, World, stand, trueFlow, type BenchFaults } from './index.js';
+import {
+  IDEAL_TRAITS,
+  RANGES,
+  RATE,
+  STAND_INS,
+  USUAL_TRAITS,
+  World,
+  stand,
+  trueFlow,
+  type BenchTraits,
+} from './index.js';
 
 const LIFTS = [0.05, 0.1, 0.2, 0.3, 0.4, 0.5, 0.6];
 const figure = (si: number, digits: number) => `${(si * 100).toFixed(digits)} %`;
 
 /** Runs a side as the page does: open, wait until steady, take the right range, record; then writes the sheet. */
-function record(faults: BenchFaults, side: Side, port: number, pulls = 1, seed = 1) {
-  const world = new World(faults, seed);
+function record(traits: BenchTraits, side: Side, port: number, pulls = 1, seed = 1) {
+  const world = new World(traits, seed);
   const samples: Record<'percent' | 'depression', Sample[]> = { percent: [], depression: [] };
   let now = 0;
   const me = stand(
@@ -118,13 +128,13 @@ describe('recorded against the truth', () => {
     ['intake', 1],
     ['intake', 6],
   ] as const)('clean: every point of the %s of port %i within 0.5 %%', (side, port) => {
-    const { points, truth } = record(NO_FAULTS, side, port);
+    const { points, truth } = record(IDEAL_TRAITS, side, port);
     expect(points).toHaveLength(LIFTS.length);
     for (const p of points) expect(Math.abs(p.flow.value / truth(p.lift) - 1)).toBeLessThan(0.005);
   });
 
   it('noisy, leaking, warming, surging: the mean of five pulls lies within its stated spread', () => {
-    const { points, truth, readings } = record({ ...USUAL_FAULTS, drift: 0 }, 'intake', 3, 5, 11);
+    const { points, truth, readings } = record({ ...USUAL_TRAITS, drift: 0 }, 'intake', 3, 5, 11);
     for (const p of points) {
       const pulls = readings.filter((r) => Math.abs(r.lift.si - p.lift) < 1e-6);
       // What a reading says of itself: the scatter of its samples; the figure's own steps come on top.
@@ -135,7 +145,7 @@ describe('recorded against the truth', () => {
   });
 
   it('a leak that is not tested shows: the sheet reads high by just that much', () => {
-    const leaking = record({ ...NO_FAULTS, leak: cfm(3) }, 'intake', 3);
+    const leaking = record({ ...IDEAL_TRAITS, leak: cfm(3) }, 'intake', 3);
     const bare = { ...leaking.sheet, setup: { ...leaking.sheet.setup, intakeLeak: null } };
     const [first] = evaluateSide(toCoreSetup(bare), toCoreRows(bare), 'intake').points;
     expect((first!.flow.value - leaking.truth(first!.lift)) / cfm(1)).toBeCloseTo(3, 0);
@@ -143,14 +153,14 @@ describe('recorded against the truth', () => {
   });
 
   it('a blower too small: corrected by the depression read, still within 0.5 %', () => {
-    const small = record({ ...NO_FAULTS, blower: { pressure: inchesOfWater(56), flow: cfm(215) } }, 'intake', 3);
+    const small = record({ ...IDEAL_TRAITS, blower: { pressure: inchesOfWater(56), flow: cfm(215) } }, 'intake', 3);
     const off = small.readings.filter((r) => r.depression!.si < 0.995 * inchesOfWater(28));
     expect(off.length).toBeGreaterThan(1);
     for (const p of small.points) expect(Math.abs(p.flow.value / small.truth(p.lift) - 1)).toBeLessThan(0.005);
   });
 
   it('the same seed records the same, another seed does not', () => {
-    const values = (seed: number) => record(USUAL_FAULTS, 'intake', 3, 1, seed).readings.map((r) => r.percent!.si);
+    const values = (seed: number) => record(USUAL_TRAITS, 'intake', 3, 1, seed).readings.map((r) => r.percent!.si);
     expect(values(5)).toEqual(values(5));
     expect(values(5)).not.toEqual(values(6));
     expect(deviation(values(5))).toBeGreaterThan(0);

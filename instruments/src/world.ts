@@ -5,7 +5,7 @@ import { A_HEAD, trueFlow, trueSwirl, trueVelocity } from './head.js';
 import { normal, random } from '@alluvium/core';
 
 /** How the pretended bench behaves. All of it can be switched off, which is the clean case of the tests. */
-export interface BenchFaults {
+export interface BenchTraits {
   /** Scatter of one sample of flow, as a share of it. */
   readonly noise: number;
   /** Time constant of flow and depression, s. */
@@ -20,7 +20,7 @@ export interface BenchFaults {
   readonly blower: { readonly pressure: number; readonly flow: number };
 }
 
-export const USUAL_FAULTS: BenchFaults = {
+export const USUAL_TRAITS: BenchTraits = {
   noise: 0.002,
   settling: 0.5,
   leak: cfm(1.1),
@@ -28,7 +28,7 @@ export const USUAL_FAULTS: BenchFaults = {
   surges: [inches(0.35)],
   blower: { pressure: inchesOfWater(58), flow: cfm(330) },
 };
-export const NO_FAULTS: BenchFaults = {
+export const IDEAL_TRAITS: BenchTraits = {
   noise: 0,
   settling: 0.2,
   leak: 0,
@@ -64,7 +64,7 @@ export class World {
   private readonly draw: () => number;
 
   constructor(
-    readonly faults: BenchFaults = USUAL_FAULTS,
+    readonly traits: BenchTraits = USUAL_TRAITS,
     seed = 1,
   ) {
     this.draw = random(seed);
@@ -72,7 +72,7 @@ export class World {
 
   /** Flow the bench would settle at, and the depression it would hold there. */
   private settled(): { flow: number; depression: number } {
-    const { leak, blower } = this.faults;
+    const { leak, blower } = this.traits;
     const at28 = trueFlow(this.head, this.side, this.lift) + leak;
     // Q = k√Δp meets the blower's line Δp = P(1 − (Q/Q0)²); the throttle takes off what is not asked for.
     const k2 = at28 ** 2 / REFERENCE_DEPRESSION;
@@ -87,13 +87,13 @@ export class World {
     const way = OPENER * seconds;
     this.lift += Math.max(-way, Math.min(way, this.liftWanted - this.lift));
     const aim = this.settled();
-    const share = 1 - Math.exp(-seconds / this.faults.settling);
+    const share = 1 - Math.exp(-seconds / this.traits.settling);
     this.flow += (aim.flow - this.flow) * share;
     this.depression += (aim.depression - this.depression) * share;
   }
 
   get meterTemperature(): number {
-    return PORT_TEMPERATURE + this.faults.drift * Math.min(1, this.time / 3600);
+    return PORT_TEMPERATURE + this.traits.drift * Math.min(1, this.time / 3600);
   }
   get portTemperature(): number {
     return PORT_TEMPERATURE;
@@ -105,15 +105,15 @@ export class World {
 
   /** Share of the range the meter shows now; above 1 it is past its end. */
   reading(): number {
-    const surging = this.faults.surges.some((s) => Math.abs(s - this.lift) < SURGE_WIDTH);
+    const surging = this.traits.surges.some((s) => Math.abs(s - this.lift) < SURGE_WIDTH);
     const surge = surging ? 1 + 0.045 * Math.sin(2 * Math.PI * 1.3 * this.time) : 1;
     const warm = Math.sqrt(this.meterTemperature / this.portTemperature);
     const full = RANGES.find((r) => r.name === this.range)![this.side];
-    return (this.flow * warm * surge * this.jitter(this.faults.noise)) / full;
+    return (this.flow * warm * surge * this.jitter(this.traits.noise)) / full;
   }
 
   depressionNow(): number {
-    return this.depression * this.jitter(this.faults.noise / 4);
+    return this.depression * this.jitter(this.traits.noise / 4);
   }
 
   /** Turns a second of the swirl meter; it stands still in little air. */
@@ -122,7 +122,7 @@ export class World {
     return (
       trueSwirl(this.head, this.lift) *
       Math.sqrt(this.depression / REFERENCE_DEPRESSION) *
-      this.jitter(4 * this.faults.noise)
+      this.jitter(4 * this.traits.noise)
     );
   }
 
@@ -130,14 +130,14 @@ export class World {
   pitot(): number {
     const mean = trueVelocity(this.head, this.lift, 0.5, 0.4);
     const here = trueVelocity(this.head, this.lift, this.probe.x, this.probe.y);
-    const bounce = this.faults.noise === 0 ? 0 : here < 0.6 * mean ? 0.12 : 0.02;
+    const bounce = this.traits.noise === 0 ? 0 : here < 0.6 * mean ? 0.12 : 0.02;
     const velocity = here * Math.sqrt(this.depression / REFERENCE_DEPRESSION) * this.jitter(bounce);
     return 0.5 * 1.225 * velocity ** 2;
   }
 
   /** A figure near another, as a hand instrument gives it: within `spread` of itself, to its smallest step. */
   near(value: number, spread: number, step: number): number {
-    const drawn = value + (this.faults.noise === 0 ? 0 : spread * normal(this.draw));
+    const drawn = value + (this.traits.noise === 0 ? 0 : spread * normal(this.draw));
     return Math.round(drawn / step) * step;
   }
 }

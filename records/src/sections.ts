@@ -7,9 +7,9 @@ import {
   shapeArea,
   type Floors,
   type Quantity,
-  type Refusal,
   type Section as CoreSection,
   type Shape,
+  refusedBy,
 } from '@alluvium/core';
 import type { Survey } from './nouns/survey.js';
 import { sentence, sentenceOf, type CodedSentence } from './refusal.js';
@@ -55,7 +55,7 @@ export function sectionProblem(
     if (shapeArea(shape).value <= 0) return { field: 'outline', ...sentence('outlineWithoutArea') };
   } catch (error) {
     const field = shape.kind === 'rectangle' ? 'radius' : shape.kind === 'outline' ? 'outline' : 'height';
-    return { field, ...sentenceOf(error as Refusal) };
+    return { field, ...sentenceOf(refusedBy(error)) };
   }
   return undefined;
 }

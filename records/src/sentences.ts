@@ -1,5 +1,5 @@
 /** The sentences of what is refused of records and files, where Zod's own issues do not say it, by code. */
-import { format, type Kind } from '@alluvium/core';
+import { CORE_SENTENCES, format, type Kind } from '@alluvium/core';
 
 const both = (si: number, kind: Kind): string => `${format(si, kind, 'inch')} (${format(si, kind, 'metric')})`;
 /** What was typed, no longer than a line has room for. */
@@ -49,7 +49,7 @@ export const SENTENCES = {
   rowWithoutSpeed: 'This row has no engine speed.',
   rowWithoutPower: 'This row has neither power nor torque.',
   // The build.
-  noDisplacement: 'Give bore and stroke, or the displacement.',
+  noDisplacement: CORE_SENTENCES.noDisplacement,
   displacementAtOdds: (volume: number) =>
     `Bore, stroke and cylinders make ${both(volume, 'displacement')}: one of them is mistyped.`,
   oneEndOfSpeeds: 'Give both ends of the working speeds, or neither.',
@@ -60,7 +60,7 @@ export const SENTENCES = {
   // Heads, arrival and their pictures.
   skippedWithoutReason: 'Say why this is skipped.',
   heldOverDrawn: 'What was held cannot exceed what was drawn.',
-  ringInsideOut: 'The inside of a ring is smaller than its outside.',
+  ringInsideOut: CORE_SENTENCES.ringInsideOut,
   markOffPicture: 'The mark must lie on the picture.',
   photoOfNothing: 'A photo belongs to a head or to a source.',
   // Measure.
@@ -71,7 +71,7 @@ export const SENTENCES = {
   outlineTooShort: 'An outline needs at least three points.',
   outlineCrosses: (x: string, y: string, first: number, second: number) =>
     `The outline crosses itself at ${x}, ${y} mm, between points ${first} and ${second}.`,
-  outlineWithoutArea: 'This outline encloses nothing.',
+  outlineWithoutArea: CORE_SENTENCES.outlineWithoutArea,
   sectionWithout: (shape: string, field: string) => `A ${shape} section needs its ${field}.`,
   noStation: 'Say how far along the port this is.',
   stationTwice: (station: string, row: number) => `Station ${station} stands in row ${row} too.`,

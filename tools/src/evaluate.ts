@@ -4,7 +4,7 @@ import { resolve } from 'node:path';
 import { parseArgs } from 'node:util';
 import { readBundle } from '@alluvium/records';
 import { evaluateBundle } from './evaluation.js';
-import { Refusal } from '@alluvium/core';
+import { refusedBy } from '@alluvium/core';
 
 class InputProblem extends Error {}
 
@@ -50,8 +50,7 @@ function main(): void {
   try {
     process.stdout.write(`${JSON.stringify(evaluateBundle(bundle, builds, parsed.values), null, 2)}\n`);
   } catch (error) {
-    if (error instanceof Refusal) throw new InputProblem(error.message);
-    throw error;
+    throw new InputProblem(refusedBy(error).message);
   }
 }
 

@@ -14,7 +14,7 @@ import {
   verdictBySimulation,
   type Build as CoreBuild,
   type TargetResult,
-  Refusal,
+  refusedBy,
 } from '@alluvium/core';
 import { toSimulation, type Build, type JudgingContext, type SimulatedHead } from '@alluvium/records';
 import { z } from 'zod';
@@ -60,8 +60,7 @@ export function simulationOf(
   try {
     setup = toSimulation(build, core, target, head, baseline, context);
   } catch (e) {
-    if (e instanceof Refusal) return { problem: e.message };
-    throw e;
+    return { problem: refusedBy(e).message };
   }
   const fits = new FitStore();
   const speeds = sweepSpeeds(core.speed);

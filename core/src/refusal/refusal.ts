@@ -38,6 +38,5 @@ export const refusalsFrom =
     return new Refusal(code, given, typeof sentence === 'string' ? sentence : sentence(...given));
   };
 
-export type RefusalCode = keyof typeof SENTENCES;
 /** A refusal of the computation. */
 export const refusal = refusalsFrom(SENTENCES);

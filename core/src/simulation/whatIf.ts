@@ -4,7 +4,7 @@ import { REFERENCE_DEPRESSION, REFERENCE_DENSITY } from '../flow/reading.js';
 import { ownManifoldFlow, throughManifold } from '../power/manifold.js';
 import type { FlowPoint } from '../flow/curve.js';
 import type { AssumedId, PortSetup, SimulationSetup } from './setup.js';
-import { Refusal, refusal } from '../refusal/refusal.js';
+import { refusal, refusedBy } from '../refusal/refusal.js';
 
 export interface WhatIf {
   readonly key: string;
@@ -271,8 +271,7 @@ export function changedBy(
     try {
       then = w.apply(then, value);
     } catch (error) {
-      if (!(error instanceof Refusal)) throw error;
-      wrong[w.key] = error.message;
+      wrong[w.key] = refusedBy(error).message;
     }
   }
   return { setup: then, wrong };

@@ -15,7 +15,7 @@ import {
   type PullsMean,
   type ReadPull,
   type Working,
-  Refusal,
+  refusedBy,
 } from '@alluvium/core';
 import type { HeadEvaluation } from '../evaluateHead.js';
 import type { Build } from '../nouns/build.js';
@@ -51,8 +51,7 @@ export function peakBy(pull: Pull, to: Correction, build: Pick<Build, 'fuel' | '
   try {
     return toStandard(peakPower.power, pull.correction, to, airOf(pull), correctedOf(build, pull.setup));
   } catch (error) {
-    if (error instanceof Refusal) return error.message;
-    throw error;
+    return refusedBy(error).message;
   }
 }
 

@@ -8,11 +8,11 @@ import {
   columnStyle,
   parseQuantity,
   type Quantity,
-  type Refusal,
   type System,
   unitFor,
   withPoint,
   recordOf,
+  refusedBy,
 } from '@alluvium/core';
 import type { z } from 'zod';
 import { PULL_KINDS, PULL_READS, PullRow, type ColumnMap, type PullColumn, type PullQuantity } from '../nouns/dyno.js';
@@ -187,7 +187,7 @@ export function readPullTable(
       try {
         return [column, columnStyle(body.map((r) => r[i] ?? ''))?.sign];
       } catch (error) {
-        problems.push({ line: first + 1, ...sentenceOf(error as Refusal) });
+        problems.push({ line: first + 1, ...sentenceOf(refusedBy(error)) });
         return [column, undefined];
       }
     }),

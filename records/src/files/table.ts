@@ -3,7 +3,7 @@
  * then a header naming the columns, optionally a row of units, then the rows. A block without a header is read as lift,
  * intake, exhaust.
  */
-import { Refusal, columnStyle, type ColumnStyle, type DecimalSign, withPoint } from '@alluvium/core';
+import { Refusal, columnStyle, type ColumnStyle, type DecimalSign, withPoint, refusedBy } from '@alluvium/core';
 import { SETUP_FIELDS, type SetupFieldName } from '../bench/setupFields.js';
 import type { Port } from '../nouns/head.js';
 import type { Setup, Sheet } from '../nouns/sheet.js';
@@ -76,8 +76,7 @@ function styleOf(cells: readonly Cells[]): ColumnStyle | Refusal | undefined {
   try {
     return columnStyle(cells.flatMap((c) => [c.lift, c.intake, c.exhaust]));
   } catch (error) {
-    if (error instanceof Refusal) return error;
-    throw error;
+    return refusedBy(error);
   }
 }
 

@@ -3,21 +3,20 @@ import { ASSUMPTIONS, ASSUMPTION_NAMES, type AssumptionName } from '../assumptio
 import { QuantityInput, quantitySchema } from '../quantity.js';
 import { Day, Id, Note, Stored } from './common.js';
 import { describedNoun } from './descriptor.js';
-import { issueOf, sentenceOfIssue } from '../refusal.js';
+import { readField } from '../refusal.js';
 
 /** The shop's own figure in place of a usual one. */
 export const Assumption = z
   .object({ ...Stored, name: z.enum(ASSUMPTION_NAMES as [AssumptionName, ...AssumptionName[]]), value: QuantityInput })
   .transform((a, ctx) => {
     const { kind, max } = ASSUMPTIONS[a.name];
-    const value = quantitySchema(kind, {
+    const schema = quantitySchema(kind, {
       min: kind === 'powerPerFlow' ? 1e5 : 0,
       ...(max === undefined ? {} : { max }),
       sentence: 'This is no believable figure for that.',
-    }).safeParse(a.value);
-    if (value.success) return { ...a, value: value.data };
-    for (const issue of value.error.issues) ctx.addIssue(issueOf(['value'], sentenceOfIssue(issue)));
-    return z.NEVER;
+    });
+    const value = readField(ctx, ['value'], schema, a.value);
+    return value ? { ...a, value } : z.NEVER;
   });
 export type Assumption = z.infer<typeof Assumption>;
 

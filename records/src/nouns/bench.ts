@@ -1,5 +1,5 @@
 /** The nouns of the bench: a session with its plan and set-ups, every raw reading, calibrations, calls, maps. */
-import { inches, liftSchedule, millimetres, type Refusal } from '@alluvium/core';
+import { inches, liftSchedule, millimetres, refusedBy } from '@alluvium/core';
 import { z } from 'zod';
 import { quantitySchema } from '../quantity.js';
 import { depressionSchema } from './build.js';
@@ -80,7 +80,7 @@ export const Plan = z
     try {
       liftsOf(plan);
     } catch (error) {
-      ctx.addIssue(issueOf([plan.step ? 'to' : 'step'], sentenceOf(error as Refusal)));
+      ctx.addIssue(issueOf([plan.step ? 'to' : 'step'], sentenceOf(refusedBy(error))));
     }
   });
 export type Plan = z.infer<typeof Plan>;

@@ -4,7 +4,7 @@ import { z } from 'zod';
 import { QuantityInput, quantitySchema } from '../quantity.js';
 import { DateText, Day, Id, Note, Short, SideName, Stored } from './common.js';
 import { describedNoun } from './descriptor.js';
-import { issue, issueOf, sentence, sentenceOfIssue, type CodedSentence } from '../refusal.js';
+import { issue, issueOf, readField, sentence, type CodedSentence } from '../refusal.js';
 
 const hours = quantitySchema('time', {
   min: 0,
@@ -83,11 +83,9 @@ export const Task = taskShape.transform((task, ctx) => {
   const read = (name: (typeof TASK_QUANTITIES)[number]) => {
     const value = task[name];
     if (value === null) return null;
-    const parsed = schema.safeParse(value);
-    if (parsed.success) return parsed.data;
-    sound = false;
-    ctx.addIssue(issueOf([name], sentenceOfIssue(parsed.error.issues[0]!)));
-    return null;
+    const parsed = readField(ctx, [name], schema, value);
+    sound &&= parsed !== undefined;
+    return parsed ?? null;
   };
   const [wanted, limit, found, within] = TASK_QUANTITIES.map(read);
   const [w, l] = [wanted?.si, limit?.si];

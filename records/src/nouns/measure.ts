@@ -4,7 +4,7 @@ import { QuantityInput, quantitySchema } from '../quantity.js';
 import { DateText, Id, Note, Short, SideName, Stored } from './common.js';
 import { describedNoun } from './descriptor.js';
 import { AT_A_LIFT, AT_A_POINT, MEASURE_ITEM_NAMES, MEASURE_ITEMS } from './measureItems.js';
-import { issue, issueOf, sentenceOfIssue } from '../refusal.js';
+import { issue, readField } from '../refusal.js';
 
 const measureShape = z.object({
   ...Stored,
@@ -45,11 +45,8 @@ const measureShape = z.object({
 /** One size measured or stated at one place of one stage. Measured twice, both stay. */
 export const Measure = measureShape.transform((m, ctx) => {
   const spec = MEASURE_ITEMS[m.item];
-  const value = quantitySchema(spec.kind, spec.limits).safeParse(m.value);
-  if (!value.success) {
-    for (const issue of value.error.issues) ctx.addIssue(issueOf(['value'], sentenceOfIssue(issue)));
-    return z.NEVER;
-  }
+  const value = readField(ctx, ['value'], quantitySchema(spec.kind, spec.limits), m.value);
+  if (!value) return z.NEVER;
   if (spec.sided !== (m.side !== null)) {
     ctx.addIssue(issue(['side'], spec.sided ? 'sideOfTwo' : 'sideOfNone', m.item));
     return z.NEVER;
@@ -62,7 +59,7 @@ export const Measure = measureShape.transform((m, ctx) => {
     ctx.addIssue(issue(['place'], 'wallWithoutPoint'));
     return z.NEVER;
   }
-  return { ...m, value: value.data };
+  return { ...m, value };
 });
 export type Measure = z.infer<typeof Measure>;
 
@@ -70,13 +67,10 @@ export type Measure = z.infer<typeof Measure>;
 export const Tolerance = z
   .object({ ...Stored, item: z.enum(MEASURE_ITEM_NAMES), value: QuantityInput })
   .transform((t, ctx) => {
-    const value = quantitySchema(MEASURE_ITEMS[t.item].kind, {
-      min: 0,
-      sentence: 'A difference that matters cannot be negative.',
-    }).safeParse(t.value);
-    if (value.success) return { ...t, value: value.data };
-    for (const issue of value.error.issues) ctx.addIssue(issueOf(['value'], sentenceOfIssue(issue)));
-    return z.NEVER;
+    const { kind } = MEASURE_ITEMS[t.item];
+    const schema = quantitySchema(kind, { min: 0, sentence: 'A difference that matters cannot be negative.' });
+    const value = readField(ctx, ['value'], schema, t.value);
+    return value ? { ...t, value } : z.NEVER;
   });
 export type Tolerance = z.infer<typeof Tolerance>;
 

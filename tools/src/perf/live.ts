@@ -1,5 +1,5 @@
 /** How fast a sample reaches the screen, and whether half an hour of them leaves the page's memory as it was. */
-import { STAND_INS, USUAL_FAULTS, World, stand, type Standing } from '@alluvium/instruments';
+import { STAND_INS, USUAL_TRAITS, World, stand, type Standing } from '@alluvium/instruments';
 import type { CDPSession, Page } from '@playwright/test';
 import WebSocket from 'ws';
 
@@ -84,7 +84,7 @@ export interface LiveFigures {
 /** The run page of a demo session under a stream: first as fast as life, then half an hour in a quarter of a minute. */
 export async function liveStream(page: Page, url: string): Promise<LiveFigures> {
   await page.addInitScript(WATCH);
-  const world = new World(USUAL_FAULTS, 3);
+  const world = new World(USUAL_TRAITS, 3);
   world.liftWanted = 0.0102;
   // One after the other: a code is good for one.
   const three: Awaited<ReturnType<typeof connect>>[] = [];

@@ -8,6 +8,7 @@ import FormFoot from '../parts/FormFoot.vue';
 import FormQuantity from '../parts/FormQuantity.vue';
 import QuantityField from '../parts/QuantityField.vue';
 import TextField from '../parts/TextField.vue';
+import { tried } from '../parts/tried.js';
 import WorkedNumber from '../parts/WorkedNumber.vue';
 import { useRecordForm, type Draft } from '../data/form.js';
 import { today } from '../data/today.js';
@@ -99,12 +100,10 @@ const trial = computed(() => {
 const trialExpected = computed(() => {
   const d = draft.value;
   if (d.expected || d.against !== 'plate' || !d.diameter || !d.depression) return undefined;
-  try {
-    const e = expectedOf(d as Calibration);
-    return typeof e === 'number' ? undefined : { working: e };
-  } catch (error) {
-    return { problem: (error as Error).message };
-  }
+  return tried(() => {
+    const flow = expectedOf(d as Calibration);
+    return typeof flow === 'number' ? undefined : flow;
+  });
 });
 </script>
 

@@ -47,7 +47,7 @@ const { draft, problems } = form;
       }}{{ call.worst ? `; worst: ${call.worst}` : '' }}.
     </p>
     <form v-else data-own-keys @submit.prevent="form.save()">
-      <div class="fields">
+      <div class="field-grid">
         <TextField v-model="draft.who" label="Predicted by" :problem="problems.who" />
         <FormQuantity :form="form" field="intakePeak" kind="flow" label="Peak intake" />
         <FormQuantity :form="form" field="exhaustPeak" kind="flow" label="Peak exhaust" />
@@ -62,11 +62,5 @@ const { draft, problems } = form;
 .call {
   max-width: 960px;
   margin-top: 20px;
-}
-.fields {
-  display: grid;
-  grid-template-columns: repeat(auto-fit, minmax(max(120px, 22%), 1fr));
-  gap: 8px 22px;
-  margin: 8px 0;
 }
 </style>

@@ -17,7 +17,7 @@ const emit = defineEmits<{ put: [fields: Partial<BenchSetup>]; typing: [path: st
 <template>
   <div>
     <h2>The bench</h2>
-    <div class="questions">
+    <div class="field-grid">
       <ChoiceField
         :model-value="draft.reads"
         label="It reads"
@@ -62,13 +62,6 @@ const emit = defineEmits<{ put: [fields: Partial<BenchSetup>]; typing: [path: st
 </template>
 
 <style scoped>
-.questions {
-  display: grid;
-  grid-template-columns: repeat(auto-fit, minmax(max(120px, 22%), 1fr));
-  gap: 10px 22px;
-  align-items: start;
-  margin: 8px 0;
-}
 h2 {
   margin-top: 16px;
 }

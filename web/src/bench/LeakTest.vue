@@ -72,7 +72,7 @@ function addLeak(): void {
         </tr>
       </tbody>
     </table>
-    <div class="questions" @keydown.enter.prevent="addLeak">
+    <div class="field-grid" @keydown.enter.prevent="addLeak">
       <ChoiceField v-model="leak.side" label="Side" :options="sides.map((s) => [s, s] as const)" />
       <QuantityField v-model="leak.flow" kind="flow" label="Flow, valve shut" />
       <QuantityField
@@ -90,13 +90,6 @@ function addLeak(): void {
 <style scoped>
 h2 {
   margin-top: 16px;
-}
-.questions {
-  display: grid;
-  grid-template-columns: repeat(auto-fit, minmax(max(120px, 22%), 1fr));
-  gap: 10px 22px;
-  align-items: start;
-  margin: 8px 0;
 }
 .leaks {
   max-width: 620px;

@@ -91,12 +91,12 @@ async function keepTemplate(): Promise<void> {
 
 <template>
   <form class="plan" data-own-keys @submit.prevent="save">
-    <div class="fields">
+    <div class="field-grid">
       <TextField v-model="draft.title" label="Session" required :problem="problems.title" />
       <TextField v-model="draft.date" label="Date" type="date" :problem="problems.date" />
       <SourceField v-model="draft.sourceId" label="Bench" :sources="sources.data.value ?? []" none="not said" />
       <div>
-        <span class="label">Sides</span>
+        <span class="field-label">Sides</span>
         <el-checkbox
           v-for="s in ['intake', 'exhaust'] as const"
           :key="s"
@@ -116,7 +116,7 @@ async function keepTemplate(): Promise<void> {
       @update:model-value="put({ ports: $event })"
     />
 
-    <div class="fields">
+    <div class="field-grid">
       <FormQuantity :form="form" field="plan.step" kind="lift" label="Lift in steps of" placeholder=".100 in or 1 mm" />
       <FormQuantity :form="form" field="plan.to" kind="lift" label="up to" placeholder=".600 in" />
       <FormQuantity :form="form" field="plan.halfBelow" kind="lift" label="half steps up to" placeholder="none" />
@@ -147,7 +147,7 @@ async function keepTemplate(): Promise<void> {
         </p>
       </div>
       <div>
-        <span class="label">Also record</span>
+        <span class="field-label">Also record</span>
         <el-checkbox :model-value="plan.swirl" @change="put({ swirl: !plan.swirl })">swirl</el-checkbox>
         <el-checkbox :model-value="plan.wetFlow" @change="put({ wetFlow: !plan.wetFlow })">wet flow</el-checkbox>
         <el-checkbox :model-value="plan.valveOut" @change="put({ valveOut: !plan.valveOut })">valve out</el-checkbox>
@@ -191,19 +191,6 @@ async function keepTemplate(): Promise<void> {
 <style scoped>
 .plan {
   max-width: 960px;
-}
-.fields {
-  display: grid;
-  grid-template-columns: repeat(auto-fit, minmax(max(120px, 22%), 1fr));
-  gap: 8px 22px;
-  margin: 8px 0 12px;
-  align-items: start;
-}
-.label {
-  display: block;
-  color: var(--slate);
-  font-size: 14px;
-  margin: 0;
 }
 .list {
   display: flex;

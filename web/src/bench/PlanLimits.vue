@@ -25,7 +25,7 @@ function setLimit(group: 'steady' | 'depression', name: string, times: number, t
 <template>
   <details>
     <summary>When a reading counts as steady, and a depression as held</summary>
-    <div class="fields">
+    <div class="field-grid">
       <TextField
         v-for="[group, name, label, times] in LIMITS"
         :key="group + name"
@@ -39,12 +39,8 @@ function setLimit(group: 'steady' | 'depression', name: string, times: number, t
 </template>
 
 <style scoped>
-.fields {
-  display: grid;
-  grid-template-columns: repeat(auto-fit, minmax(max(120px, 17%), 1fr));
-  gap: 8px 22px;
-  margin: 8px 0 12px;
-  align-items: start;
+.field-grid {
+  --field-share: 17%;
 }
 details {
   margin: 6px 0;

@@ -20,11 +20,11 @@ const set = (at: number, fields: Partial<Plan['maps'][number]>) =>
 
 <template>
   <div>
-    <p class="label">
+    <p class="field-label">
       Velocity maps
       <el-button link @click="add">add one</el-button>
     </p>
-    <div v-for="(m, i) in maps" :key="i" class="fields">
+    <div v-for="(m, i) in maps" :key="i" class="field-grid">
       <ChoiceField
         :model-value="m.place"
         label="Place"
@@ -54,17 +54,7 @@ const set = (at: number, fields: Partial<Plan['maps'][number]>) =>
 </template>
 
 <style scoped>
-.label {
-  display: block;
-  color: var(--slate);
-  font-size: 14px;
-  margin: 0;
-}
-.fields {
-  display: grid;
-  grid-template-columns: repeat(auto-fit, minmax(max(120px, 22%), 1fr));
-  gap: 8px 22px;
-  margin: 8px 0 12px;
+.field-grid {
   align-items: end;
 }
 </style>

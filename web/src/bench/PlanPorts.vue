@@ -19,7 +19,7 @@ const portWord = (number: number) => {
 
 <template>
   <div>
-    <p class="label">
+    <p class="field-label">
       Ports:
       <span class="note">
         press once to choose, again for a hard one (it goes first, while hands are fresh), again to leave out
@@ -42,12 +42,6 @@ const portWord = (number: number) => {
 </template>
 
 <style scoped>
-.label {
-  display: block;
-  color: var(--slate);
-  font-size: 14px;
-  margin: 0;
-}
 .ports {
   display: flex;
   gap: 8px;

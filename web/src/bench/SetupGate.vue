@@ -105,7 +105,7 @@ const doubts = useGateDoubts(props, draft, bench, checks);
         Something was read under this set-up: a change begins set-up {{ session.setups.length + 1 }} and a new sheet.
       </span>
     </p>
-    <div class="questions">
+    <div class="field-grid">
       <div v-for="q in questions" :key="q.field" class="question" :class="{ open: isOpen(q) }">
         <SetupField
           :field="q.field === 'calibration' ? { ...q, options: checkOptions } : q"
@@ -146,7 +146,7 @@ const doubts = useGateDoubts(props, draft, bench, checks);
     />
     <details>
       <summary>more of the set-up: entry, plug, chamber, notch, air</summary>
-      <div class="questions">
+      <div class="field-grid">
         <SetupField
           v-for="f in further"
           :key="f.field"
@@ -187,13 +187,6 @@ const doubts = useGateDoubts(props, draft, bench, checks);
 <style scoped>
 .gate {
   max-width: 960px;
-}
-.questions {
-  display: grid;
-  grid-template-columns: repeat(auto-fit, minmax(max(120px, 22%), 1fr));
-  gap: 10px 22px;
-  align-items: start;
-  margin: 8px 0;
 }
 .question {
   position: relative;

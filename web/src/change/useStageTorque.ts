@@ -4,7 +4,7 @@ import { useActiveBuild } from '../data/build.js';
 import { meanTorque } from '../simulation/meanTorque.js';
 import { Cancelled, Pool } from '../simulation/pool.js';
 import { useChangeContext } from './useChangeData.js';
-import { Refusal } from '@alluvium/core';
+import { refusedBy } from '@alluvium/core';
 
 /** Mean torque of each flowed stage over the speeds the engine works at, by simulation, when asked for. */
 export function useStageTorque(whole: () => WholeHead, rows: () => readonly LedgerRow[]) {
@@ -40,8 +40,7 @@ export function useStageTorque(whole: () => WholeHead, rows: () => readonly Ledg
             torque.set(stage.id, await run(stage.id));
           } catch (error) {
             if (error instanceof Cancelled) throw error;
-            if (!(error instanceof Refusal)) throw error;
-            torque.set(stage.id, error.message);
+            torque.set(stage.id, refusedBy(error).message);
           }
         }),
       );

@@ -99,7 +99,7 @@ async function remove(): Promise<void> {
       class="wide"
     />
     <div class="wide">
-      <p class="label">Evidence</p>
+      <p class="field-label">Evidence</p>
       <ul v-if="chosen.length">
         <li v-for="(e, i) in chosen" :key="i">
           {{ e.text }}
@@ -151,11 +151,6 @@ async function remove(): Promise<void> {
   .pick {
     grid-template-columns: minmax(0, 1fr);
   }
-}
-.label {
-  color: var(--slate);
-  font-size: 14px;
-  margin: 0;
 }
 ul {
   margin: 2px 0 6px;

@@ -6,7 +6,7 @@ import {
   type SimulatedPower,
   type SimulationSetup,
   type SpeedResult,
-  Refusal,
+  refusedBy,
 } from '@alluvium/core';
 import { fingerprint, toSimulation, type JudgingContext, type SimulatedHead } from '@alluvium/records';
 import { defineStore } from 'pinia';
@@ -23,8 +23,7 @@ export function setupIn(
   try {
     return toSimulation(build, core, target!, head, first, judging);
   } catch (error) {
-    if (error instanceof Refusal) return error.message;
-    throw error;
+    return refusedBy(error).message;
   }
 }
 

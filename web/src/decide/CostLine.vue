@@ -31,7 +31,7 @@ const TAX_WORDS = { included: 'tax in it', added: 'plus tax', none: 'no tax' } a
     />
     <TextField :model-value="line.text" label="What" @update:model-value="emit('set', { text: $event })" />
     <div class="field">
-      <span class="label">Pieces or hours</span>
+      <span class="field-label">Pieces or hours</span>
       <el-input-number
         :model-value="line.quantity"
         :min="0"
@@ -93,18 +93,13 @@ const TAX_WORDS = { included: 'tax in it', added: 'plus tax', none: 'no tax' } a
   padding: 2px 0 4px;
   border-bottom: 1px solid var(--rule);
 }
-.label {
-  display: block;
-  color: var(--slate);
-  font-size: 14px;
-}
 .field :deep(.el-input-number) {
   width: 100%;
 }
 /* Wide enough for one row a line, the headings stand once. */
 @media (width >= 1000px) {
   .line + .line :deep(label),
-  .line + .line .label {
+  .line + .line .field-label {
     position: absolute;
     width: 1px;
     height: 1px;

@@ -82,7 +82,7 @@ const drop = (p: ListPrice) =>
             @change="put(p, { supplier: ($event.target as HTMLInputElement).value })"
           />
           <div class="field">
-            <span class="label">Sets</span>
+            <span class="field-label">Sets</span>
             <el-select
               :model-value="p.sets"
               multiple
@@ -117,11 +117,6 @@ const drop = (p: ListPrice) =>
   align-items: end;
   padding: 3px 0;
   border-bottom: 1px solid var(--rule);
-}
-.label {
-  display: block;
-  color: var(--slate);
-  font-size: 14px;
 }
 @media (width < 800px) {
   .line {

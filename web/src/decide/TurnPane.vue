@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { evaluateTarget, Refusal } from '@alluvium/core';
+import { evaluateTarget, refusedBy } from '@alluvium/core';
 import {
   LIFT_STEP,
   LIFT_STEPS,
@@ -59,8 +59,7 @@ async function tryLift(): Promise<void> {
       ? `If the cam went to ${settings.say.of(found.lift, 'lift')}, ${found.first.way.name} would come first.`
       : `No other way comes first with any cam up to ${most}.`;
   } catch (error) {
-    if (!(error instanceof Refusal)) throw error;
-    lift.value = error.message;
+    lift.value = refusedBy(error).message;
   } finally {
     if (asked !== changes) lift.value = AGAIN;
     looking.value = false;

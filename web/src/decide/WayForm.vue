@@ -113,7 +113,7 @@ const linesTo = (lines: CostLineRecord[]) => (draft.value.lines = lines);
     />
     <ChoiceField v-model="draft.kind!" label="Kind" :options="WAY_KINDS.map((k) => [k, k] as const)" />
     <div class="field">
-      <span class="label">Head</span>
+      <span class="field-label">Head</span>
       <el-select
         :model-value="headId"
         filterable
@@ -184,11 +184,6 @@ const linesTo = (lines: CostLineRecord[]) => (draft.value.lines = lines);
 }
 .wide {
   grid-column: 1 / -1;
-}
-.label {
-  display: block;
-  color: var(--slate);
-  font-size: 14px;
 }
 .items {
   display: grid;

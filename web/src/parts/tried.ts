@@ -1,4 +1,4 @@
-import type { Working } from '@alluvium/core';
+import { refusedBy, type Working } from '@alluvium/core';
 
 /** A figure, or the sentence why these figures make none: it stands where the figure would. */
 export function tried(make: () => Working | undefined): { readonly working?: Working; readonly problem?: string } {
@@ -6,6 +6,6 @@ export function tried(make: () => Working | undefined): { readonly working?: Wor
     const working = make();
     return working ? { working } : {};
   } catch (error) {
-    return { problem: (error as Error).message };
+    return { problem: refusedBy(error).message };
   }
 }

@@ -7,7 +7,7 @@ import {
 } from '@alluvium/records';
 import type { ActiveBuild } from '../data/build.js';
 import type { Pool } from './pool.js';
-import { Refusal } from '@alluvium/core';
+import { refusedBy } from '@alluvium/core';
 
 /** Speeds at which an engine is run, from end to end of those it works at. */
 const SPEEDS = 5;
@@ -24,8 +24,7 @@ export async function meanTorque(
   try {
     setup = toSimulation(build, core, target, { whole, evaluation }, undefined, context);
   } catch (error) {
-    if (error instanceof Refusal) return error.message;
-    throw error;
+    return refusedBy(error).message;
   }
   const [from, to] = workingSpeeds(build, core.speed);
   const points = await Promise.all(
