@@ -18,6 +18,7 @@ export default defineConfig({
         test: {
           ...common,
           name: 'node',
+          execArgv: ['--liftoff-only'],
           globalSetup: 'server/src/test/snapshot.ts',
           include: ['{server,instruments,demo,tools}/src/**/*.test.ts', 'web/build/*.test.ts'],
         },

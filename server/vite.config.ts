@@ -10,6 +10,7 @@ export default defineConfig({
     rollupOptions: {
       input: {
         main: 'src/main.ts',
+        makeFirst: 'src/makeFirst.ts',
         readerThread: 'src/bundle/readerThread.ts',
         reportThread: 'src/report/reportThread.ts',
       },

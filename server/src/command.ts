@@ -12,6 +12,7 @@ export async function command(
   file: string | undefined,
   s: Settings,
   migrations: readonly Migration[],
+  first: string,
 ): Promise<void> {
   if (s.backups === undefined) throw new StartProblem('Backups are switched off (ALLUVIUM_BACKUPS=none).');
   if (name === 'restore' && file === undefined)
@@ -22,7 +23,7 @@ export async function command(
     return url;
   });
   if (typeof release === 'string') return backupByServer(release, s.passphrase);
-  const opened = await openLibrary(s.data, migrations, s.backups);
+  const opened = await openLibrary(s.data, migrations, s.backups, first);
   if (!('library' in opened))
     throw new StartProblem(
       `The library in ${s.data} is damaged: ${opened.damaged.damage.join(' ')} Start Alluvium: it offers what can be done.`,

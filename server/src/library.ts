@@ -5,6 +5,7 @@ import { takeBackUnfinished } from './bundle/arrive.js';
 import { lostRecords, type Damage } from './damage.js';
 import type { Database } from './db/database.js';
 import { guarded } from './db/guarded.js';
+import { layFirst } from './db/first.js';
 import { migrate, stepOf, type Migration } from './db/migrate.js';
 import { NotADatabase, openPglite } from './db/pglite.js';
 import { openPictures, type Pictures } from './pictures.js';
@@ -33,29 +34,32 @@ const databaseIn = (data: string) => join(data, 'database');
 const wasLibrary = (data: string) => existsSync(join(data, 'pictures'));
 
 /**
- * Opens a data folder, brings its schema up to date and takes back what a crash left half done. What is damaged is told
- * and not touched. @throws NewerData; NotADatabase where the folder never was a library.
+ * Opens a data folder, brings its schema up to date and takes back what a crash left half done. A new one begins with a
+ * copy of `first` (db/first.ts) where there is one. What is damaged is told and not touched. @throws NewerData; NotADatabase where the folder never was a library.
  */
 export async function openLibrary(
   data: string,
   migrations: readonly Migration[],
   backups: string | undefined,
+  first?: string,
 ): Promise<Opened> {
   if (existsSync(unfinished(data)))
     return { damaged: { damage: ['A backup was being put in place, and that was not finished.'], db: undefined } };
-  return openFolder(data, migrations, backups);
+  return openFolder(data, migrations, backups, first);
 }
 
 async function openFolder(
   data: string,
   migrations: readonly Migration[],
   backups: string | undefined,
+  first: string | undefined,
 ): Promise<Opened> {
   const folder = databaseIn(data);
   if (!existsSync(folder) && wasLibrary(data))
     return { damaged: { damage: ['The folder of the database is gone; the photos are still here.'], db: undefined } };
   let db: Database;
   try {
+    await layFirst(first, folder);
     db = await openPglite(folder);
     const step = await stepOf(db);
     if (backups !== undefined && step > 0 && step < migrations.at(-1)!.number)
@@ -107,11 +111,12 @@ export async function replaceDamaged(
   data: string,
   migrations: readonly Migration[],
   fill: (library: Library) => Promise<void>,
+  first?: string,
 ): Promise<{ readonly library: Library; readonly aside: string | undefined }> {
   await writeFile(unfinished(data), '');
   const aside = await putAside(data);
   await mkdir(databaseIn(data));
-  const opened = await openFolder(data, migrations, undefined);
+  const opened = await openFolder(data, migrations, undefined, first);
   if (!('library' in opened)) throw new Error(opened.damaged.damage.join(' '));
   await fill(opened.library);
   await rm(unfinished(data));

@@ -29,6 +29,8 @@ import { StartProblem, isLoopback, readSettings, type Settings } from './setting
 const here = dirname(fileURLToPath(import.meta.url));
 const root = join(here, '..', '..');
 const migrations = join(root, 'server', 'migrations');
+/** What a new library begins from, where the server was built. */
+const first = join(here, 'first');
 
 /** The newest build of the web application: this server gives it out as long as it runs, whatever is built meanwhile. */
 async function builtWeb(): Promise<string> {
@@ -70,7 +72,7 @@ async function start(): Promise<void> {
   const release = await claim(s.data);
   const steps = await readMigrations(migrations);
   const open = () =>
-    openLibrary(s.data, steps, s.backups).catch(async (error: unknown) => {
+    openLibrary(s.data, steps, s.backups, first).catch(async (error: unknown) => {
       await release();
       throw error instanceof NotADatabase || error instanceof NewerData ? new StartProblem(error.message) : error;
     });
@@ -148,9 +150,10 @@ async function start(): Promise<void> {
         const manifest = name === null ? undefined : await findBackup(s.backups ?? '', name);
         if (manifest) await verifyBackup(s.backups!, manifest);
         await db?.close();
-        const { library, aside } = await replaceDamaged(s.data, steps, async (fresh) => {
+        const fill = async (fresh: Library) => {
           if (manifest) await restoreBackup(fresh.db, fresh.pictures, s.backups!, manifest, onProgress);
-        });
+        };
+        const { library, aside } = await replaceDamaged(s.data, steps, fill, first);
         if (aside) console.error(`The damaged database lies in ${aside}.`);
         // Once this answer is out, the library is served in place of the rescue.
         setTimeout(() => void app.close().then(() => serve(library)), 200);
@@ -210,7 +213,7 @@ async function openAround(
   options: Omit<AppOptions, 'db' | 'pictures' | 'room'> & { readonly hosts: () => Set<string> },
 ): Promise<{ app: FastifyInstance; leave: () => Promise<void> }> {
   const folder = await mkdtemp(join(tmpdir(), 'alluvium-demo-'));
-  const opened = await openLibrary(folder, steps, undefined);
+  const opened = await openLibrary(folder, steps, undefined, first);
   if (!('library' in opened)) throw new Error('The demo could not be opened.');
   const { library } = opened;
   const app = await createApp({ ...library, ...options, log: true });
@@ -248,7 +251,7 @@ async function loadDemo(app: FastifyInstance, db: Database, hosts: () => Set<str
 const [, , asked, file] = process.argv;
 const run =
   asked === 'backup' || asked === 'restore'
-    ? readMigrations(migrations).then((steps) => command(asked, file, settings(), steps))
+    ? readMigrations(migrations).then((steps) => command(asked, file, settings(), steps, first))
     : start();
 run.catch((error: unknown) => {
   console.error(error instanceof StartProblem || error instanceof Problem ? error.message : error);

@@ -6,13 +6,13 @@ import sharp from 'sharp';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { createApp } from '../app.js';
 import { lostRecords, verifyLibrary } from '../damage.js';
+import { layFirst } from '../db/first.js';
 import { guarded } from '../db/guarded.js';
-import { migrate, readMigrations } from '../db/migrate.js';
 import { openPglite } from '../db/pglite.js';
 import { clearPictures, pruneLog } from '../housekeeping.js';
 import { openPictures, type Pictures } from '../pictures.js';
 import { watchRoom } from '../space.js';
-import { MIGRATIONS, demoText, fixture, type Fixture } from './fixture.js';
+import { demoText, first, fixture, type Fixture } from './fixture.js';
 
 let f: Fixture;
 let pictures: Pictures;
@@ -139,8 +139,8 @@ describe('the disk and the folder', () => {
   it('a folder that is moved away while the server runs takes no more writes; back in place it does', async () => {
     const data = await mkdtemp(join(tmpdir(), 'alluvium-gone-'));
     const folder = join(data, 'database');
+    await layFirst(first(), folder);
     const plain = await openPglite(folder);
-    await migrate(plain, await readMigrations(MIGRATIONS));
     const db = guarded(plain, folder, watchRoom(data));
     const app = await createApp({ db, pictures: await openPictures(join(data, 'pictures')) });
     const add = async (name: string) => app.inject({ method: 'POST', url: '/api/head', payload: { name } });

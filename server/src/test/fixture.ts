@@ -28,6 +28,10 @@ export interface Fixture {
 
 /** Names the file of an empty, migrated database. */
 export const SNAPSHOT = 'ALLUVIUM_TEST_SNAPSHOT';
+/** Names the folder of the same. */
+export const FIRST = 'ALLUVIUM_TEST_FIRST';
+/** What a library of a test begins from. */
+export const first = () => process.env[FIRST];
 
 /** An empty database of the newest schema: a copy of the one made before the tests, else made here. */
 async function empty(): Promise<Database> {

@@ -12,7 +12,7 @@ import { restoreBackup } from '../backup/restore.js';
 import { hashOfLibrary } from '../backup/write.js';
 import { readMigrations, type Migration } from '../db/migrate.js';
 import { openPglite } from '../db/pglite.js';
-import { MIGRATIONS, demoText } from './fixture.js';
+import { MIGRATIONS, demoText, first } from './fixture.js';
 
 let data: string;
 /** A sound library with a backup, copied for each test. */
@@ -24,7 +24,7 @@ let sheetPath: string;
 beforeAll(async () => {
   steps = await readMigrations(MIGRATIONS);
   sound = await mkdtemp(join(tmpdir(), 'alluvium-sound-'));
-  const opened = await openLibrary(sound, steps, join(sound, 'backups'));
+  const opened = await openLibrary(sound, steps, join(sound, 'backups'), first());
   if (!('library' in opened)) throw new Error('A fresh folder is no damage.');
   const { db, pictures } = opened.library;
   const app = await createApp({ db, pictures });
@@ -117,9 +117,8 @@ describe('a damaged library is not served', () => {
     await truncate(sheetFile, 8192);
     await (await damaged()).db?.close();
     const [manifest] = await listBackups(join(data, 'backups'));
-    const { library, aside } = await replaceDamaged(data, steps, (l) =>
-      restoreBackup(l.db, l.pictures, join(data, 'backups'), manifest!),
-    );
+    const fill = (l: Library) => restoreBackup(l.db, l.pictures, join(data, 'backups'), manifest!);
+    const { library, aside } = await replaceDamaged(data, steps, fill, first());
     expect(aside).toMatch(/database\.damaged-\d{8}T\d{6}Z$/);
     expect(existsSync(join(aside!, 'PG_VERSION'))).toBe(true);
     expect(await hashOfLibrary(library.db)).toBe(manifest!.sha256);
@@ -133,14 +132,19 @@ describe('a damaged library is not served', () => {
     await (await damaged()).db?.close();
     let half: Library | undefined;
     await expect(
-      replaceDamaged(data, steps, async (l) => {
-        half = l;
-        throw new Error('killed');
-      }),
+      replaceDamaged(
+        data,
+        steps,
+        async (l) => {
+          half = l;
+          throw new Error('killed');
+        },
+        first(),
+      ),
     ).rejects.toThrow('killed');
     await half!.db.close();
     expect((await damaged()).damage).toEqual(['A backup was being put in place, and that was not finished.']);
-    const again = await replaceDamaged(data, steps, async () => {});
+    const again = await replaceDamaged(data, steps, async () => {}, first());
     await again.library.db.close();
     const opened = await open();
     expect('library' in opened).toBe(true);

@@ -65,7 +65,7 @@ async function remove(): Promise<void> {
       class="wide"
     />
     <ChoiceField
-      v-model="draft.severity!"
+      v-model="draft.severity"
       label="How bad"
       :options="SEVERITIES.map((s) => [s, SEVERITY_WORDS[s]] as const)"
     />
@@ -86,7 +86,7 @@ async function remove(): Promise<void> {
         ['exhaust', 'exhaust'],
       ]"
     />
-    <ChoiceField v-model="draft.part!" label="Part" :options="pick(PARTS)" />
+    <ChoiceField v-model="draft.part" label="Part" :options="pick(PARTS)" />
     <FormQuantity :form="form" field="cost" kind="money" label="Cost to mend" />
     <ChoiceField
       v-model="draft.buildId"

@@ -83,12 +83,12 @@ const remove = (look: Seat) =>
       {{ UNKNOWN_RING_CAUTION }}
     </p>
     <div class="fields">
-      <ChoiceField v-model="draft.result!" label="Seal test" :options="SEAL_RESULTS.map((r) => [r, r] as const)" />
+      <ChoiceField v-model="draft.result" label="Seal test" :options="SEAL_RESULTS.map((r) => [r, r] as const)" />
       <FormQuantity :form="form" field="drawn" kind="pressure" label="Vacuum drawn" placeholder="20 inHg" />
       <FormQuantity :form="form" field="held" kind="pressure" label="Left after the time" placeholder="19 inHg" />
       <TextField v-model="seconds" label="Seconds" :problem="problems.seconds" />
       <ChoiceField
-        v-model="draft.ringMaterial!"
+        v-model="draft.ringMaterial"
         label="Ring"
         :options="RING_MATERIALS.map((r) => [r, r === 'integral' ? 'cut in the casting' : r] as const)"
       />

@@ -121,7 +121,7 @@ const trialExpected = computed(() => {
       <div class="fields">
         <TextField v-model="draft.date" label="Date" type="date" required :problem="problems.date" />
         <ChoiceField
-          v-model="draft.against!"
+          v-model="draft.against"
           label="Against"
           :options="[
             ['plate', 'a plate'],
@@ -145,7 +145,7 @@ const trialExpected = computed(() => {
         </template>
         <ControlHead
           v-if="draft.against === 'control head'"
-          :model-value="draft.points!"
+          :model-value="draft.points"
           @update:model-value="takePoints"
           @typing="form.typing"
         />

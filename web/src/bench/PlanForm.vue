@@ -44,7 +44,7 @@ const form = useRecordForm(
   { resolve: withSource('own bench') },
 );
 const { draft, problems } = form;
-const plan = computed(() => draft.value.plan!);
+const plan = computed(() => draft.value.plan);
 const put = (change: Partial<Plan>) => form.set('plan', { ...plan.value, ...change });
 
 const cylinders = computed(() =>

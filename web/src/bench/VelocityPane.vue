@@ -133,11 +133,11 @@ const { outline, velocities, read, mean, uniform, flow, ideal, closes, says, imp
     <form v-else class="two" data-own-keys @submit.prevent="form.save()">
       <div>
         <div class="fields">
-          <ChoiceField v-model="draft.place!" label="Place" :options="MAP_PLACES.map((p) => [p, p] as const)" />
+          <ChoiceField v-model="draft.place" label="Place" :options="MAP_PLACES.map((p) => [p, p] as const)" />
           <FormQuantity :form="form" field="lift" kind="lift" label="at lift" />
           <FormQuantity :form="form" field="depression" kind="depression" label="Depression" />
           <ChoiceField
-            v-model="draft.wall!"
+            v-model="draft.wall"
             label="Cylinder wall"
             :options="WALLS.map((w) => [w, w === 'unknown' ? w : `on the ${w}`] as const)"
           />

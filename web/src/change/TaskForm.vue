@@ -66,7 +66,7 @@ async function remove(): Promise<void> {
 
 <template>
   <form class="task" data-own-keys @submit.prevent="save" @keydown.esc="emit('done')">
-    <ChoiceField v-model="draft.kind!" label="Kind" :options="TASK_KINDS.map((k) => [k, KIND_WORDS[k]] as const)" />
+    <ChoiceField v-model="draft.kind" label="Kind" :options="TASK_KINDS.map((k) => [k, KIND_WORDS[k]] as const)" />
     <ChoiceField
       v-model="draft.operation"
       label="What"
@@ -92,7 +92,7 @@ async function remove(): Promise<void> {
     />
     <TextField v-model="draft.tool" class="two" label="Tools" :problem="problems.tool" />
     <ChoiceField
-      :model-value="draft.size!"
+      :model-value="draft.size"
       label="Size that is watched"
       :options="TASK_SIZES.map((s) => [s, SIZE_WORDS[s]] as const)"
       @update:model-value="sizeTo"
@@ -101,7 +101,7 @@ async function remove(): Promise<void> {
     <FormQuantity :key="`l${kind}`" :form="form" field="limit" :kind="kind" label="Stop at" />
     <FormQuantity :key="`f${kind}`" :form="form" field="found" :kind="kind" label="Measured" />
     <FormQuantity :key="`n${kind}`" :form="form" field="within" :kind="kind" label="Others follow within" />
-    <el-checkbox v-model="draft.pattern!" class="box">pattern port</el-checkbox>
+    <el-checkbox v-model="draft.pattern" class="box">pattern port</el-checkbox>
     <FormQuantity :form="form" field="time" kind="time" label="Hours" />
     <TextField
       :model-value="draft.done"

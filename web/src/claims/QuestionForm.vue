@@ -86,7 +86,7 @@ async function remove(): Promise<void> {
     <HeadPicker v-model="about" label="About" :others="[['', 'no head in particular']]" />
     <SourceField v-model="draft.sourceId" label="Said by" :sources="claims.sources.value" none="unknown" />
     <ChoiceField
-      v-model="draft.state!"
+      v-model="draft.state"
       label="How it stands"
       :options="QUESTION_STATES.map((s) => [s, STATE_WORDS[s]] as const)"
     />

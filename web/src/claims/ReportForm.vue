@@ -61,7 +61,7 @@ async function save(): Promise<void> {
         :problem="problems.cylinders"
       />
     </template>
-    <ChoiceField v-model="draft.taken!" label="How it was taken" :options="POWER_TAKEN.map((t) => [t, t] as const)" />
+    <ChoiceField v-model="draft.taken" label="How it was taken" :options="POWER_TAKEN.map((t) => [t, t] as const)" />
     <TextField v-model="draft.date" type="date" label="Date" :problem="problems.date" />
     <TextField v-model="draft.note" label="Note" :problem="problems.note" class="wide" />
     <FormFoot class="wide" :form="form" save-word="Add it" />

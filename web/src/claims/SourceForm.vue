@@ -46,7 +46,7 @@ const form = useRecordForm(
   { autosave: true },
 );
 const { draft, problems } = form;
-const stated = computed(() => draft.value.stated!);
+const stated = computed(() => draft.value.stated);
 const put = <K extends keyof SourceStated>(name: K, value: SourceStated[K]) =>
   form.set('stated', { ...stated.value, [name]: value });
 const scans = useListOf('attachment');
@@ -88,7 +88,7 @@ async function remove(): Promise<void> {
     <TemplateLine of="bench" :content="asTemplate" class="wide" @take="take" />
     <TextField v-model="draft.name" label="Name of the source" required :problem="problems.name" />
     <ChoiceField
-      v-model="draft.kind!"
+      v-model="draft.kind"
       label="What it is"
       :options="SOURCE_KINDS.map((k) => [k, KIND_WORDS[k]] as const)"
     />

@@ -1,4 +1,13 @@
-import { NOUNS, addition, fingerprint, replacement, type Noun, type RecordOf, type Step } from '@alluvium/records';
+import {
+  NOUNS,
+  addition,
+  fingerprint,
+  replacement,
+  type Noun,
+  type Quantity,
+  type RecordOf,
+  type Step,
+} from '@alluvium/records';
 import { computed, onScopeDispose, ref, shallowRef, watch, type Ref } from 'vue';
 import type { ApiProblem } from './client.js';
 import { draftKey, dropDraft, keepDraft } from './drafts.js';
@@ -8,8 +17,17 @@ import { lacking } from './required.js';
 import { useChange, type Acts } from './useChange.js';
 import { useUndo } from './undo.js';
 
+/** Null where it must be typed or picked and nobody did yet; a choice, a list or a group of fields starts as what is usual. */
+type Typed<T> = Quantity extends T ? T | null : number extends T ? T | null : string extends T ? T | null : T;
+/** Choices that start as none, since none is usual. */
+interface StartsOpen {
+  readonly operation: 'kind';
+}
+type OpenOf<N extends Noun> = N extends keyof StartsOpen ? StartsOpen[N] : never;
 /** A record while it is typed: required fields may still be empty. */
-export type Draft<N extends Noun> = { [K in keyof RecordOf<N>]: RecordOf<N>[K] | null };
+export type Draft<N extends Noun> = {
+  [K in keyof RecordOf<N>]: K extends OpenOf<N> ? RecordOf<N>[K] | null : Typed<RecordOf<N>[K]>;
+};
 
 const copy = <T>(value: T): T => JSON.parse(JSON.stringify(value)) as T;
 

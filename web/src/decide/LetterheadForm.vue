@@ -41,7 +41,7 @@ async function take(file: File | undefined): Promise<void> {
   <form class="letter" data-own-keys @submit.prevent="form.save()">
     <h2 class="wide">Letterhead</h2>
     <TextField v-model="draft.name" label="Name of the shop" required :problem="problems.name" />
-    <ChoiceField v-model="draft.paper!" label="Paper" :options="PAPERS.map((p) => [p, p] as const)" />
+    <ChoiceField v-model="draft.paper" label="Paper" :options="PAPERS.map((p) => [p, p] as const)" />
     <TextField
       v-model="draft.lines"
       type="textarea"

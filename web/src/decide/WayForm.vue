@@ -111,7 +111,7 @@ const linesTo = (lines: CostLineRecord[]) => (draft.value.lines = lines);
       placeholder="Rework the 417"
       :problem="problems.name"
     />
-    <ChoiceField v-model="draft.kind!" label="Kind" :options="WAY_KINDS.map((k) => [k, k] as const)" />
+    <ChoiceField v-model="draft.kind" label="Kind" :options="WAY_KINDS.map((k) => [k, k] as const)" />
     <div class="field">
       <span class="field-label">Head</span>
       <el-select

@@ -106,7 +106,7 @@ const rows = computed(() => draft.value.rows ?? []);
     />
     <ChoiceField v-model="draft.stageId" label="Head on the engine" :options="onEngine" />
     <HeadPicker v-model="other" label="A head outside the lineup" />
-    <ChoiceField v-model="draft.dyno!" label="Taken on" :options="DYNOS.map((d) => [d, d] as const)" />
+    <ChoiceField v-model="draft.dyno" label="Taken on" :options="DYNOS.map((d) => [d, d] as const)" />
     <ChoiceField v-model="draft.correction" label="Its figures are by" :options="standards" />
     <FormQuantity :form="form" field="pressure" kind="pressure" label="Barometer" placeholder="990 mbar" />
     <FormQuantity :form="form" field="temperature" kind="temperature" label="Air temperature" />
@@ -119,7 +119,7 @@ const rows = computed(() => draft.value.rows ?? []);
       :problem="problems.position"
       @update:model-value="draft.position = $event === '' ? 0 : Number($event)"
     />
-    <PullSetupFields v-model="draft.setup!" class="wide" :build="build" :problems="problems" @typing="form.typing" />
+    <PullSetupFields v-model="draft.setup" class="wide" :build="build" :problems="problems" @typing="form.typing" />
     <TextField
       class="wide"
       type="textarea"

@@ -37,7 +37,7 @@ function withPair(typed: Draft<'head'>): { draft: Draft<'head'>; first: Step[] }
   return { draft: typed, first };
 }
 /** Typed with commas between them. */
-const tagText = ref(draft.value.tags!.join(', '));
+const tagText = ref(draft.value.tags.join(', '));
 const tags = computed({
   get: () => tagText.value,
   set: (text) => {
@@ -63,10 +63,10 @@ async function save(): Promise<void> {
     <TextField v-model="draft.name" label="Name" :problem="problems.name" required />
     <TextField v-model="draft.maker" label="Maker" :problem="problems.maker" />
     <TextField v-model="draft.catalogueNumber" label="Number" :problem="problems.catalogueNumber" />
-    <ChoiceField v-model="draft.kind!" label="Kind" :options="pick(HEAD_KINDS)" />
-    <ChoiceField v-model="draft.material!" data-field="material" label="Material" :options="pick(MATERIALS)" />
+    <ChoiceField v-model="draft.kind" label="Kind" :options="pick(HEAD_KINDS)" />
+    <ChoiceField v-model="draft.material" data-field="material" label="Material" :options="pick(MATERIALS)" />
     <ChoiceField
-      v-model="draft.intakeValves!"
+      v-model="draft.intakeValves"
       label="Intake valves a cylinder"
       :options="[
         [1, '1'],
@@ -75,7 +75,7 @@ async function save(): Promise<void> {
       ]"
     />
     <ChoiceField
-      v-if="draft.intakeValves! > 1"
+      v-if="draft.intakeValves !== null && draft.intakeValves > 1"
       v-model="draft.intakePorts"
       label="Intake ports a cylinder"
       :options="[
@@ -85,7 +85,7 @@ async function save(): Promise<void> {
       ]"
     />
     <ChoiceField
-      v-model="draft.exhaustValves!"
+      v-model="draft.exhaustValves"
       label="Exhaust valves a cylinder"
       :options="[
         [1, '1'],

@@ -91,7 +91,7 @@ function replaced(rows: number): void {
 function takeTable(pasted: SheetTable): void {
   const { sheet, problems: bad } = readSheetTable(pasted, draft.value.title ?? '', settings.system);
   draft.value.setup = {
-    ...draft.value.setup!,
+    ...draft.value.setup,
     ...Object.fromEntries(
       Object.keys(pasted.setup)
         .filter((k) => k in sheet.setup)
@@ -109,8 +109,8 @@ const { bench, day, offered } = useSheetSource(() => props.sources, draft);
 const owed = computed(() => (read.value.rows.length > 0 ? owedOfSheet(standing.value) : []));
 const page = useTemplateRef<HTMLFormElement>('page');
 const toOwed = (o: Owed) => toField(o.field!, page.value ?? document);
-const excuse = (key: string, reason: string) => form.set('excused', excusedFor(draft.value.excused!, key, reason));
-const oweAgain = (key: string) => form.set('excused', owedAgain(draft.value.excused!, key));
+const excuse = (key: string, reason: string) => form.set('excused', excusedFor(draft.value.excused, key, reason));
+const oweAgain = (key: string) => form.set('excused', owedAgain(draft.value.excused, key));
 
 /** On the way to another page: what is saved meanwhile calls nobody back. */
 let leaving = false;
@@ -143,7 +143,7 @@ const camLift = computed(() => active.value?.build.cam?.intakeLift.si);
       <div data-field="rows">
         <SheetGrid
           v-model="cells"
-          :reads="draft.setup!.reads"
+          :reads="draft.setup.reads"
           :problems="read.problems"
           :system="settings.system"
           :dim-beyond="camLift"
@@ -201,7 +201,7 @@ const camLift = computed(() => active.value?.build.cam?.intakeLift.si);
         {{ offered.text }}
         <el-button link @click="draft.setup = offered.setup">Use it</el-button>
       </p>
-      <SetupFields v-model="draft.setup!" :problems="problems" :bench="bench" :day="day" @typing="form.typing" />
+      <SetupFields v-model="draft.setup" :problems="problems" :bench="bench" :day="day" @typing="form.typing" />
     </div>
   </form>
 </template>

@@ -54,7 +54,7 @@ const siblings = computed(() => [
     </div>
     <div class="row four">
       <ChoiceField
-        v-model="draft.kind!"
+        v-model="draft.kind"
         label="What it is"
         :options="[
           ['measured', 'measured'],
@@ -78,7 +78,7 @@ const siblings = computed(() => [
       />
     </div>
     <ChoiceField
-      v-if="draft.setup!.reads === 'difference'"
+      v-if="draft.setup.reads === 'difference'"
       v-model="draft.baselineId"
       data-field="baselineId"
       label="Differences from"

@@ -30,7 +30,7 @@ export function useSheetCells(form: RecordForm<'sheet'>, stored: () => Sheet | u
     const kept = text ? (JSON.parse(text) as { system: System; cells: Cells[] }) : null;
     cells.value = [
       ...(kept
-        ? respell(kept.cells, draft.value.setup!, kept.system, settings.system)
+        ? respell(kept.cells, draft.value.setup, kept.system, settings.system)
         : writeCells(draft.value.rows ?? [], settings.system, draft.value.valveOut ?? undefined)),
       emptyCells(),
     ];
@@ -39,10 +39,10 @@ export function useSheetCells(form: RecordForm<'sheet'>, stored: () => Sheet | u
   // Bare numbers mean the unit of the system: when it changes, the cells are written anew before anything reads them.
   watch(
     () => settings.system,
-    (to, from) => (cells.value = respell(cells.value, draft.value.setup!, from, to)),
+    (to, from) => (cells.value = respell(cells.value, draft.value.setup, from, to)),
     { flush: 'sync' },
   );
-  const read = computed(() => readCells(cells.value, draft.value.setup!, settings.system));
+  const read = computed(() => readCells(cells.value, draft.value.setup, settings.system));
   watch(
     read,
     ({ rows, valveOut, problems: bad }) => {

@@ -10,9 +10,9 @@ export function useSheetSource(sources: () => readonly Source[], draft: Ref<Draf
   const day = computed(() => draft.value.date ?? today());
   /** A bench that reads percent is read by its own full scales: those of the day, wherever the sheet has none of its own. */
   watch(
-    () => [draft.value.sourceId, draft.value.setup!.reads] as const,
+    () => [draft.value.sourceId, draft.value.setup.reads] as const,
     ([, reads]) => {
-      const setup = draft.value.setup!;
+      const setup = draft.value.setup;
       if (reads !== 'percent' && reads !== 'differential') return;
       if (setup.scales === null && setup.ranges.length > 0) return;
       const there = bench.value?.scales.some((s) => s.since === setup.scales);
@@ -23,7 +23,7 @@ export function useSheetSource(sources: () => readonly Source[], draft: Ref<Draf
   /** What the source states of all its tests and this sheet does not know: offered, never filled in by itself. */
   const offered = computed(() => {
     if (!bench.value || draft.value.kind !== 'claim') return undefined;
-    const { setup, taken } = withStated(draft.value.setup!, bench.value.stated);
+    const { setup, taken } = withStated(draft.value.setup, bench.value.stated);
     return taken.length > 0 ? { setup, text: `${bench.value.name} states of its tests: ${listed(taken)}.` } : undefined;
   });
   return { bench, day, offered };

@@ -47,7 +47,7 @@ export function useStandingSheet(
       return [{ letter: '', name: side, index: index * 2, curve, colour: `var(--${side})`, noisy, notes }];
     }),
   );
-  const isDifference = computed(() => draft.value.setup!.reads === 'difference');
+  const isDifference = computed(() => draft.value.setup.reads === 'difference');
   const differences = computed(() =>
     SIDES.map((side) => ({ side, points: differencePoints(standing.value, side) })).filter((s) => s.points.length > 0),
   );

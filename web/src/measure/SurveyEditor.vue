@@ -114,7 +114,7 @@ const EXPORTS = [
   >
     <div class="head">
       <TextField v-model="draft.title" label="Survey" required :problem="problems.title" />
-      <ChoiceField v-model="draft.way!" label="How" :options="SURVEY_WAYS.map((w) => [w, w] as const)" />
+      <ChoiceField v-model="draft.way" label="How" :options="SURVEY_WAYS.map((w) => [w, w] as const)" />
       <TextField v-model="draft.date" type="date" label="Date" :problem="problems.date" />
       <TextField v-model="draft.instrument" label="Instrument" :problem="problems.instrument" />
     </div>
@@ -146,7 +146,7 @@ const EXPORTS = [
         </p>
         <p v-if="fileProblem" class="loss" role="alert">{{ fileProblem }}</p>
       </div>
-      <SectionSeen v-model="draft.floors!" :cells="cells[chosen]" :side="side" @typing="form.typing" />
+      <SectionSeen v-model="draft.floors" :cells="cells[chosen]" :side="side" @typing="form.typing" />
     </div>
     <FormFoot :form="form" />
     <el-button v-if="survey" link class="remove" @click="remove">Remove this survey</el-button>

@@ -63,8 +63,8 @@ function toOwed({ field }: Owed): void {
   // A cam that is not there yet is begun where it stands.
   else if (!toField(field!)) toField('cam');
 }
-const excuse = (key: string, reason: string) => form.set('excused', excusedFor(draft.value.excused!, key, reason));
-const oweAgain = (key: string) => form.set('excused', owedAgain(draft.value.excused!, key));
+const excuse = (key: string, reason: string) => form.set('excused', excusedFor(draft.value.excused, key, reason));
+const oweAgain = (key: string) => form.set('excused', owedAgain(draft.value.excused, key));
 
 async function save(): Promise<void> {
   const record = await form.save();
@@ -114,13 +114,13 @@ const factors = computed(() => factorFields(settings.system, settings.say));
           @update:model-value="draft.cylinders = $event.trim() === '' ? null : Number($event)"
         />
         <ChoiceField
-          v-model="draft.valvesPerCylinder!"
+          v-model="draft.valvesPerCylinder"
           label="Valves per cylinder"
           :options="[2, 3, 4, 5].map((n) => [n, String(n)] as const)"
         />
         <BuildQuantity v-for="f in ENGINE.slice(3)" :key="f.name" :form="form" :field="f" />
-        <ChoiceField v-model="draft.fuel!" label="Fuel" :options="pick(FUELS)" />
-        <ChoiceField v-model="draft.use!" label="Use" :options="pick(USES)" />
+        <ChoiceField v-model="draft.fuel" label="Fuel" :options="pick(FUELS)" />
+        <ChoiceField v-model="draft.use" label="Use" :options="pick(USES)" />
       </fieldset>
       <fieldset>
         <legend>Wanted</legend>
@@ -140,9 +140,9 @@ const factors = computed(() => factorFields(settings.system, settings.say));
           :problem="problems.fixed"
           class="wide"
         />
-        <WatchLiftsField v-model="draft.watchLifts!" class="wide" :problem="problems.watchLifts" />
-        <WatchSets :lifts="draft.watchLifts!" class="wide" @take="form.set('watchLifts', $event)" />
-        <InductionFields v-model="draft.induction!" class="wide" :problems="problems" @typing="form.typing" />
+        <WatchLiftsField v-model="draft.watchLifts" class="wide" :problem="problems.watchLifts" />
+        <WatchSets :lifts="draft.watchLifts" class="wide" @take="form.set('watchLifts', $event)" />
+        <InductionFields v-model="draft.induction" class="wide" :problems="problems" @typing="form.typing" />
       </fieldset>
       <fieldset>
         <legend>Cam</legend>

@@ -1,0 +1,31 @@
+/** The database every new library begins from: made once, when the server is built, since making one takes seconds. */
+import { existsSync, readdirSync } from 'node:fs';
+import { cp, rename, rm } from 'node:fs/promises';
+import { dirname } from 'node:path';
+import { PART } from '../stored.js';
+import { syncAll, syncFolder } from './durable.js';
+import { migrate, type Migration } from './migrate.js';
+import { openPglite } from './pglite.js';
+
+/** Makes it in a folder that is not there yet: empty, of the newest schema. */
+export async function makeFirst(folder: string, migrations: readonly Migration[]): Promise<void> {
+  const db = await openPglite(folder);
+  await migrate(db, migrations);
+  await db.close();
+}
+
+/**
+ * Lays a copy of it where a library has no database yet, whole or not at all and on the disk when it returns. Does
+ * nothing where something lies already, or where none was made: PGlite then makes its own.
+ */
+export async function layFirst(first: string | undefined, folder: string): Promise<void> {
+  if (first === undefined || !existsSync(first)) return;
+  if (existsSync(folder) && readdirSync(folder).length > 0) return;
+  const part = folder + PART;
+  await rm(part, { recursive: true, force: true });
+  await cp(first, part, { recursive: true });
+  syncAll(part);
+  await rm(folder, { recursive: true, force: true });
+  await rename(part, folder);
+  syncFolder(dirname(folder));
+}
