@@ -2,6 +2,7 @@ import prettier from 'eslint-config-prettier';
 import vue from 'eslint-plugin-vue';
 import globals from 'globals';
 import ts from 'typescript-eslint';
+import assertions from './tools/src/assertions.mjs';
 
 /** Imports run one way: web → records, core; server → records, core; instruments → records, core; records → core; core → nothing of ours. */
 const FORBIDDEN = {
@@ -119,6 +120,13 @@ export default ts.config(
         })),
       ],
     },
+  },
+  // A value is taken for there only where a comment says why it is.
+  {
+    files: ['web/src/**/*.{ts,vue}'],
+    ignores: ['**/*.test.ts', 'web/src/test/**'],
+    plugins: { alluvium: { rules: { assertions } } },
+    rules: { 'alluvium/assertions': 'error' },
   },
   // Tests read the server's answers as they come.
   { files: ['**/*.test.ts', '**/test/**', 'e2e/**'], rules: { '@typescript-eslint/no-explicit-any': 'off' } },

@@ -1,6 +1,7 @@
 /** A server of its own for each test, over a copy of a data folder that was made once. */
 import { spawn, type ChildProcess } from 'node:child_process';
-import { cp, mkdtemp, rm } from 'node:fs/promises';
+import { cpSync } from 'node:fs';
+import { mkdtemp, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { dirname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
@@ -70,7 +71,7 @@ export async function startServer(
 /** A data folder of its own, copied from a template; whoever asks for it takes it away again. */
 export async function copyOf(template: Template): Promise<string> {
   const folder = await mkdtemp(join(tmpdir(), 'alluvium-'));
-  await cp(templateFolder(template), folder, { recursive: true });
+  cpSync(templateFolder(template), folder, { recursive: true });
   return folder;
 }
 

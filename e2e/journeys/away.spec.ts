@@ -1,4 +1,5 @@
-import { mkdtemp, cp, rm } from 'node:fs/promises';
+import { cpSync } from 'node:fs';
+import { mkdtemp, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { test as base, type Page } from '@playwright/test';
@@ -14,7 +15,7 @@ interface Shop {
 const test = base.extend<{ shop: Shop }>({
   shop: async ({}, use) => {
     const folder = await mkdtemp(join(tmpdir(), 'alluvium-away-'));
-    await cp(templateFolder('demo'), folder, { recursive: true });
+    cpSync(templateFolder('demo'), folder, { recursive: true });
     let server: RunningServer | undefined = await startServer(folder);
     const { url } = server;
     const port = new URL(url).port;

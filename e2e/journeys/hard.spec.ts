@@ -4,8 +4,8 @@
  * (durable, arrive, care, hub, rescue).
  */
 import { spawnSync } from 'node:child_process';
-import { mkdtempSync, rmSync, statfsSync, writeFileSync } from 'node:fs';
-import { cp, rm } from 'node:fs/promises';
+import { cpSync, mkdtempSync, rmSync, statfsSync, writeFileSync } from 'node:fs';
+import { rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { random } from '@alluvium/instruments';
@@ -104,7 +104,7 @@ test('on a full disk reading goes on, writing is refused with a sentence, and go
     'Only root can make a small disk; server/src/test/care.test.ts has the same with a limit of its own.',
   );
   const folder = join(disk, 'data');
-  await cp(templateFolder('demo'), folder, { recursive: true });
+  cpSync(templateFolder('demo'), folder, { recursive: true });
   const server = await startServer(folder, { env: { ALLUVIUM_INSTRUMENTS: 'none' } });
   const add = async (name: string) => {
     const answer = await fetch(`${server.url}/api/head`, {

@@ -1,5 +1,6 @@
 import { spawn } from 'node:child_process';
-import { chmod, cp, mkdtemp, readdir, rm, writeFile } from 'node:fs/promises';
+import { cpSync } from 'node:fs';
+import { chmod, mkdtemp, readdir, rm, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { expect, test } from '@playwright/test';
@@ -7,7 +8,7 @@ import { root, startServer, templateFolder } from '../server.js';
 
 const fresh = async () => {
   const folder = await mkdtemp(join(tmpdir(), 'alluvium-start-'));
-  await cp(templateFolder('demo'), folder, { recursive: true });
+  cpSync(templateFolder('demo'), folder, { recursive: true });
   return folder;
 };
 

@@ -1,3 +1,4 @@
+import { setupInForce } from './session.js';
 /** A range or a full scale that was written down wrong: put right in every sheet and session of a bench at once. */
 import type { Side } from '@alluvium/core';
 import { z } from 'zod';
@@ -121,7 +122,7 @@ export function rangesInUse({ sheets, sessions }: Pick<BenchWork, 'sheets' | 'se
       }
   };
   for (const s of sheets) count(s.setup.ranges, 'sheets');
-  for (const s of sessions) count(s.setups.at(-1)!.ranges, 'sessions');
+  for (const s of sessions) count(setupInForce(s).ranges, 'sessions');
   return found.sort(
     (a, b) =>
       a.range.localeCompare(b.range, undefined, { numeric: true }) ||

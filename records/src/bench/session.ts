@@ -28,6 +28,10 @@ import type { Quantity } from '../quantity.js';
 import { toCoreRows, toCoreSetup } from '../toCore.js';
 import { unknowns } from './gate.js';
 
+/** The set-up a session is taken with now. */
+// !: the schema refuses a session without one.
+export const setupInForce = ({ setups }: Pick<Session, 'setups'>) => setups.at(-1)!;
+
 /** One thing to record. */
 export interface PlannedPoint {
   readonly number: number;

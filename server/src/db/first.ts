@@ -1,6 +1,6 @@
 /** The database every new library begins from: made once, when the server is built, since making one takes seconds. */
-import { existsSync, readdirSync } from 'node:fs';
-import { cp, rename, rm } from 'node:fs/promises';
+import { cpSync, existsSync, readdirSync } from 'node:fs';
+import { rename, rm } from 'node:fs/promises';
 import { dirname } from 'node:path';
 import { PART } from '../stored.js';
 import { syncAll, syncFolder } from './durable.js';
@@ -23,7 +23,8 @@ export async function layFirst(first: string | undefined, folder: string): Promi
   if (existsSync(folder) && readdirSync(folder).length > 0) return;
   const part = folder + PART;
   await rm(part, { recursive: true, force: true });
-  await cp(first, part, { recursive: true });
+  // At once: a thousand small files copied one after the other without waiting take a quarter of the time.
+  cpSync(first, part, { recursive: true });
   syncAll(part);
   await rm(folder, { recursive: true, force: true });
   await rename(part, folder);

@@ -1,5 +1,5 @@
-import { existsSync } from 'node:fs';
-import { cp, mkdtemp, mkdir, readFile, readdir, rename, rm, truncate, writeFile } from 'node:fs/promises';
+import { cpSync, existsSync } from 'node:fs';
+import { mkdtemp, mkdir, readFile, readdir, rename, rm, truncate, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterAll, afterEach, beforeAll, beforeEach, describe, expect, it } from 'vitest';
@@ -44,7 +44,7 @@ beforeAll(async () => {
 afterAll(() => rm(sound, { recursive: true }));
 beforeEach(async () => {
   data = await mkdtemp(join(tmpdir(), 'alluvium-rescue-'));
-  await cp(sound, data, { recursive: true });
+  cpSync(sound, data, { recursive: true });
   sheetFile = join(data, 'database', sheetPath);
 });
 afterEach(() => rm(data, { recursive: true, force: true }));

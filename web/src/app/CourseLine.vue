@@ -7,6 +7,10 @@ import { useDoubtful } from '../data/claims.js';
 import { useComparison } from '../data/comparison.js';
 import { STEPS, stepOf } from './router.js';
 
+// SWAY[]!: the remainder is a place of the list.
+// curve()()!: drawn without a canvas, a line is text.
+// marks[]!: there is one.
+
 /** The steps of the work as one meandering line, with a mark where something is still owed. */
 const route = useRoute();
 const { active, heads } = useComparison();

@@ -9,6 +9,8 @@ import { useChange } from '../data/useChange.js';
 import { isTyping } from './keys.js';
 import HoverNote from '../parts/HoverNote.vue';
 
+// tokens.value!: dragging begins on the list itself.
+
 /** The heads under comparison as lettered tokens; the first is the baseline. */
 const { active, heads, view } = useComparison();
 const hidden = useHidden();

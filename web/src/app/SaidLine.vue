@@ -5,6 +5,8 @@ import { getCurrentInstance, h, onBeforeUnmount, watch } from 'vue';
 import { useUndo } from '../data/undo.js';
 import SaidWords from './SaidWords.vue';
 
+// getCurrentInstance()!: a component that is being set up.
+
 /** What was done, with its way back; what was refused stays until it is read. One message, which takes the next words. */
 const undo = useUndo();
 const { appContext } = getCurrentInstance()!;

@@ -1,4 +1,5 @@
 /** What the search of everything offers, and in which order. */
+import { sum } from 'd3-array';
 
 export interface Found {
   /** Unique in the list. */
@@ -18,7 +19,7 @@ function rank(text: string, search: string): number | undefined {
   const at = text.toLowerCase().indexOf(search);
   if (at < 0) return undefined;
   if (at === 0) return 0;
-  return /[\s(“-]/.test(text[at - 1]!) ? 1 : 2;
+  return /[\s(“-]/.test(text.charAt(at - 1)) ? 1 : 2;
 }
 
 /**
@@ -32,14 +33,16 @@ export function answering(all: readonly Found[], search: string): Found[] {
     const ranks = words.map(
       (w) => rank(found.text, w) ?? (found.note && rank(found.note, w) !== undefined ? 3 : undefined),
     );
-    return ranks.includes(undefined) ? [] : [{ found, score: ranks.reduce<number>((sum, r) => sum + r!, 0) }];
+    const met = ranks.filter((r) => r !== undefined);
+    return met.length < words.length ? [] : [{ found, score: sum(met) }];
   });
   const shown = new Map<string, number>();
   return scored
     .sort((a, b) => a.score - b.score || a.found.text.length - b.found.text.length)
     .filter(({ found: { kind } }) => {
-      shown.set(kind, (shown.get(kind) ?? 0) + 1);
-      return shown.get(kind)! <= SHOWN;
+      const count = (shown.get(kind) ?? 0) + 1;
+      shown.set(kind, count);
+      return count <= SHOWN;
     })
     .map(({ found }) => found);
 }

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { arrivalObjections } from '@alluvium/core';
+import { arrivalObjections, capital } from '@alluvium/core';
 import { computed } from 'vue';
 import type { CompareHead } from '../data/comparison.js';
 
@@ -7,7 +7,7 @@ import type { CompareHead } from '../data/comparison.js';
 const props = defineProps<{ head: CompareHead; named?: boolean }>();
 const sentences = computed(() => [
   ...arrivalObjections(props.head.arrival),
-  ...props.head.leftOut.map((l) => `${l.port[0]!.toUpperCase()}${l.port.slice(1)} is left out: ${l.reason}.`),
+  ...props.head.leftOut.map((l) => `${capital(l.port)} is left out: ${l.reason}.`),
 ]);
 </script>
 

@@ -21,6 +21,8 @@ import StatedTable from './StatedTable.vue';
 import { useTicks, type Tick } from '../data/ticks.js';
 import { today } from '../data/today.js';
 
+// whole.value!, stage.value!: the acts are shown with a head and a stage.
+
 /** The head on the table: its checklist at the left, its seats above, what is looked at beneath. */
 const props = defineProps<{ id?: string }>();
 const route = useRoute();

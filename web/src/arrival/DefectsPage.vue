@@ -18,6 +18,8 @@ import NoHead from '../parts/NoHead.vue';
 import { useSettings } from '../state/settings.js';
 import { today } from '../data/today.js';
 
+// whole.value!, stage.value!, i.difference!: the sheet is drawn of a head at a stage, and lists what differs.
+
 /** What is wrong with a head, as a page for whoever sold it. Made for paper. */
 const props = defineProps<{ id: string }>();
 const settings = useSettings();

@@ -10,6 +10,8 @@ import { useActiveBuild } from '../data/build.js';
 import { useChange } from '../data/useChange.js';
 import { today } from '../data/today.js';
 
+// props.finding!: only what is there is removed.
+
 /** One finding: where, how bad, what it costs to mend, whether it was mended. */
 const props = defineProps<{ whole: WholeHead; stageId: string; inspectionId: string | null; finding?: Finding }>();
 const emit = defineEmits<{ done: [Finding | undefined] }>();

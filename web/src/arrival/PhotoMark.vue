@@ -2,6 +2,8 @@
 import type { PhotoRegion } from '@alluvium/records';
 import { nextTick, ref, useTemplateRef, watch } from 'vue';
 
+// box.value!, querySelector()!: the photo is on the page when it is pressed.
+
 /**
  * A photo with the part of it that shows what was found. While it is being marked a frame is drawn by dragging, or moved
  * by the arrows and resized by Shift and the arrows.

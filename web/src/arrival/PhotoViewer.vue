@@ -6,6 +6,8 @@ import { useWholeHead } from '../data/queries.js';
 import { useChange } from '../data/useChange.js';
 import PhotoMark from './PhotoMark.vue';
 
+// pictures.value[]!: it opens only with a photo.
+
 /** A photo large, turned over by the arrows, and another of the same head beside it: before and after, one port and the next. */
 const props = defineProps<{ photos: readonly Attachment[]; first: string; headId?: string | undefined }>();
 defineEmits<{ close: [] }>();

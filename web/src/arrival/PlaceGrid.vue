@@ -78,7 +78,7 @@ const spread = computed(() =>
 function onEnter(event: KeyboardEvent): void {
   const cell = (event.target as HTMLElement).closest('td');
   const row = cell?.closest('tr')?.nextElementSibling;
-  const next = row?.children[cell!.cellIndex]?.querySelector('input');
+  const next = cell && row?.children[cell.cellIndex]?.querySelector('input');
   event.preventDefault();
   if (next) next.focus();
   else (event.target as HTMLElement).blur();

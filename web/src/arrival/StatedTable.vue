@@ -20,6 +20,9 @@ import { useSettings } from '../state/settings.js';
 import { useChange } from '../data/useChange.js';
 import PlaceCell from '../parts/PlaceCell.vue';
 
+// i.foundMean!, i.spread!: set where anything was found.
+// pending.value[]!: its key is there.
+
 /** Every sized item: the maker's figure, the found one, and whether the difference matters; then the springs. */
 const props = defineProps<{ whole: WholeHead; stage: Stage }>();
 const settings = useSettings();

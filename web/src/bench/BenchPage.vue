@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { Plan, addition, blankSetup, removal, takenOver, type Session } from '@alluvium/records';
+import { Plan, addition, blankSetup, removal, takenOver, type Session, setupInForce } from '@alluvium/records';
 import { computed, defineAsyncComponent, onScopeDispose } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
 import { newId } from '../data/ids.js';
@@ -62,7 +62,7 @@ async function begin(): Promise<void> {
         title: `Test of ${today()}`,
         date: today(),
         plan: last?.plan ?? Plan.parse({ ports: [{ number: port }], step: '.100 in', to: `${top.toFixed(3)} in` }),
-        setups: [last ? takenOver(last.setups.at(-1)!) : blankSetup()],
+        setups: [last ? takenOver(setupInForce(last)) : blankSetup()],
       }),
     ],
     'A bench session is begun.',

@@ -7,6 +7,8 @@ import { DIAMOND } from '../charts/marks.js';
 import { thinned } from '../charts/ticks.js';
 import { useSettings } from '../state/settings.js';
 
+// props.calls[]!: a dot is drawn of each call.
+
 /** How far each call was off, one after the other. */
 const props = defineProps<{
   calls: readonly {

@@ -9,6 +9,8 @@ import QuantityField from '../parts/QuantityField.vue';
 import WorkedNumber from '../parts/WorkedNumber.vue';
 import { useSettings } from '../state/settings.js';
 
+// head.data.value!: sheets are offered once the head is read.
+
 /** A control head lift by lift: what is agreed of it against what this bench reads, said on the spot. */
 type Points = Calibration['points'];
 const points = defineModel<Points>({ required: true });

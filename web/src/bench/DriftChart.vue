@@ -10,6 +10,8 @@ import { SQUARE } from '../charts/marks.js';
 import { thinned } from '../charts/ticks.js';
 import { useSettings } from '../state/settings.js';
 
+// props.checks[]!: a point is made of each check.
+
 /** The factor of a bench over time, with the band in which nothing is said. */
 const props = defineProps<{
   checks: readonly { readonly date: string; readonly factor: number; readonly plate: boolean }[];

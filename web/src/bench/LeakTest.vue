@@ -6,6 +6,8 @@ import ChoiceField from '../parts/ChoiceField.vue';
 import QuantityField from '../parts/QuantityField.vue';
 import WorkedNumber from '../parts/WorkedNumber.vue';
 
+// props.sides[]!: a plan has one side at least.
+
 /** What flows with the valves shut, per side and depression: it is taken off every reading. */
 type Leak = BenchSetup['leaks'][number];
 const props = defineProps<{

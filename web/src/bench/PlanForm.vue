@@ -27,6 +27,9 @@ import PlanMaps from './PlanMaps.vue';
 import PlanPorts from './PlanPorts.vue';
 import PlanTimeline from './PlanTimeline.vue';
 
+// parsed.data!: shown where the plan can be read.
+// templates.data.value!: what is chosen is one of them.
+
 /** What a test asks for: ports with the hardest first, sides, lifts, pulls, swirl, maps. Kept as the shop's template. */
 const props = defineProps<{ session: Session; whole: WholeHead }>();
 const emit = defineEmits<{ saved: [] }>();

@@ -2,6 +2,8 @@
 import type { Plan } from '@alluvium/records';
 import TextField from '../parts/TextField.vue';
 
+// []!: every limit of a group is a number.
+
 /** When a reading counts as steady, and a depression as held: the plan's own limits, in the units they are spoken in. */
 const props = defineProps<{ plan: Plan; problems: Readonly<Record<string, string>> }>();
 const emit = defineEmits<{ put: [fields: Partial<Plan>]; typing: [path: string, problem: string] }>();

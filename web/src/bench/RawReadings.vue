@@ -5,6 +5,8 @@ import { computed } from 'vue';
 import WideFrame from '../parts/WideFrame.vue';
 import { useSettings } from '../state/settings.js';
 
+// gapAfter.get()!: asked for before.
+
 /** Every reading as it was taken, the latest first; what was put aside is struck through. */
 const props = defineProps<{ readings: readonly RawReading[] }>();
 const settings = useSettings();

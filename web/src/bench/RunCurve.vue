@@ -11,6 +11,8 @@ import type { Axis, Point } from '../charts/chart.js';
 import { useSettings } from '../state/settings.js';
 import type { Behind } from './runContext.js';
 
+// points[]!: a mark is drawn of each point.
+
 /** The curve as it is recorded, with what it is held against behind it. Drawn to be read from two metres. */
 const props = defineProps<{
   points: readonly (FlowPoint & { noisy?: boolean })[];

@@ -16,6 +16,8 @@ import { useRun } from './useRun.js';
 import { useRunKeys } from './useRunKeys.js';
 import type { SessionPage } from '../data/session.js';
 
+// whole.value!: the page shows this once the session is read.
+
 /** The run of a session: one number fills the screen, and a hand with oil on it needs one key. */
 const props = defineProps<{ page: SessionPage; head: WholeHead; factor: number | undefined }>();
 const emit = defineEmits<{ leave: []; setup: [] }>();

@@ -7,6 +7,8 @@ import WorkedNumber from '../parts/WorkedNumber.vue';
 import { useSettings } from '../state/settings.js';
 import type { Run } from './useRun.js';
 
+// samples.at()!, samples[]!: there are two at least.
+
 /** How the reading stands: steady or not, depression, range and swirl; or the fields of a hand that types them. */
 const props = defineProps<{
   run: Run;

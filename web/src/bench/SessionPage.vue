@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { checksOf, factorOf, owedOf, unanswered } from '@alluvium/records';
+import { checksOf, factorOf, owedOf, unanswered, setupInForce } from '@alluvium/records';
 import { computed, defineAsyncComponent, onScopeDispose, watch } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
 import { useListOf, useWholeHead } from '../data/queries.js';
@@ -41,7 +41,7 @@ const pane = computed(() => PANES.find((p) => p === route.query.pane) ?? 'plan')
 const show = (to: (typeof PANES)[number]) => void router.replace({ query: { ...route.query, pane: to } });
 const open = computed(() => {
   const s = session.value;
-  return s ? unanswered(s.setups.at(-1)!, s.plan.sides).length : 0;
+  return s ? unanswered(setupInForce(s), s.plan.sides).length : 0;
 });
 const owed = computed(() => (whole.value ? owedOf(whole.value).filter((o) => !o.excuse).length : 0));
 const words = computed<Record<(typeof PANES)[number], string>>(() => ({

@@ -11,6 +11,7 @@ import {
   type GateQuestion,
   type Session,
   type WholeHead,
+  setupInForce,
 } from '@alluvium/records';
 import { computed } from 'vue';
 import PhotoStrip from '../arrival/PhotoStrip.vue';
@@ -25,6 +26,8 @@ import LeakTest from './LeakTest.vue';
 import { useGate } from './useGate.js';
 import { useGateDoubts } from './useGateDoubts.js';
 import type { SessionPage } from '../data/session.js';
+
+// open[]!: shown where one is open.
 
 /** The set-up gate: nothing is recorded before every question has an answer, and "unknown" is one. */
 const props = defineProps<{
@@ -76,7 +79,7 @@ function fromBench(): void {
   });
 }
 const last = computed(() => props.earlier.findLast((s) => s.id !== props.session.id));
-const takeOver = () => last.value && put(takenOver(last.value.setups.at(-1)!));
+const takeOver = () => last.value && put(takenOver(setupInForce(last.value)));
 /** How the bench reads is its own; a template says how the head is set up on it. */
 function fromTemplate(template: BenchSetup): void {
   const { reads, scales, ranges, calibration } = draft.value;

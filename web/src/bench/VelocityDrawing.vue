@@ -7,6 +7,8 @@ import { computed, useId } from 'vue';
 import { useSettings } from '../state/settings.js';
 import { vLegible } from '../charts/legible.js';
 
+// known.value[]!: drawn where one is known.
+
 /** A velocity map as a contour picture, on the section's own outline where one is measured. */
 const props = defineProps<{
   rows: number;
@@ -25,9 +27,9 @@ const MARGIN = 34;
 const box = computed(() => {
   const [x0, x1] = extent(props.outline ?? [], (p) => p[0]) as [number, number] | [undefined, undefined];
   const [y0, y1] = extent(props.outline ?? [], (p) => p[1]) as [number, number] | [undefined, undefined];
-  return x0 === undefined || y0 === undefined
+  return x0 === undefined || x1 === undefined || y0 === undefined || y1 === undefined
     ? { left: 0, top: 1, w: props.columns / props.rows, h: 1 }
-    : { left: x0, top: y1!, w: x1! - x0, h: y1! - y0 };
+    : { left: x0, top: y1, w: x1 - x0, h: y1 - y0 };
 });
 const scale = computed(() => SIZE / Math.max(box.value.w, box.value.h));
 const width = computed(() => box.value.w * scale.value);

@@ -10,6 +10,7 @@ import {
   type VelocityMap,
   type WholeHead,
   type WholeSession,
+  setupInForce,
 } from '@alluvium/records';
 import { computed, ref, useTemplateRef } from 'vue';
 import CellGrid from '../parts/grid/CellGrid.vue';
@@ -26,6 +27,8 @@ import MapFigures from './MapFigures.vue';
 import VelocityDrawing from './VelocityDrawing.vue';
 import { useMapReading } from './useMapReading.js';
 import { usePitotCells } from './usePitotCells.js';
+
+// session.plan.ports[]!, liftsOf().at()!: a plan has one port and one lift at least.
 
 /** Velocity maps of a session: a pitot held on a grid across one place of the port. */
 const props = defineProps<{ whole: WholeSession; head: WholeHead }>();
@@ -44,7 +47,7 @@ const planned = computed(() =>
 const side = computed(() => (props.whole.session.plan.sides.includes('intake') ? 'intake' : 'exhaust'));
 async function make(from: (typeof planned.value)[number] | undefined): Promise<void> {
   const { session } = props.whole;
-  const { depression } = session.setups.at(-1)!;
+  const { depression } = setupInForce(session);
   const port = portOf(props.head.ports, side.value, session.plan.ports[0]!.number);
   const id = newId();
   const made = await change.make(

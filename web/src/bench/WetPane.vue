@@ -20,6 +20,9 @@ import { PICTURES, pictureProblem } from '../parts/picture.js';
 import { today } from '../data/today.js';
 import { useChange } from '../data/useChange.js';
 
+// session.plan.sides[]!, session.plan.ports[]!: a plan has one of each at least.
+// look.marks[]!: a line of the list is a mark.
+
 /** How fluid runs through the port: a photo, and marks where it streams, stays dry, pools or shears off. */
 const props = defineProps<{ whole: WholeSession; head: WholeHead }>();
 const change = useChange('here');

@@ -1,6 +1,8 @@
 import { mean, parseQuantity, unitFor, written, type Quantity, type System } from '@alluvium/core';
 import type { Shown } from './live.js';
 
+// parts.at()!, sorted[]!: splitting gives one part at least; the cuts lie inside the sorted list.
+
 export interface PitotReading {
   readonly low: Quantity;
   readonly high: Quantity | null;

@@ -14,8 +14,11 @@ import {
   type Sheet,
   type WholeHead,
   type WholeSession,
+  setupInForce,
 } from '@alluvium/records';
 import type { CompareHead } from '../data/comparison.js';
+
+// all[]!: the one before, from the second on.
 
 /** A curve drawn behind the one that grows. */
 export interface Behind {
@@ -25,7 +28,7 @@ export interface Behind {
 
 /** The current set-up of one side in a line. */
 export function setupLine(session: Session, whole: WholeHead, side: Side): string {
-  const s = session.setups.at(-1)!;
+  const s = setupInForce(session);
   const bore = s.bore === 'unknown' ? 'bore unknown' : s.bore && `${s.bore.typed} bore`;
   const pipe = s.pipeDiameter === 'unknown' ? '' : (s.pipeDiameter?.typed ?? '');
   const exhaust = s.exhaustPipe && (s.exhaustPipe === 'piped' ? `exhaust piped ${pipe}` : `exhaust ${s.exhaustPipe}`);

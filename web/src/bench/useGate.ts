@@ -1,4 +1,4 @@
-import { BenchSetup, blankSetup, fingerprint, unanswered, type Session } from '@alluvium/records';
+import { BenchSetup, blankSetup, fingerprint, unanswered, type Session, setupInForce } from '@alluvium/records';
 import { useStorage } from '@vueuse/core';
 import { computed, ref, watch } from 'vue';
 import type { SessionPage } from '../data/session.js';
@@ -11,7 +11,7 @@ interface Gate {
 
 /** The answers of a set-up gate while they are typed, and their saving; `done` when nothing is open any more. */
 export function useGate(props: Gate, done: () => void) {
-  const stored = computed(() => props.session.setups.at(-1)!);
+  const stored = computed(() => setupInForce(props.session));
   /** What is typed stays in this browser until it is saved. */
   const kept = useStorage<Record<string, BenchSetup>>('alluvium.bench.setup', {});
   const draft = ref<BenchSetup>(kept.value[props.session.id] ?? stored.value);

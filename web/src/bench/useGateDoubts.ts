@@ -16,6 +16,8 @@ import { today } from '../data/today.js';
 import { useSettings } from '../state/settings.js';
 import type { useBenchLive } from './live.js';
 
+// bench.value!: a doubt of a range comes of an instrument.
+
 interface Gate {
   readonly page: SessionPage;
   readonly session: Session;

@@ -39,6 +39,9 @@ import { newId } from '../data/ids.js';
 import { tone } from './sound.js';
 import { useStream } from './useStream.js';
 
+// setup.value!, setup.value.depression!, depression.value!, point.value!, points.value[]!: orders are given at a point of a plan whose set-up was answered.
+// raw.value!, bench.value!, byHand.value.value!, samples[]!: looked at where the bench, or a hand, gave a figure.
+
 /** How far the dial may stand from the lift that is called, m: two thousandths. */
 const DIAL_TOLERANCE = 0.0000508;
 
@@ -261,7 +264,8 @@ export function useRun(
   function obstacle(): RunMessage | undefined {
     const stop = (text: string): RunMessage => ({ text, tone: 'stop' });
     if (session.pending.value) return stop('The last reading is not on the server yet. It is kept and sent again.');
-    if (handElsewhere()) return stop(handElsewhere()!);
+    const elsewhere = handElsewhere();
+    if (elsewhere) return stop(elsewhere);
     if (recordedHere.value && !again.value) return stop('This point is recorded. R takes it again; an arrow goes on.');
     if (manual.value && !byHand.value.value) return stop('Type the reading first.');
     if (setup.value?.reads !== 'flow') {

@@ -34,7 +34,7 @@ const layers = computed(() => {
             ? 'refused'
             : !gain.counts
               ? 'quiet'
-              : value! > 0
+              : (value ?? 0) > 0
                 ? 'laid'
                 : 'washed';
     return {

@@ -23,6 +23,9 @@ import UsualCuts from './UsualCuts.vue';
 import { useStageTorque } from './useStageTorque.js';
 import WideFrame from '../parts/WideFrame.vue';
 
+// e.gain.gain!: what counts has a gain.
+// row.sides[]!: each is drawn behind a check that the side is there.
+
 /** What each stage cost and gave, added up. */
 const props = defineProps<{ whole: WholeHead; rows: readonly LedgerRow[] }>();
 const settings = useSettings();

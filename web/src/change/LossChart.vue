@@ -6,6 +6,8 @@ import ChartPoints from '../charts/ChartPoints.vue';
 import { rowsOf, type Axis, type Point } from '../charts/chart.js';
 import { useSettings } from '../state/settings.js';
 
+// props.names[]!: one more than the rows.
+
 /** What each stage changed of valve and port: the likeliest as a mark, what the forms leave open as a bar. */
 const props = defineProps<{ split: Split; names: readonly string[] }>();
 const settings = useSettings();

@@ -5,6 +5,8 @@ import { computed } from 'vue';
 import { useSettings } from '../state/settings.js';
 import LossChart from './LossChart.vue';
 
+// props.loss!, props.loss.stages[]!: changes are drawn of a loss, one fewer than its stages.
+
 /** Where the flow is lost: valve or port, by all stages fitted together, beside the porter's own word. */
 const props = defineProps<{
   whole: WholeHead;

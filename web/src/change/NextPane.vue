@@ -34,6 +34,8 @@ import { useSettings } from '../state/settings.js';
 import ForecastList from './ForecastList.vue';
 import OwnForecast from './OwnForecast.vue';
 
+// c.most!, book.value!, active.value!: listed with what they could bring to the build at hand.
+
 /** What may be cut next: why, what it could buy at most, what such cuts bought here, what may stop it. */
 const props = defineProps<{
   whole: WholeHead;

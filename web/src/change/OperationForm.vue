@@ -10,6 +10,8 @@ import FormQuantity from '../parts/FormQuantity.vue';
 import TextField from '../parts/TextField.vue';
 import { portChoices } from '../parts/portChoices.js';
 
+// props.operation!: only what is there is removed.
+
 /** One thing done at a stage: what, where, by whom, how long, for how much. */
 const props = defineProps<{ whole: WholeHead; stageId: string; operation?: Operation | undefined }>();
 const emit = defineEmits<{ done: [] }>();

@@ -9,6 +9,8 @@ import ChoiceField from '../parts/ChoiceField.vue';
 import QuantityField from '../parts/QuantityField.vue';
 import TextField from '../parts/TextField.vue';
 
+// said.operation!, said.gain!, said.off!: all three were looked for above.
+
 /** A forecast in a person's own word: what the cut will buy over the cam, give or take. */
 const props = defineProps<{ whole: WholeHead; stage: Stage; window: string }>();
 const change = useChange('here');

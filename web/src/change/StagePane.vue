@@ -57,8 +57,8 @@ const areas = computed(() => {
   const own = props.whole.surveys.find((s) => s.stageId === props.row.stage.id && s.side === props.side);
   const last = before.value && surveyAt(props.whole, before.value.id, props.side, own?.portId ?? null);
   const [was, is] = [last, own].map((s) => s && evaluateSurvey(toCoreSections(s)));
-  if (!was || !is || was.stations.length < 2 || is.stations.length < 2) return undefined;
-  return { was, is, at: props.whole.stages.find((s) => s.id === last!.stageId)?.name ?? '' };
+  if (!last || !was || !is || was.stations.length < 2 || is.stations.length < 2) return undefined;
+  return { was, is, at: props.whole.stages.find((s) => s.id === last.stageId)?.name ?? '' };
 });
 const photos = computed(() => props.whole.attachments.filter((a) => a.stageId === props.row.stage.id));
 const portOf = (o: Operation) => {

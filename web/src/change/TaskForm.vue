@@ -10,6 +10,8 @@ import FormQuantity from '../parts/FormQuantity.vue';
 import TextField from '../parts/TextField.vue';
 import { portChoices } from '../parts/portChoices.js';
 
+// props.task!: only what is there is removed.
+
 /** A line of the work list. */
 const props = defineProps<{ whole: WholeHead; task?: Task | undefined }>();
 const emit = defineEmits<{ done: [] }>();

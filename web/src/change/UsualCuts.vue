@@ -8,6 +8,8 @@ import WaitingNote from '../parts/WaitingNote.vue';
 import WideFrame from '../parts/WideFrame.vue';
 import { useSettings } from '../state/settings.js';
 
+// k.usual!: the table lists the cuts that have one.
+
 /** What each kind of cut usually buys in this shop, on heads like this one. */
 const props = defineProps<{ kind: Head['kind'] }>();
 const settings = useSettings();

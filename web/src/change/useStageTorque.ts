@@ -6,6 +6,9 @@ import { Cancelled, Pool } from '../simulation/pool.js';
 import { useChangeContext } from './useChangeData.js';
 import { refusedBy } from '@alluvium/core';
 
+// active.value!: the torque is asked for with a build at hand.
+// rows()[]!: walked by its own length.
+
 /** Mean torque of each flowed stage over the speeds the engine works at, by simulation, when asked for. */
 export function useStageTorque(whole: () => WholeHead, rows: () => readonly LedgerRow[]) {
   const { active } = useActiveBuild();

@@ -20,6 +20,8 @@ import ChartAxes from './ChartAxes.vue';
 import ChartMenu from './ChartMenu.vue';
 import { useCursor } from './useCursor.js';
 
+// svg.value!: it is pointed at.
+
 /**
  * The frame of a chart: as wide as its place, its text always of one size. It draws both axes, reads what is drawn at the
  * cursor (mouse, touch, arrow keys), hides a curve by its name, and saves what is drawn. Marks stand in its slot.

@@ -3,6 +3,8 @@ import { computed } from 'vue';
 import { useChart } from './chart.js';
 import { spreadLabels } from './ticks.js';
 
+// ys[]!: one for each label.
+
 /** Each curve named at its own end, kept apart; a name that is pressed hides and shows its curve. */
 const props = withDefaults(
   defineProps<{

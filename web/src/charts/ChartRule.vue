@@ -2,6 +2,8 @@
 import { computed } from 'vue';
 import { useChart } from './chart.js';
 
+// props.y!: a level rule has a height.
+
 /** A line right across the field at one value, with a word at it: a target, a limit, a budget. */
 const props = withDefaults(
   defineProps<{

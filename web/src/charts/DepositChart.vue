@@ -10,6 +10,8 @@ import ChartRule from './ChartRule.vue';
 import type { Point } from './chart.js';
 import { markOf } from './marks.js';
 
+// line.at()!: what is drawn has points.
+
 /** Difference from the baseline over lift: what was laid down is hatched, what was washed out is dotted. */
 const props = defineProps<{
   base: FlowCurve;

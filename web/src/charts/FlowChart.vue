@@ -13,6 +13,8 @@ import DwellRibbon from './DwellRibbon.vue';
 import { pointsAlong } from './along.js';
 import { markOf, markPath } from './marks.js';
 
+// d.rows[]!: a mark is drawn of each row.
+
 /** Flow over lift, each head labelled at its own curve. */
 export interface Series {
   readonly letter: string;

@@ -5,6 +5,8 @@ import { computed } from 'vue';
 import { pointsAlong } from './along.js';
 import type { Point } from './chart.js';
 
+// y()()!: drawn without a canvas, a line is text.
+
 /** A curve the size of a word. */
 const props = defineProps<{ intake?: FlowCurve; exhaust?: FlowCurve; topFlow: number; topLift: number }>();
 const WIDTH = 110;

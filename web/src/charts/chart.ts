@@ -5,6 +5,10 @@ import { scaleLinear, scaleLog } from 'd3-scale';
 import { inject, onScopeDispose, type InjectionKey } from 'vue';
 import { unitTicks } from './ticks.js';
 
+// inject()!: a part of a chart stands inside its frame.
+// split()[]!: splitting gives one part at least.
+// all[]!: the one before, from the second on.
+
 /** A place in a chart, in the units of its axes: SI, where an axis is of a kind. */
 export type Point = readonly [x: number, y: number];
 

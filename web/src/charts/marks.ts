@@ -10,6 +10,9 @@ import {
   type SymbolType,
 } from 'd3-shape';
 
+// SYMBOLS[]!, DASHES[]!: the remainder is a place of the list.
+// symbol()()!: drawn without a canvas, a mark is text.
+
 /** A head is told by letter, marker shape and dash, never by colour alone. */
 export interface Mark {
   readonly symbol: SymbolType;

@@ -1,3 +1,6 @@
+// to[]!: a copy has the elements of its original.
+// getContext()!: a canvas has a drawing in two dimensions.
+
 /** Saves a drawn chart as it stands. Styles that come from the page are written into the copy, so that it stands alone. */
 
 const PROPERTIES = [

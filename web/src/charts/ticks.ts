@@ -1,6 +1,8 @@
 import { ticks } from 'd3-array';
 import { fromSi, toSi, unitFor, type Kind, type System } from '@alluvium/core';
 
+// ys[]!, placed[]!, order[]!: places of lists that are equally long.
+
 /** Round values in the user's unit between two SI ends, back in SI. */
 export function unitTicks(from: number, to: number, kind: Kind, system: System, count: number): number[] {
   const unit = unitFor(kind, system);

@@ -1,6 +1,8 @@
 import { bisector } from 'd3-array';
 import type { Ref } from 'vue';
 
+// list[]!, list.at()!: it moves only along a list that is not empty.
+
 const STEPS: Readonly<Record<string, number>> = {
   ArrowRight: 1,
   ArrowLeft: -1,

@@ -13,6 +13,8 @@ import WaitingNote from '../parts/WaitingNote.vue';
 import { useSettings } from '../state/settings.js';
 import WideFrame from '../parts/WideFrame.vue';
 
+// audit.value!, find()!: the names come from the audit.
+
 /** Every claim of every head, by source: the audit, a page at a time on the screen and on paper, whole as CSV. */
 const settings = useSettings();
 const undo = useUndo();

@@ -17,6 +17,8 @@ import WideFrame from '../parts/WideFrame.vue';
 import WorkedNumber from '../parts/WorkedNumber.vue';
 import { useSettings } from '../state/settings.js';
 
+// chosen.value!: shown with a row chosen.
+
 const props = defineProps<{
   /** Sources the net ties to the bench, with how far each is off and how well that is known. */
   tied: readonly {

@@ -4,6 +4,8 @@ import { computed, ref, useTemplateRef } from 'vue';
 import { ARROWS, dotAt, useCross, type Dot } from '../parts/dots.js';
 import type { ChartState } from './chartReading.js';
 
+// svg.value!: it is pointed at.
+
 /** The picture of a chart with the marks of its axes and the points of its curves, by mouse and by keyboard. */
 const props = defineProps<{
   picture: Pick<Attachment, 'id' | 'width' | 'height'>;

@@ -20,6 +20,8 @@ import CoefficientChart from './CoefficientChart.vue';
 import PairChart from './PairChart.vue';
 import WideFrame from '../parts/WideFrame.vue';
 
+// place.value!: points have a coefficient where the place is known.
+
 /** One claimed table of flow: the verdict in words, why it may or may not be compared, both pictures, every point. */
 const props = defineProps<{
   claim: JudgedClaim;

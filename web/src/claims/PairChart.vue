@@ -7,6 +7,8 @@ import ChartPoints from '../charts/ChartPoints.vue';
 import type { Axis, Point } from '../charts/chart.js';
 import { DIAMOND } from '../charts/marks.js';
 
+// points[]!: a mark is drawn of each point.
+
 /** Claimed and measured as paired marks per lift: a diamond, a dot, and the stalk between them. */
 const props = defineProps<{
   points: readonly ClaimedPoint[];

@@ -7,6 +7,8 @@ import { useSettings } from '../state/settings.js';
 import WideFrame from '../parts/WideFrame.vue';
 import HoverNote from '../parts/HoverNote.vue';
 
+// laid[]!: a row has one cell for each sheet.
+
 /** What several sources say of one head at one stage, lift by lift, and how far they lie apart. */
 const props = defineProps<{ published: Publications }>();
 const settings = useSettings();

@@ -14,6 +14,8 @@ import { useChange } from '../data/useChange.js';
 import { evidenceAmong, useEvidence } from './evidence.js';
 import type { Claims } from './useClaims.js';
 
+// props.question!: only what is there is removed.
+
 /** A question under test: put, then closed with its reasons and what shows it. */
 const props = defineProps<{ claims: Claims; whole: WholeHead; question?: Question }>();
 const emit = defineEmits<{ done: [] }>();

@@ -12,6 +12,8 @@ import { useSettings } from '../state/settings.js';
 import type { Claims } from './useClaims.js';
 import WideFrame from '../parts/WideFrame.vue';
 
+// pair.value!, find()!: shown with a pair, whose stages are of its heads.
+
 /** Two heads, two stages or two ports: are they the same? Each difference against what measuring twice would give. */
 const props = defineProps<{ claims: Claims; whole: WholeHead; stage: Stage }>();
 const route = useRoute();

@@ -21,6 +21,8 @@ import TextField from '../parts/TextField.vue';
 import { useRecordForm, type Draft } from '../data/form.js';
 import { useChange } from '../data/useChange.js';
 
+// props.source!: only what is there is removed.
+
 /** One source: who it is, and what it states of all its tests. What it does not state stays unknown. */
 const props = defineProps<{ source: Source | undefined }>();
 const emit = defineEmits<{ done: [] }>();

@@ -11,6 +11,8 @@ import SourceForm from './SourceForm.vue';
 import type { Claims } from './useClaims.js';
 import WideFrame from '../parts/WideFrame.vue';
 
+// net!, net.value!, own!, net.value.sources[]!, heads[]!, shared[]!, sources[]!: what was solved numbers the sources of its net.
+
 /** The sources, what each states of its tests, and how far each reads from our bench by heads that several tested. */
 const props = defineProps<{ claims: Claims; side: Side }>();
 const settings = useSettings();

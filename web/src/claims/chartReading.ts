@@ -15,6 +15,10 @@ import {
 import { liftQuantity, type Chart, type SheetRow } from '@alluvium/records';
 import type { Dot } from '../parts/dots.js';
 
+// state.at[]!, marks[]!: all four are set.
+// l1!, l2!, f1!, f2!: the four marks, in their order.
+// chart.lift[]!, chart.flow[]!: two on each axis.
+
 /** What a click puts: one of the two marks of an axis, or a point of a curve. */
 export const MARKS = ['lift1', 'lift2', 'flow1', 'flow2'] as const;
 export type MarkName = (typeof MARKS)[number];

@@ -7,6 +7,8 @@ import { useOffsets } from '../data/offsets.js';
 import { standingOf, useListOf } from '../data/queries.js';
 import { useSettings } from '../state/settings.js';
 
+// net.value!, shared[]!: what was solved numbers the sources of its net.
+
 const NO_PULLS = { squares: 0, freedom: 0 };
 
 /** What every claim is held against, whichever head it is of. The library itself stays on the server. */

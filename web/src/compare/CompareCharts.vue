@@ -8,6 +8,9 @@ import { useActiveBuild } from '../data/build.js';
 import type { CompareHead } from '../data/comparison.js';
 import type { Show } from './view.js';
 
+// h.sheet!, h.result!: what is drawn was flowed.
+// fair[]!: the first of what is drawn is always fair.
+
 /** The heads side by side: flow, coefficients or the exhaust's share over lift; gain and loss against the first. */
 export type Flowed = CompareHead & { readonly curve: FlowCurve };
 const props = defineProps<{

@@ -24,6 +24,11 @@ import { saveComparison } from './export.js';
 import { sameExhaust } from './facts.js';
 import { useCompareView } from './view.js';
 
+// h.result[].curve!: there, one line above.
+// flowed.value[]!: filtered from it.
+// active.value!: the page is shown only with a build at hand.
+// find()!: one of the list is chosen.
+
 const settings = useSettings();
 const { active, view: lineup, heads, shown, loading, error } = useComparison();
 const { side, show, difference } = useCompareView();

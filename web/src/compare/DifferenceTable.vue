@@ -11,6 +11,9 @@ import { sameExhaust } from './facts.js';
 import { liftRows, type Cell } from './rows.js';
 import type { Difference } from './view.js';
 
+// h.sheet!, heads[]!, heads[].sheet!, props.heads[]!, digits[]!, digits.value[]!: the heads here were flowed, and everything is listed head by head.
+// gain()!: a credited comparison has one.
+
 const props = defineProps<{ heads: readonly CompareHead[]; side: Side; difference: Difference }>();
 const settings = useSettings();
 const { active } = useActiveBuild();

@@ -5,6 +5,8 @@ import { computed } from 'vue';
 import type { Flowed } from './CompareCharts.vue';
 import { setupFacts } from './facts.js';
 
+// props.flowed[]!: one value for each head.
+
 /** What of the set-ups is alike, what is not, and what nobody knows. */
 const props = defineProps<{ flowed: readonly Flowed[]; side: Side; sources: readonly Source[] }>();
 const alike = computed(() => compareSetups(setupFacts(props.flowed, props.side, props.sources)));

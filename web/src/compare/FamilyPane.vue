@@ -8,6 +8,8 @@ import WorkedNumber from '../parts/WorkedNumber.vue';
 import { useSettings } from '../state/settings.js';
 import { onceAStage } from './view.js';
 
+// family.members[]!, family.members.at()!, f.members[]!, most.share!: a family has two members at least, compared by share.
+
 /** Sheets of one port that differ in one thing alone: two bores, two valves, a notch, a pipe; what it does at each lift. */
 const props = defineProps<{
   /** Every head of the lineup: hiding one reads nothing again. */

@@ -6,6 +6,9 @@ import { useWriteLineup, type CompareHead } from '../data/comparison.js';
 import { useListOf } from '../data/queries.js';
 import { useChange } from '../data/useChange.js';
 
+// name()!: sheets of the head itself.
+// active.value!: the page is shown only with a build at hand.
+
 /** Which sheet of a head is read: one of them, or the best available of a stage with all of its port that were taken alike. */
 const props = defineProps<{ head: CompareHead; all: readonly CompareHead[] }>();
 const { active } = useActiveBuild();

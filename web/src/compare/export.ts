@@ -6,6 +6,8 @@ import type { CompareHead } from '../data/comparison.js';
 import { saveWorkbook } from '../exchange/workbook.js';
 import { liftRows } from './rows.js';
 
+// h.sheet!, heads[]!: what is exported was flowed.
+
 const round = (value: number, digits: number) => Number(value.toFixed(digits));
 
 /** The comparison as a table in the units shown: lift, then flow and difference of each head. */

@@ -2,6 +2,8 @@ import type { SetupFact, Side } from '@alluvium/core';
 import { SETUP_FIELDS, portName, setupAnswer, type Source } from '@alluvium/records';
 import type { CompareHead } from '../data/comparison.js';
 
+// h.sheet!, heads[]!: the heads here were flowed, one sheet each.
+
 /** What of the set-ups must be alike for a fair comparison of one side; unknown stays undefined. */
 export function setupFacts(heads: readonly CompareHead[], side: Side, sources: readonly Source[]): SetupFact[] {
   const sheets = heads.map((h) => h.sheet!);

@@ -11,6 +11,9 @@ import {
 import { sameExhaust } from './facts.js';
 import type { CompareHead } from '../data/comparison.js';
 
+// all[]!: the one before, from the second on.
+// head.sheet!: the heads here were flowed.
+
 export interface Cell {
   /** Flow at 28 in; undefined where the sheet does not reach. */
   readonly flow?: Working;

@@ -5,6 +5,8 @@
 import { ref } from 'vue';
 import { request } from './client.js';
 
+// getItem()!: its key was listed.
+
 export const inDemo = (): boolean => document.cookie.split(';').some((pair) => pair.trim() === 'alluvium-shop=demo');
 
 /** What is the person's, not the shop's. */

@@ -11,6 +11,9 @@ import type {
 } from '@alluvium/records';
 import { heard, heardOfDamage } from './reach.js';
 
+// response.body!: a stream that was answered has one.
+// parts.pop()!: splitting gives one part at least.
+
 export interface FieldProblem {
   readonly field: string;
   readonly message: string;

@@ -20,6 +20,8 @@ import { readLineup, standingOf, useLineup } from './queries.js';
 import { useActiveBuild, type ActiveBuild } from './build.js';
 import { useSimulated } from './simulated.js';
 
+// active.target!: heads are judged only with a target.
+
 /** One head of the lineup, read and ready to be drawn. */
 export interface CompareHead extends HeadEvaluation {
   readonly id: string;

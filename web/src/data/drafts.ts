@@ -1,6 +1,8 @@
 /** What was typed and not saved stays in this browser, with the page it was typed on. */
 import type { Noun } from '@alluvium/records';
 
+// getItem()!: its key was listed.
+
 const DRAFT = 'alluvium.draft.';
 const PLACE = 'alluvium.place.';
 const placeOf = (key: string) => key.replace(DRAFT, PLACE);
@@ -33,7 +35,7 @@ export function keptDrafts(): KeptDraft[] {
   return Object.keys(localStorage)
     .filter((key) => key.startsWith(DRAFT))
     .flatMap((key): KeptDraft[] => {
-      const noun = key.slice(DRAFT.length).split('.', 1)[0]!;
+      const noun = key.slice(DRAFT.length).replace(/\..*$/s, '');
       try {
         const draft = JSON.parse(localStorage.getItem(key)!) as Record<string, unknown>;
         const name = [draft.name, draft.title, draft.text].find((t) => typeof t === 'string' && t.trim() !== '');

@@ -4,6 +4,8 @@ import { notBefore } from './today.js';
 import { refresh } from './keys.js';
 import { heard } from './reach.js';
 
+// next().value!: it holds more than one.
+
 const BACK_AFTER_MS = 1_000;
 /** Batches made here that the feed may still tell of. */
 const own = new Set<number>();

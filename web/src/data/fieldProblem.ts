@@ -10,17 +10,18 @@ interface Inside {
 
 /** The schema of one field of a record, by its path; undefined where the schema cannot be taken apart. */
 export function fieldSchema(noun: Noun, path: string): z.ZodType | undefined {
-  let schema: z.ZodType | undefined = NOUNS[noun] as z.ZodType;
+  let schema = NOUNS[noun] as z.ZodType;
   for (const name of path.split('.')) {
     for (;;) {
-      const { type, innerType, in: inner }: Inside = schema!.def as unknown as Inside;
+      const { type, innerType, in: inner }: Inside = schema.def as unknown as Inside;
       if (type === 'object') break;
       const next: z.ZodType | undefined = innerType ?? (type === 'pipe' ? inner : undefined);
       if (!next) return undefined;
       schema = next;
     }
-    schema = (schema!.def as unknown as Inside).shape?.[name];
-    if (!schema) return undefined;
+    const field = (schema.def as unknown as Inside).shape?.[name];
+    if (!field) return undefined;
+    schema = field;
   }
   return schema;
 }

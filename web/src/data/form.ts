@@ -17,6 +17,9 @@ import { lacking } from './required.js';
 import { useChange, type Acts } from './useChange.js';
 import { useUndo } from './undo.js';
 
+// kept!: what was restored was kept.
+// conflict.value!: settled only where there is one.
+
 /** Null where it must be typed or picked and nobody did yet; a choice, a list or a group of fields starts as what is usual. */
 type Typed<T> = Quantity extends T ? T | null : number extends T ? T | null : string extends T ? T | null : T;
 /** Choices that start as none, since none is usual. */

@@ -8,6 +8,8 @@ import { useComparison, type CompareHead } from './comparison.js';
 import { KEYS } from './keys.js';
 import { standingOf, useWholeHead } from './queries.js';
 
+// whole.value!: its stages are chosen from.
+
 export interface HeadInHand {
   readonly whole: ComputedRef<WholeHead | undefined>;
   readonly stage: ComputedRef<Stage | undefined>;

@@ -13,6 +13,8 @@ import { defineStore } from 'pinia';
 import { shallowRef } from 'vue';
 import type { ActiveBuild } from './build.js';
 
+// target!: a head is simulated only with a target.
+
 /** What the simulation asks of a head in the build at hand, beside the lineup's first; a sentence where it cannot be run. */
 export function setupIn(
   { build, core, target }: ActiveBuild,

@@ -7,6 +7,8 @@ import type { HeadInHand } from './inHand.js';
 import { refresh } from './keys.js';
 import { useUndo } from './undo.js';
 
+// answer.records[]!: one tick was sent, and one record comes back.
+
 export type Tick = Partial<Pick<Inspection, 'state' | 'note'>>;
 
 /**

@@ -20,6 +20,8 @@ import { useEngine, useWaysRead } from './useWaysRead.js';
 import WayForm from './WayForm.vue';
 import WayTable from './WayTable.vue';
 
+// active.value!: exports are offered with a build at hand.
+
 /** Which way to go: price, power, odds and fit side by side, what matters, and the decision with its reasons. */
 const route = useRoute();
 const router = useRouter();

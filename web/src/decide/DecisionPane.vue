@@ -30,7 +30,7 @@ const problem = ref('');
 async function keep(): Promise<void> {
   const chosen = props.ways.find((w) => w.way.id === said.wayId);
   problem.value = !chosen ? 'Say which way is chosen.' : said.reasons.trim() === '' ? 'Say why.' : '';
-  if (problem.value) return;
+  if (!chosen || problem.value) return;
   const { by, reasons, rejected, risks } = said;
   const made = await change.make(
     [
@@ -41,10 +41,10 @@ async function keep(): Promise<void> {
         reasons,
         rejected,
         risks,
-        content: decisionContent(props.ways, props.build, props.ranked, chosen!.way.name, props.words),
+        content: decisionContent(props.ways, props.build, props.ranked, chosen.way.name, props.words),
       }),
     ],
-    `Decided: ${chosen!.way.name}.`,
+    `Decided: ${chosen.way.name}.`,
   );
   problem.value = change.refusal.value;
   if (made) Object.assign(said, { wayId: '', reasons: '', rejected: '', risks: '' });

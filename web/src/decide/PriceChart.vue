@@ -9,6 +9,8 @@ import type { Axis, Chart, Point } from '../charts/chart.js';
 import { spreadLabels } from '../charts/ticks.js';
 import { useSettings } from '../state/settings.js';
 
+// edge[]!, ys[]!, on[]!: one for each way; the one before, from the second on.
+
 /** Price against power: each way a cross as wide as it is unsure, the edge drawn through those nothing beats. */
 const props = defineProps<{ ways: readonly WayRead[]; budget?: number | undefined; wanted?: number | undefined }>();
 const settings = useSettings();

@@ -15,6 +15,8 @@ import LetterheadForm from './LetterheadForm.vue';
 import ReportBlock from './ReportBlock.vue';
 import { useWaysRead } from './useWaysRead.js';
 
+// active.value!, report.value!: the report is asked for once it is on the page.
+
 /** The report as it will be printed: for the customer, or with the workshop's pages; saved as PDF by the server. */
 const route = useRoute();
 const router = useRouter();

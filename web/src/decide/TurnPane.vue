@@ -18,6 +18,8 @@ import { useJudging } from '../data/judging.js';
 import { useWays } from '../data/queries.js';
 import { useSettings } from '../state/settings.js';
 
+// build.cam!: the list of answers asks for one first.
+
 /** The strongest reason for and against each way, and what would put it first. */
 const props = defineProps<{ active: ActiveBuild; ways: readonly WayRead[]; ranked: Ranked }>();
 const settings = useSettings();

@@ -27,6 +27,9 @@ import TextField from '../parts/TextField.vue';
 import { useSettings } from '../state/settings.js';
 import CostLines from './CostLines.vue';
 
+// props.way!: only what is there is removed.
+// answerOf()!: shown where there is an answer.
+
 /** One way to go: which head at which stage, what it costs, whether it fits. */
 const props = defineProps<{ build: Build; way: Way | undefined; whole: WholeHead | undefined; position: number }>();
 const emit = defineEmits<{ saved: [Way]; removed: [] }>();

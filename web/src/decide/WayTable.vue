@@ -15,6 +15,9 @@ import WorkedNumber from '../parts/WorkedNumber.vue';
 import { useSettings } from '../state/settings.js';
 import WideFrame from '../parts/WideFrame.vue';
 
+// f.measured!: shown where it was measured.
+// cheaper[]!: looked for one line above.
+
 /** The ways side by side: price, power, what money buys, odds, fit, and how often each comes first. */
 const props = defineProps<{ ways: readonly WayRead[]; ranked: Ranked; build: Build; modelValue: string }>();
 defineEmits<{ 'update:modelValue': [string] }>();

@@ -15,6 +15,9 @@ import { headVersions } from '../simulation/headVersions.js';
 import { meanTorque } from '../simulation/meanTorque.js';
 import { Cancelled, Pool } from '../simulation/pool.js';
 
+// engine()!: ways are run only in an engine.
+// w.evaluation!, w.way.stageId!: a way with a head has both.
+
 /** A run, or why it could not be made; of exactly this engine with exactly this head. */
 interface Run {
   readonly key: string;

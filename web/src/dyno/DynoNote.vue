@@ -5,6 +5,8 @@ import { computed } from 'vue';
 import { useListOf, useOutcomes } from '../data/queries.js';
 import { useSettings } from '../state/settings.js';
 
+// o.pull.cause!: odd pulls that were explained.
+
 /** What a dyno found of this head, its article and its sources before: where the next look at a claim starts. */
 const props = defineProps<{ whole: Pick<WholeHead, 'head' | 'sheets' | 'reports'> }>();
 const settings = useSettings();

@@ -20,6 +20,8 @@ import WhyPane from './WhyPane.vue';
 import { useDyno } from './useDyno.js';
 import { usePullCurve } from './usePullCurve.js';
 
+// p.whole!, read.value!: what was read.
+
 /** What the engine made on the dyno, beside what was forecast of it, and what that teaches. */
 const route = useRoute();
 const router = useRouter();

@@ -11,6 +11,8 @@ import WorkedNumber from '../parts/WorkedNumber.vue';
 import { useSettings } from '../state/settings.js';
 import WideFrame from '../parts/WideFrame.vue';
 
+// ownOf()!: shown where the shop has one of its own.
+
 /** The shop's own power per flow, from every pull of its engines, by use and fuel; used in verdicts once it is taken. */
 const settings = useSettings();
 const change = useChange();

@@ -12,6 +12,10 @@ import { COMMON, estimatesOf, type PullRead } from './useDyno.js';
 import { pointsOf, tiedOf, type usePullCurve } from './usePullCurve.js';
 import WideFrame from '../parts/WideFrame.vue';
 
+// c.speeds[]!, found.values[]!, found.u[]!: lists by speed, and by what is tied.
+// find()!: one of the list is chosen.
+// tie.value!: the forecast stands on what was tied.
+
 /** Each estimate beside the pull: the rules at one speed, the simulation over all of them, and where the pull left its range. */
 const props = defineProps<{
   active: ActiveBuild;

@@ -10,6 +10,8 @@ import type { PullRead } from './useDyno.js';
 import type { usePullCurve } from './usePullCurve.js';
 import WideFrame from '../parts/WideFrame.vue';
 
+// other.value!, o.whole!, sequence.means[]!: compared with a pull whose head is read; one mean for each.
+
 /** Pulls in their order: heat soak, swaps and whether they count; what else changed between two; a swap planned. */
 const props = defineProps<{
   read: PullRead;

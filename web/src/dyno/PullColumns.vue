@@ -6,6 +6,8 @@ import ChoiceField from '../parts/ChoiceField.vue';
 import WideFrame from '../parts/WideFrame.vue';
 import type { PastedPull } from './usePullTable.js';
 
+// table.value!: columns are named of a table that was pasted.
+
 /** The columns of a pasted table: what each was taken for, and by hand what it is. */
 const props = defineProps<{ pasted: PastedPull }>();
 const { laid, preview, layDown, remember } = props.pasted;

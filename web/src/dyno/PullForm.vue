@@ -16,6 +16,8 @@ import PullColumns from './PullColumns.vue';
 import PullSetupFields from './PullSetupFields.vue';
 import { usePullTable } from './usePullTable.js';
 
+// picked.data.value!, table.value!, rows[]!, rows.at()!: what was picked, pasted and read.
+
 /** One pull: what was on the engine, the air of the day, and the table as the dyno printed it. */
 const props = defineProps<{
   pull: Pull | undefined;

@@ -35,6 +35,8 @@ import PowerChart from './PowerChart.vue';
 import PullSheet from './PullSheet.vue';
 import { COMMON, estimatesOf, type PullRead } from './useDyno.js';
 
+// mean.value.points[]!, powerAt()!: a mean has points, and its peak lies on each pull.
+
 /** What one pull says: its curve among those alike, its peak by one standard, beside what was forecast. */
 const props = defineProps<{ active: ActiveBuild; read: PullRead; pulls: readonly PullRead[] }>();
 const settings = useSettings();

@@ -32,6 +32,9 @@ import { useSettings } from '../state/settings.js';
 import type { PullRead } from './useDyno.js';
 import WideFrame from '../parts/WideFrame.vue';
 
+// said.power!, said.off!: both were looked for above.
+// estimated.value!, scoreOf()!: shown where they are there.
+
 /** Forecasts of power kept before the pull and scored after it: which estimate, and whose word, may be trusted. */
 const props = defineProps<{
   active: ActiveBuild;

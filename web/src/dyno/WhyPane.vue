@@ -22,6 +22,8 @@ import { useSettings } from '../state/settings.js';
 import { estimatesOf, type PullRead } from './useDyno.js';
 import { pointsOf, type usePullCurve } from './usePullCurve.js';
 
+// c.torque[]!: a place of the list.
+
 /** Why it fell short: causes in the order of evidence, the next test, and later what it was. */
 const props = defineProps<{ active: ActiveBuild; read: PullRead; sim: ReturnType<typeof usePullCurve> }>();
 const settings = useSettings();

@@ -30,6 +30,11 @@ import { useJudging } from '../data/judging.js';
 import { headVersions } from '../simulation/headVersions.js';
 import { Cancelled, Pool } from '../simulation/pool.js';
 
+// pull()!: a curve is made of a pull.
+// torque[]!, rows[]!, rows.at()!, settled[]!, speeds[]!, all[]!: lists by speed; a pull has rows.
+// v[]!, found.values[]!: two are sought, so two are found.
+// find()!: everything tied is among what was assumed.
+
 /** Speeds at which the engine of a pull is run, and of these those at which the assumptions are moved. */
 const SPEEDS = 8;
 const SENSITIVE = [0, 4, 7] as const;

@@ -19,6 +19,8 @@ import { useChange } from '../data/useChange.js';
 import { workbookCells } from '../exchange/workbook.js';
 import { useSettings } from '../state/settings.js';
 
+// table.value!: columns are named of a table that was pasted.
+
 const LARGEST = 16 * 1024 * 1024;
 
 /**

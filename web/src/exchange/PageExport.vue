@@ -10,7 +10,7 @@ import { saveWorkbook } from './workbook.js';
 /** Every table and drawing of the page behind it, to take away in an open format. */
 defineEmits<{ close: [] }>();
 const attempt = useAttempt();
-const page = document.querySelector('main')!;
+const page = document.querySelector('main') ?? document.body;
 const tables = shallowRef(tablesOf(page));
 const drawings = shallowRef(drawingsOf(page));
 

@@ -14,6 +14,8 @@ import TextField from '../parts/TextField.vue';
 import SheetPreview from './SheetPreview.vue';
 import type { Pending } from './exchange.js';
 
+// sample!: a style that is not sure has one.
+
 /** A flow sheet from a file: shown as it was read, then put on a head and stage as one change. */
 const props = defineProps<{ pending: Extract<Pending, { kind: 'sheet' }> }>();
 const emit = defineEmits<{ done: [] }>();

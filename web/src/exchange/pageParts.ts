@@ -17,7 +17,7 @@ function titleOf(element: Element, root: ParentNode): string {
   const named =
     element.getAttribute('aria-label') ?? element.querySelector(':scope > caption, :scope > title')?.textContent;
   // A drawing that tells its whole content aloud begins with what it is.
-  if (named?.trim()) return named.split(/[;:]/)[0]!.trim();
+  if (named?.trim()) return named.replace(/[;:].*$/s, '').trim();
   const headings = [...root.querySelectorAll('h1, h2, h3')].filter(
     (h) => h.compareDocumentPosition(element) & Node.DOCUMENT_POSITION_FOLLOWING,
   );

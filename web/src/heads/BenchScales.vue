@@ -7,6 +7,8 @@ import ChoiceField from '../parts/ChoiceField.vue';
 import { useSettings } from '../state/settings.js';
 import RangesTable from './RangesTable.vue';
 
+// props.bench!: scales are shown of a bench.
+
 /** Full scales a test was read by: those of its bench from one of its days, or figures of the test's own. */
 type Ranges = Setup['ranges'];
 const props = defineProps<{

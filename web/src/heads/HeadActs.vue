@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { capital } from '@alluvium/core';
 import {
   pickSheet,
   removal,
@@ -15,6 +16,8 @@ import { useAddToLineup } from '../data/comparison.js';
 import { useLooked } from '../data/looked.js';
 import { useLineup } from '../data/queries.js';
 import { useChange } from '../data/useChange.js';
+
+// active.value!: a head is added to the build at hand.
 
 /** What can be done with a head, and the steps of the work it is taken to. */
 const props = defineProps<{ whole: WholeHead; stage: Stage; sheet: Sheet | undefined; editing: boolean }>();
@@ -66,7 +69,7 @@ async function remove(): Promise<void> {
       :key="step"
       :to="{ name: step, params: { id: whole.head.id }, query: { stage: stage.id } }"
     >
-      {{ step[0]!.toUpperCase() + step.slice(1) }}
+      {{ capital(step) }}
     </RouterLink>
     <RouterLink v-if="active" :to="{ name: 'compare', query: { build: active.build.id } }">Compare</RouterLink>
     <RouterLink v-if="active" :to="{ name: 'match', query: { build: active.build.id } }">Match</RouterLink>

@@ -20,13 +20,13 @@ const router = useRouter();
 const change = useChange();
 const owed = computed(() => owedOfHead(props.whole, props.stage.id));
 function go({ field }: Owed): void {
-  const [what, ...rest] = field!.split(':');
+  const [what = '', ...rest] = (field ?? '').split(':');
   const query = { stage: props.stage.id };
-  if (what === 'size') return emit('size', rest[0]!, rest[1] ?? '');
+  if (what === 'size') return emit('size', rest[0] ?? '', rest[1] ?? '');
   if (what === 'sheet')
     return void router.push({ name: 'head', params: { id: props.whole.head.id }, query: { ...query, sheet: rest[0] } });
   if (what === 'arrival') return void router.push({ name: 'arrival', params: { id: props.whole.head.id }, query });
-  emit('edit', what!);
+  emit('edit', what);
 }
 const put = (excused: WholeHead['head']['excused'], said: string) =>
   change.make([replacement('head', { ...props.whole.head, excused })], said);

@@ -24,6 +24,9 @@ import QuantityField from '../parts/QuantityField.vue';
 import SourceField from '../parts/SourceField.vue';
 import TextField from '../parts/TextField.vue';
 
+// issues[]!: what was refused has one at least.
+// portName()!: ports of the head itself.
+
 /** A size to be noted: of which item, who says so, and what else that item asks. */
 const props = defineProps<{
   whole: WholeHead;

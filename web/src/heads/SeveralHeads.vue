@@ -9,6 +9,8 @@ import { useUndo } from '../data/undo.js';
 import { useChange } from '../data/useChange.js';
 import TextField from '../parts/TextField.vue';
 
+// props.heads[]!, active.value!: one at least is chosen, with a build at hand.
+
 /** What can be done with several heads at once; each act is one change, undone as one. */
 const props = defineProps<{ heads: readonly HeadSummary[] }>();
 const emit = defineEmits<{ done: [] }>();

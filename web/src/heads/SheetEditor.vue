@@ -40,6 +40,10 @@ import { resolver } from './useSheetNames.js';
 import { useSheetSource } from './useSheetSource.js';
 import { useStandingSheet } from './useStandingSheet.js';
 
+// bad[]!: there is one.
+// o.field!: what a sheet owes is a field.
+// props.sheet!: only what is there counts again.
+
 /** One flow sheet as it is typed: its table and curve, how it was tested, what it is asked and what it still owes. */
 const props = defineProps<{
   whole: WholeHead;

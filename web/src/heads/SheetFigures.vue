@@ -6,6 +6,8 @@ import WorkedNumber from '../parts/WorkedNumber.vue';
 import { useSettings } from '../state/settings.js';
 import HoverNote from '../parts/HoverNote.vue';
 
+// peak!: the line is written of a side that was flowed.
+
 /** What the sheet says by itself: standard flow, coefficients, peak, knee, stability. */
 const props = defineProps<{ result: SheetResult; books?: SheetBooks | undefined }>();
 const settings = useSettings();

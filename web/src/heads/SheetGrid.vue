@@ -18,6 +18,9 @@ import CellGrid from '../parts/grid/CellGrid.vue';
 import type { Place } from '../parts/grid/block.js';
 import type { Edit, GridColumn } from '../parts/grid/grid.js';
 
+// rows[]!: a cell lies in a row.
+// message.value!: it is followed where it stands.
+
 const MessagePaste = defineAsyncComponent(() => import('./MessagePaste.vue'));
 
 /** The rows of a sheet as cells; what is pasted with headings is a sheet of its own. */

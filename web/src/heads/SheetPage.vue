@@ -7,6 +7,8 @@ import { useChange } from '../data/useChange.js';
 import ChoiceField from '../parts/ChoiceField.vue';
 import { PICTURES, pictureProblem } from '../parts/picture.js';
 
+// fresh.value!: looked for in front of it.
+
 /** The picture of the page a sheet is typed from, beside the table; one of the head's photos, or one taken now. */
 const props = defineProps<{ headId: string; photos: readonly Attachment[] }>();
 const pageId = defineModel<string | null>({ required: true });

@@ -10,6 +10,8 @@ import QuantityField from '../parts/QuantityField.vue';
 import WorkedNumber from '../parts/WorkedNumber.vue';
 import { useSettings } from '../state/settings.js';
 
+// advertised.lift!: what is advertised is at a lift.
+
 /** What the springs press with at this cam's lift and at the lift they were advertised at, against what the shop lets run on such a cam. */
 const props = defineProps<{ measures: readonly Measure[] }>();
 const settings = useSettings();

@@ -13,6 +13,9 @@ import { useChange } from '../data/useChange.js';
 import TextField from '../parts/TextField.vue';
 import { useSettings } from '../state/settings.js';
 
+// t.sheets[]!: two at least.
+// reasons[]!: made for each when it is listed.
+
 /** Ports tested more than once in the same way: read as one, or one of them believed; decided here, read everywhere. */
 const props = defineProps<{ whole: WholeHead; stageId: string }>();
 const settings = useSettings();

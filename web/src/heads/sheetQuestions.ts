@@ -24,6 +24,9 @@ import {
 } from '@alluvium/records';
 import type { Question } from './SheetDoubts.vue';
 
+// result!, result[].curve!, curve.points[]!: a doubt is of a point of the curve.
+// split()[]!: splitting gives one part at least.
+
 export interface Asked {
   readonly sheet: Sheet;
   readonly cells: readonly Cells[];

@@ -16,6 +16,8 @@ import { useSettings } from '../state/settings.js';
 import { sheetQuestions } from './sheetQuestions.js';
 import type { useSheetCells } from './useSheetCells.js';
 
+// result.value!, stageId!: a sheet stands at a stage; noise is told of what was evaluated.
+
 /** A sheet as it stands while it is typed: what it comes to, what is drawn of it, and what it is asked. */
 export function useStandingSheet(
   props: { readonly whole: WholeHead; readonly sheet?: Sheet; readonly sources: readonly Source[] },
@@ -64,9 +66,9 @@ export function useStandingSheet(
       id: props.sheet?.id ?? 'draft',
       stageId: stageId!,
       sourceId,
-      kind: kind!,
+      kind,
       intakePortId,
-      setup: setup!,
+      setup,
     };
     return expectations(props.whole, taken, calls.data.value ?? []);
   });

@@ -16,6 +16,8 @@ import { useChange } from '../data/useChange.js';
 import QuantityField from '../parts/QuantityField.vue';
 import { useSettings } from '../state/settings.js';
 
+// FACTOR[]!, typed[]!: its name is a key there.
+
 /** What is taken of each uncertainty until something better is known, and the shop's own figures in their place. */
 defineEmits<{ close: [] }>();
 const settings = useSettings();

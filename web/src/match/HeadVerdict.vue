@@ -7,6 +7,9 @@ import type { ActiveBuild } from '../data/build.js';
 import type { CompareHead } from '../data/comparison.js';
 import { useSettings } from '../state/settings.js';
 
+// [][]!: one tone for each degree.
+// target!: a verdict is given against a target.
+
 /** The verdict on one head: in words, what is open, what would flip it, and the odds of each limit. */
 const props = defineProps<{ head: CompareHead; active: ActiveBuild }>();
 const settings = useSettings();

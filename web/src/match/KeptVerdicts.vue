@@ -10,6 +10,8 @@ import { useChange } from '../data/useChange.js';
 import { useSettings } from '../state/settings.js';
 import { download } from '../charts/save.js';
 
+// active.target!: a verdict is given against a target.
+
 /** Verdicts kept as they were said, with the versions of the records they rested on: read again, printed, saved. */
 const props = defineProps<{ active: ActiveBuild; heads: readonly CompareHead[]; best: string }>();
 const settings = useSettings();

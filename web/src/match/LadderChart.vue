@@ -10,6 +10,8 @@ import type { CompareHead } from '../data/comparison.js';
 import PressArea from '../parts/PressArea.vue';
 import { useWorking } from '../state/working.js';
 
+// r.limits[]!, r.limits.at()!: a head has limits.
+
 /** One ladder a head: the speeds at which flow, port area and valve area run out, against the target's speed. */
 const props = defineProps<{ heads: readonly CompareHead[]; speed: number }>();
 const panel = useWorking();

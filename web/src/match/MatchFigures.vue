@@ -8,6 +8,8 @@ import WorkedNumber from '../parts/WorkedNumber.vue';
 import { useSettings } from '../state/settings.js';
 import HoverNote from '../parts/HoverNote.vue';
 
+// active.target!, heads[]!: the figures are of heads against a target.
+
 /** Power of each head by each method and by the simulation, and the figures the verdicts rest on. */
 const props = defineProps<{ active: ActiveBuild; heads: readonly CompareHead[] }>();
 const settings = useSettings();

@@ -5,6 +5,8 @@ import { ElButton, ElCheckbox } from 'element-plus';
 import { computed } from 'vue';
 import type { CompareHead } from '../data/comparison.js';
 
+// a.decides!: it decides, where nothing moves.
+
 /** What would settle the verdicts: a list for the bench, ticked off in this browser and printed. */
 const props = defineProps<{ heads: readonly CompareHead[] }>();
 const done = useStorage<Record<string, boolean>>('alluvium.settled', {});

@@ -11,6 +11,8 @@ import type { Axis, Point } from '../charts/chart.js';
 import { markOf } from '../charts/marks.js';
 import { useSettings } from '../state/settings.js';
 
+// d.points.at()!: what is drawn has points.
+
 /** Area along the port against other heads or stages; shaded, as far as the metal allows; beneath, the rate of change. */
 const props = defineProps<{
   own: SurveyResult;

@@ -4,6 +4,8 @@ import { computed } from 'vue';
 import { vLegible } from '../charts/legible.js';
 import { useSettings } from '../state/settings.js';
 
+// width!: shown where it is known.
+
 /**
  * The chamber over the bore in section, its width and the bore to scale: where it hangs over the edge, the plane milling
  * leaves, and where the seats come to lie. Its depth is that of a plain dome of its volume: nobody measured the roof.

@@ -7,6 +7,10 @@ import ChoiceField from '../parts/ChoiceField.vue';
 import { useSettings } from '../state/settings.js';
 import type { LoftBody, LoftScene } from './loftScene.js';
 
+// norm[]!: one for each section.
+// w.front!, w.rear!, w.roof!, w.floor!: looked for in front of it.
+// made.value.loft!, canvas.value!: drawn and exported once it is made.
+
 /** The lofted port, turnable, coloured by area or by metal left, the same port of another head beside it, saved as STL. */
 const props = defineProps<{
   name: string;

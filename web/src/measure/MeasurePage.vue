@@ -17,6 +17,8 @@ import RiverPane from './RiverPane.vue';
 import SurveyEditor from './SurveyEditor.vue';
 import { useBudget } from './useBudget.js';
 
+// whole.value!, stage.value!: others are compared with the survey of a head at a stage.
+
 const LoftView = defineAsyncComponent(() => import('./LoftView.vue'));
 const ChamberPane = defineAsyncComponent(() => import('./ChamberPane.vue'));
 const ShroudPane = defineAsyncComponent(() => import('./ShroudPane.vue'));

@@ -4,6 +4,8 @@ import { spreadLabels } from '../charts/ticks.js';
 import { useSettings } from '../state/settings.js';
 import { vLegible } from '../charts/legible.js';
 
+// ys[]!: one for each label.
+
 /** Valve, seat, ring, throat and bowl in section, drawn to scale from their sizes (m, rad). What is not known is drawn as usual, thinner. */
 const props = defineProps<{
   valve: number;

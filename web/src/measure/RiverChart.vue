@@ -8,6 +8,9 @@ import { useSettings } from '../state/settings.js';
 import RiverWater from './RiverWater.vue';
 import { across, halfOf, metalAt, neighboursOf, riverRows, type RiverMode, type RiverRow } from './river.js';
 
+// stations.value[]!, stations.value.at()!: drawn of two at least.
+// needed!: shown where the target asks for an area.
+
 /**
  * The port as a river: its length along x, the channel as wide as the port's area (or its height), banks of metal, and
  * what lies beyond them. The choke and the window are marked; what the target asks for is drawn as a line.

@@ -4,6 +4,8 @@ import { computed } from 'vue';
 import { vLegible } from '../charts/legible.js';
 import { useSettings } from '../state/settings.js';
 
+// w[]!: looked for in front of it.
+
 /** One section seen from the flange, to scale: the channel, how far it may grow, the metal at each side. */
 const props = defineProps<{ section: Section; budget: SectionBudget | undefined }>();
 const settings = useSettings();

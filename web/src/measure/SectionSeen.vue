@@ -14,6 +14,8 @@ import WorkedNumber from '../parts/WorkedNumber.vue';
 import { useSettings } from '../state/settings.js';
 import SectionDrawing from './SectionDrawing.vue';
 
+// stations[]!, sections[]!: one section gives one station.
+
 /** The section at hand as it is typed, drawn with what its walls allow; and the least metal to leave. */
 const props = defineProps<{ cells: SectionCells | undefined; side: Side }>();
 const emit = defineEmits<{ typing: [path: string, problem: string] }>();

@@ -13,6 +13,8 @@ import CellGrid from '../parts/grid/CellGrid.vue';
 import type { GridColumn } from '../parts/grid/grid.js';
 import { useSettings } from '../state/settings.js';
 
+// rows[]!: a cell lies in a row.
+
 /**
  * The sections of a port, one row a station, typed from calipers: the next station is offered by the last step. A wall is
  * its thickness and, where it is not water, what lies behind: `2.9 pushrod`.

@@ -21,6 +21,8 @@ import { useActiveBuild } from '../data/build.js';
 import { useSettings } from '../state/settings.js';
 import WideFrame from '../parts/WideFrame.vue';
 
+// setup.bore!: a pair is two bores.
+
 /** The valve in its bore: how near the wall crowds it all round, at each lift; and what two fixtures measured of it. */
 const props = defineProps<{ whole: WholeHead; stage: Stage; side: 'intake' | 'exhaust' }>();
 const settings = useSettings();

@@ -28,6 +28,9 @@ import SectionTable from './SectionTable.vue';
 import { useOutlines } from './useOutlines.js';
 import { today } from '../data/today.js';
 
+// found[]!: there is one.
+// props.survey!: only what is there is removed.
+
 const TraceDialog = defineAsyncComponent(() => import('./TraceDialog.vue'));
 
 /** A survey while it is typed, traced or brought in from a file; the drawing beside it follows each key. */

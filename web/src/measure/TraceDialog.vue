@@ -8,6 +8,8 @@ import FilePick from '../parts/FilePick.vue';
 import { useSettings } from '../state/settings.js';
 import { useTrace } from './useTrace.js';
 
+// state.scale[]!: drawn once both ends are set.
+
 /**
  * Traces a section from a photo of the slice or the mould: two points of known distance set the scale, then the outline is
  * clicked. Points can be dragged, nudged by the arrows, taken out, and taken back.

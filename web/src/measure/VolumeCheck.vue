@@ -32,6 +32,8 @@ import WorkedNumber from '../parts/WorkedNumber.vue';
 import { useSettings } from '../state/settings.js';
 import PourNote from './PourNote.vue';
 
+// sheet.value!: the flow was taken from it.
+
 /** Sections against liquid, and how fast the air moves where the port is tight. */
 const props = defineProps<{
   whole: WholeHead;

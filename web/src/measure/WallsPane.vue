@@ -12,6 +12,10 @@ import { useSettings } from '../state/settings.js';
 import { vLegible } from '../charts/legible.js';
 import WideFrame from '../parts/WideFrame.vue';
 
+// issues[]!: what was refused has one at least.
+// said.value!: it was read.
+// find()!: every place is in the list.
+
 /** Wall thickness at named points, by sound or by gauge: where on the drawing, how it was taken, where work stops. */
 const props = defineProps<{ whole: WholeHead; stage: Stage }>();
 const settings = useSettings();

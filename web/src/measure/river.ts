@@ -2,6 +2,8 @@
 import type { StationResult, WallSide } from '@alluvium/core';
 import { area, curveMonotoneX, line } from 'd3-shape';
 
+// edgeOf()!, sections[]!, row.bankTop!, row.bankBottom!: looked for where the rows are made; a station has a section.
+
 /** Channel drawn as area, as height (roof and floor) or as width (front and rear). */
 export type RiverMode = 'area' | 'height' | 'width';
 /** The two walls seen in a mode, the upper one first. */

@@ -1,5 +1,8 @@
 import { centred, type NamedOutline, type OutlineReading } from '@alluvium/records';
 
+// []!: one of the four units is met, or px.
+// box[]!: four numbers.
+
 const SHAPES = 'path, polygon, polyline, rect, circle, ellipse';
 const ATTRIBUTES = ['d', 'points', 'x', 'y', 'width', 'height', 'rx', 'ry', 'cx', 'cy', 'r'];
 /** A drawing of a port has a section a shape, and some frame. */

@@ -4,6 +4,9 @@ import { computed, onBeforeUnmount, ref, type Ref } from 'vue';
 import { ARROWS, dotAt, useCross, type Dot } from '../parts/dots.js';
 import { useSettings } from '../state/settings.js';
 
+// svg.value!: it is pointed at.
+// perPixel.value!: looked for in front of it.
+
 /** What is set on the photo, in its pixels. */
 interface State {
   readonly scale: readonly Dot[];

@@ -1,6 +1,8 @@
 import { measuredShrouding, work, type Side, type Working } from '@alluvium/core';
 import { evaluateSheetOf, type Sheet, type WholeHead } from '@alluvium/records';
 
+// setup.bore!: only sheets with a bore are paired.
+
 /** Two sheets of one port in two bores, and by lift what the wall of the narrower one cost. */
 export interface WallLoss {
   readonly wide: Sheet;

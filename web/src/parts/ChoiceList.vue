@@ -2,6 +2,8 @@
 import { computed } from 'vue';
 import { usePointer } from './pointer.js';
 
+// props.options[]!: equally long, as was seen in front of it.
+
 /** A list that opens, found in by typing first letters; on a touch screen only where it is long. */
 const props = defineProps<{
   modelValue: T;

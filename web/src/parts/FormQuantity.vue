@@ -7,6 +7,8 @@ import type { RecordForm } from '../data/form.js';
 import { requiredOf } from '../data/required.js';
 import { fieldProblem } from '../data/fieldProblem.js';
 
+// keys[]!: there is one.
+
 /** A quantity of a form by the path of its field, `measured` or `plan.step`: its value, its sentence, what is being typed. */
 const props = withDefaults(
   defineProps<{

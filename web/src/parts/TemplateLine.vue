@@ -6,6 +6,8 @@ import { useChange } from '../data/useChange.js';
 import ChoiceField from './ChoiceField.vue';
 import TextField from './TextField.vue';
 
+// chosen.value!, template.id!: the shop's own are removed, and have an id.
+
 /** What a form begins from: a template of the shop or the program's; what stands in the form is kept as one. */
 const props = defineProps<{
   of: T;

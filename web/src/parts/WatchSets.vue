@@ -8,6 +8,8 @@ import { useChange } from '../data/useChange.js';
 import ChoiceField from './ChoiceField.vue';
 import TextField from './TextField.vue';
 
+// props.lifts[]!: equally long, as was seen in front of it.
+
 /** Watch lifts the shop keeps by name: taken up with one choice, kept with one press. */
 const props = defineProps<{ lifts: readonly Quantity[] }>();
 const emit = defineEmits<{ take: [Quantity[]] }>();

@@ -1,5 +1,7 @@
 import { ref } from 'vue';
 
+// getScreenCTM()!: the drawing is on the page: it is pointed at.
+
 /** A place in a picture, in its own pixels. */
 export type Dot = [x: number, y: number];
 

@@ -11,6 +11,8 @@ import HeadPicker from '../parts/HeadPicker.vue';
 import QuantityField from '../parts/QuantityField.vue';
 import TextField from '../parts/TextField.vue';
 
+// said.flow!, said.lift!: both were looked for above.
+
 /** A call on anything that is not measured yet: one side of a stage at a lift. It is refused once it was flowed. */
 const props = defineProps<{
   /** The head and stage it is about, where the page has one in hand. */ head?: string;

@@ -26,6 +26,8 @@ import WaitingNote from '../parts/WaitingNote.vue';
 import { useSettings } from '../state/settings.js';
 import WideFrame from '../parts/WideFrame.vue';
 
+// active.value!, question.value!: looked for in front of it; shown with a question.
+
 /** Rounds of five minutes from the heads of the library: a question, an answer, and the working behind it. */
 const settings = useSettings();
 const judging = useJudging();

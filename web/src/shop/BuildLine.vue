@@ -11,6 +11,8 @@ import { useSimulated } from '../data/simulated.js';
 import { useChange } from '../data/useChange.js';
 import { useSettings } from '../state/settings.js';
 
+// owed[]!: shown where something is owed.
+
 /** One engine of the shop: what is wanted of it, how its heads stand, what it still owes. */
 const props = defineProps<{ build: Build; decided: string | null; names: readonly string[] }>();
 const settings = useSettings();

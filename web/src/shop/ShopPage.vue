@@ -8,6 +8,9 @@ import { standingOf, useShop } from '../data/queries.js';
 import BuildLine from './BuildLine.vue';
 import ShopNotes from './ShopNotes.vue';
 
+// SWAY[]!: the remainder is a place of the list.
+// curve()()!: drawn without a canvas, a line is text.
+
 /** Seen once in a shop's life. */
 const FirstSteps = defineAsyncComponent(() => import('./FirstSteps.vue'));
 

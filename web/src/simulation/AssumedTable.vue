@@ -4,6 +4,8 @@ import { computed } from 'vue';
 import { useSettings } from '../state/settings.js';
 import WideFrame from '../parts/WideFrame.vue';
 
+// h.setup.assumed[]!: every head is asked the same.
+
 /** Everything the simulation takes of a head and an engine that was not measured, with how far it may be off. */
 const props = defineProps<{
   heads: readonly { readonly id: string; readonly letter: string; readonly setup: SimulationSetup }[];

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { unitFor, type Kind, type Trace } from '@alluvium/core';
+import { unitFor, type Kind, type Trace, capital } from '@alluvium/core';
 import { extent } from 'd3-array';
 import { computed, ref } from 'vue';
 import ChartCurve from '../charts/ChartCurve.vue';
@@ -10,6 +10,8 @@ import { markOf } from '../charts/marks.js';
 import IntakePicture from './IntakePicture.vue';
 import { FROM, TO, inView } from './gasExchange.js';
 import { useSettings } from '../state/settings.js';
+
+// values()[]!, t.angle[]!, t.lift[][]!, t.flow[][]!, t.pressure[]!, t.chokeMach[]!: a trace's lists are equally long.
 
 /** Inside the cycle: what lifts, flows and presses over crank angle, two heads over each other, and the intake as a picture. */
 const props = defineProps<{
@@ -108,7 +110,7 @@ const said = computed(() => {
       v-for="(row, r) in rows"
       :key="row.label"
       v-model:cursor="cursor"
-      :label="`${row.label[0]!.toUpperCase()}${row.label.slice(1)} over the gas exchange`"
+      :label="`${capital(row.label)} over the gas exchange`"
       :x="r === rows.length - 1 ? x : { ...x, ticks: 0 }"
       :y="row.y"
       :height="r === rows.length - 1 ? 122 : 104"

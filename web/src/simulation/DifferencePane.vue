@@ -8,6 +8,9 @@ import SweepChart, { type Line } from './SweepChart.vue';
 import { useDifferences } from './useDifferences.js';
 import type { Curve } from './useSweep.js';
 
+// props.heads[]!, heads[]!, own[]!: differences are against the first.
+// d.torque[]!, d.band[]!: lists by speed.
+
 /** Every other head against the first: by how much, where they are told apart, what would settle it. */
 const props = defineProps<{
   heads: readonly ReadyHead[];

@@ -23,6 +23,8 @@ import type { ReadyHead } from './ready.js';
 import SizeChart from './SizeChart.vue';
 import { useAsk } from './useAsk.js';
 
+// some[]!, some.at()!, props.speeds[]!: a sweep has speeds.
+
 /** What holds each head back, the cam it wants, the port size, and whether the model gives the sheets back. */
 const props = defineProps<{
   heads: readonly ReadyHead[];

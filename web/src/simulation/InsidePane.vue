@@ -10,6 +10,8 @@ import type { Pool } from './pool.js';
 import type { ReadyHead } from './ready.js';
 import { useAsk } from './useAsk.js';
 
+// props.heads[]!, heads[]!: shown with one head at least, two where they are compared.
+
 /** The last cycle of two heads at a speed. */
 const props = defineProps<{
   heads: readonly ReadyHead[];
@@ -20,7 +22,9 @@ const props = defineProps<{
 }>();
 const settings = useSettings();
 const speed = ref<number>();
-const at = computed(() => (props.speeds.includes(speed.value!) ? speed.value! : props.target));
+const at = computed(() =>
+  speed.value !== undefined && props.speeds.includes(speed.value) ? speed.value : props.target,
+);
 const second = ref('');
 const pair = computed(() => {
   const other = props.heads.slice(1).find((h) => h.id === second.value) ?? props.heads[1];

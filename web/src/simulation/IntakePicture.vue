@@ -6,6 +6,8 @@ import { computed, nextTick, onMounted, useTemplateRef, watch } from 'vue';
 import { useSettings } from '../state/settings.js';
 import { inView } from './gasExchange.js';
 
+// props.trace.path[]!, props.trace.path[][]!: places of the trace's own lists.
+
 /** Pressure along the intake against crank angle, drawn into a canvas: rows of pixels are cells, columns angles. */
 const props = defineProps<{ name: string; trace: Trace; left: number; right: number }>();
 const settings = useSettings();

@@ -9,6 +9,8 @@ import type { Axis, Point } from '../charts/chart.js';
 import { markOf } from '../charts/marks.js';
 import { useSettings } from '../state/settings.js';
 
+// trace.volume[]!, trace.pressure[]!: a trace's lists are equally long.
+
 /** Pressure over volume round a cycle, both by their logarithms: so the pumping loop is as plain as the work. */
 const props = defineProps<{
   traces: readonly { readonly name: string; readonly index: number; readonly trace: Trace }[];

@@ -19,6 +19,9 @@ import SweepView from './SweepView.vue';
 import { useSweep, type Curve } from './useSweep.js';
 import WhatIf from './WhatIf.vue';
 
+// active.value!: the page is shown only with a build at hand.
+// curveOf()!: filtered behind it.
+
 /** Each head in this engine, breath by breath: its curve over speed, what is sure of the difference, and the cam it wants. */
 const settings = useSettings();
 const { active, heads, shown, loading, error } = useComparison();
@@ -56,8 +59,8 @@ watch(
     for (const h of ready.value) {
       const curve = curveOf(h);
       const point = curve?.points.find((p) => Math.abs(p.speed - target.value) < 1e-6);
-      if (point && curve!.sensitive.length >= 2 && (curve!.whole || runnerKnown(h.setup)))
-        simulated.keep(h.setup, curve!.sensitive, point);
+      if (curve && point && curve.sensitive.length >= 2 && (curve.whole || runnerKnown(h.setup)))
+        simulated.keep(h.setup, curve.sensitive, point);
     }
   },
 );

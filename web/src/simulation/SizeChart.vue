@@ -10,6 +10,8 @@ import type { Axis, Point } from '../charts/chart.js';
 import { markOf } from '../charts/marks.js';
 import { useSettings } from '../state/settings.js';
 
+// k.points.at()!: what is drawn has points.
+
 /** Torque over the area of port and runner, as a share of each curve's best; its flat top drawn thick. */
 const props = defineProps<{
   heads: readonly { readonly letter: string; readonly index: number; readonly sizes: readonly SizeWanted[] }[];

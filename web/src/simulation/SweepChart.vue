@@ -13,6 +13,8 @@ import { tickText, valueText, type Axis, type Point } from '../charts/chart.js';
 import { markOf, markPath } from '../charts/marks.js';
 import { useSettings } from '../state/settings.js';
 
+// l.points.at()!: what is drawn has points.
+
 /** One line over engine speed, with what it is not sure of about it. */
 export interface Line {
   readonly name: string;
@@ -66,14 +68,16 @@ const drawn = computed(() =>
     line: l.points.map((p): Point => [p.speed, p.value]),
     // Each third is marked, another third for each line: marks of lines that lie on each other stay apart.
     marked: l.points.filter((_, i) => i % 3 === l.index % 3).map((p): Point => [p.speed, p.value]),
-    unsure: l.points.flatMap((p) => (p.low === undefined ? [] : [[p.speed, p.low, p.high!] as const])),
+    unsure: l.points.flatMap((p) =>
+      p.low === undefined || p.high === undefined ? [] : [[p.speed, p.low, p.high] as const],
+    ),
     ghosted: l.ghost?.map((p): Point => [p.speed, p.value]),
     say: ([speed, value]: Point) => {
       const { low, high } = l.points.find((p) => p.speed === speed) ?? {};
       const range =
-        low === undefined
+        low === undefined || high === undefined
           ? ''
-          : ` (${tickText(low, y.value, settings.say)} to ${tickText(high!, y.value, settings.say)})`;
+          : ` (${tickText(low, y.value, settings.say)} to ${tickText(high, y.value, settings.say)})`;
       return valueText(value, y.value, settings.say) + range;
     },
   })),

@@ -7,6 +7,8 @@ import type { ReadyHead } from './ready.js';
 import type { Curve } from './useSweep.js';
 import WideFrame from '../parts/WideFrame.vue';
 
+// curve.points[]!, curve.band[]!: a band has one for each point.
+
 /** Each head's curve in a few figures, beside the rule of thumb. */
 const props = defineProps<{
   heads: readonly ReadyHead[];

@@ -7,6 +7,9 @@ import type { ReadyHead } from './ready.js';
 import SweepChart, { type Line } from './SweepChart.vue';
 import type { Curve } from './useSweep.js';
 
+// curve.band[]!: a band has one for each point.
+// find()!: one of the list is chosen.
+
 /** One quantity of every head over speed, with the range of one of them. */
 const props = defineProps<{
   heads: readonly ReadyHead[];

@@ -9,6 +9,8 @@ import { useSettings } from '../state/settings.js';
 import SweepChart, { type Line } from './SweepChart.vue';
 import { useWhatIf } from './useWhatIf.js';
 
+// props.heads[]!, typed.value[]!: shown with heads; each change has a field.
+
 /** One head with something else about the engine, beside itself as it is. Nothing stored changes. */
 const props = defineProps<{
   heads: readonly {

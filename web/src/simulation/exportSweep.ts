@@ -3,6 +3,8 @@ import { toCsv } from '@alluvium/records';
 import { download } from '../charts/save.js';
 import type { Curve } from './useSweep.js';
 
+// t.lift[][]!, t.flow[][]!, t.port[][]!, t.pressure[]!, t.volume[]!, t.temperature[]!, t.burned[]!, t.chokeMach[]!: a trace's lists are equally long.
+
 /** No more figures than a simulation has. */
 const cell = (v: string | number): string | number => (typeof v === 'number' ? Number(v.toPrecision(6)) : v);
 

@@ -1,5 +1,7 @@
 import type { Answers, Job } from './simulation.worker.js';
 
+// this.waiting.shift()!: one is waiting.
+
 interface Waiting {
   readonly id: number;
   readonly job: Job;

@@ -3,6 +3,8 @@ import { computed, onScopeDispose, shallowRef, watch } from 'vue';
 import type { ReadyHead } from './ready.js';
 import type { Curve } from './useSweep.js';
 
+// find()!: the speeds are those both were run at.
+
 export interface HeadDifference {
   readonly head: ReadyHead;
   readonly d: Difference;

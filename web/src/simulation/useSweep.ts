@@ -15,6 +15,8 @@ import {
 import { computed, markRaw, onScopeDispose, reactive, ref, watch, type ComputedRef } from 'vue';
 import { Cancelled, Pool } from './pool.js';
 
+// swept.get()!, curveBy.get()!: set above for this head.
+
 /** One head as far as it has been run. */
 export interface SweptHead {
   readonly id: string;

@@ -6,6 +6,8 @@ import { computed } from 'vue';
 import { useSettings } from '../state/settings.js';
 import { vLegible } from '../charts/legible.js';
 
+// y()()!: drawn without a canvas, a line is text.
+
 /** Both lift curves over the crank, about the gas exchange top dead centre. */
 const props = defineProps<{ intake: CamProfile; exhaust?: CamProfile; cam: Cam }>();
 const settings = useSettings();

@@ -7,6 +7,8 @@ import ChoiceField from '../parts/ChoiceField.vue';
 import QuantityField from '../parts/QuantityField.vue';
 import { blankCam } from './blank.js';
 
+// modelValue!: shown where there is a cam.
+
 /** The cam card; nothing of it is needed but the lift, and without a cam the whole sheet counts. */
 const props = defineProps<{ modelValue: Cam | null; problems: Record<string, string> }>();
 const emit = defineEmits<{ 'update:modelValue': [Cam | null]; typing: [string, string] }>();

@@ -8,6 +8,8 @@ import { useSettings } from '../state/settings.js';
 import CamDrawing from './CamDrawing.vue';
 import DemandDrawing from './DemandDrawing.vue';
 
+// live.build.cam!: shown where there is one.
+
 /** What the head must do, worked out from the engine and what is wanted of it as it is typed. */
 const props = defineProps<{ live: ActiveBuild | undefined }>();
 const settings = useSettings();

@@ -33,6 +33,9 @@ import InductionFields from './InductionFields.vue';
 import WatchLiftsField from './WatchLiftsField.vue';
 import { blankBuild } from './blank.js';
 
+// field!: what a build owes is a field.
+// active.value!: the page is shown only with a build at hand.
+
 const settings = useSettings();
 const change = useChange();
 const route = useRoute();

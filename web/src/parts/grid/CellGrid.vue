@@ -11,6 +11,8 @@ import { gridKeys } from './gridKeys.js';
 import { useCellRange } from './useCellRange.js';
 import { useCells } from './useCells.js';
 
+// props.columns[]!: a cell lies in a column.
+
 /**
  * Cells that are typed, chosen, copied, pasted and filled as in a spreadsheet. It holds texts and knows nothing of what
  * they mean: whoever has the grid reads them, and says of a cell what is wrong with it.

@@ -1,6 +1,8 @@
 /** A rectangle of cells, and the two forms in which a spreadsheet puts one on the clipboard. */
 import { splitTable } from '@alluvium/records';
 
+// block[]!: the remainder is a row of the block.
+
 export interface Place {
   readonly row: number;
   readonly column: number;

@@ -2,6 +2,8 @@ import type { Ref } from 'vue';
 import { blockFrom, blockIn, laidOver, toHtml, toTabs, type Edges, type Place } from './block.js';
 import type { Edit, GridColumn } from './grid.js';
 
+// block[]!: there is one row.
+
 interface Grid<K extends string> {
   readonly columns: readonly GridColumn<K>[];
   readonly pasted?: ((block: string[][], at: Place, text: string) => readonly Edit<K>[] | undefined) | undefined;

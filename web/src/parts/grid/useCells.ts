@@ -3,6 +3,8 @@ import { rowsOf, type Edges } from './block.js';
 import type { Edit, GridColumn } from './grid.js';
 import { useHistory } from './history.js';
 
+// grid.columns[]!, next[]!, rows.value[]!: a cell lies in a row and a column.
+
 interface Grid<K extends string, Row> {
   readonly columns: readonly GridColumn<K>[];
   readonly blank?: (() => Row) | undefined;
