@@ -2,26 +2,25 @@ import vue from '@vitejs/plugin-vue';
 import { ElementPlusResolver } from 'unplugin-vue-components/resolvers';
 import Components from 'unplugin-vue-components/vite';
 import { defineConfig } from 'vitest/config';
+import { NURSERY } from './tools/src/setup.mjs';
 
 // Only what hangs runs into these: a machine may be slow, and two workers share it with the check.
 // No file keeps state another one reads, so that those of a worker share what they import.
 const common = { testTimeout: 120_000, hookTimeout: 120_000, isolate: false };
-// What is short-lived dies in a larger nursery: a quarter less time for what computes. The database's code is not worth
-// optimizing for the minute it runs.
-const ROOM = '--max-semi-space-size=64';
 
 export default defineConfig({
   test: {
     maxWorkers: 2,
     projects: [
       {
-        test: { ...common, name: 'pure', execArgv: [ROOM], include: ['{core,records}/src/**/*.test.ts'] },
+        test: { ...common, name: 'pure', execArgv: [NURSERY], include: ['{core,records}/src/**/*.test.ts'] },
       },
       {
         test: {
           ...common,
           name: 'node',
-          execArgv: [ROOM, '--liftoff-only'],
+          // The database's code is not worth optimizing for the minute it runs.
+          execArgv: [NURSERY, '--liftoff-only'],
           globalSetup: 'server/src/test/snapshot.ts',
           include: ['{server,instruments,demo,tools}/src/**/*.test.ts', 'web/build/*.test.ts'],
         },
@@ -34,11 +33,11 @@ export default defineConfig({
         test: {
           ...common,
           name: 'web',
-          execArgv: [ROOM],
+          execArgv: [NURSERY],
           include: ['web/src/**/*.test.ts'],
           environment: 'happy-dom',
           server: { deps: { inline: ['element-plus'] } },
-          deps: { optimizer: { client: { enabled: true, include: ['element-plus'] } } },
+          deps: { optimizer: { client: { enabled: true, include: ['element-plus', 'element-plus/es'] } } },
         },
       },
     ],

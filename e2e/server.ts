@@ -21,6 +21,9 @@ export const CHROMIUM_ARGS = [
   '--disable-sync',
 ];
 
+/** Of a server that runs for a minute: optimizing the database's code takes longer than it saves. */
+export const BRIEF = ['--liftoff-only'];
+
 export interface RunningServer {
   readonly url: string;
   readonly folder: string;
@@ -33,7 +36,7 @@ export async function startServer(
   folder: string,
   options: { demo?: boolean; port?: number; env?: Readonly<Record<string, string>> } = {},
 ): Promise<RunningServer> {
-  const child = spawn(process.execPath, [main, ...(options.demo ? ['--demo'] : [])], {
+  const child = spawn(process.execPath, [...BRIEF, main, ...(options.demo ? ['--demo'] : [])], {
     env: {
       ...process.env,
       PORT: String(options.port ?? 0),

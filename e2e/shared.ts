@@ -3,7 +3,7 @@ import { fork } from 'node:child_process';
 import { once } from 'node:events';
 import { rm } from 'node:fs/promises';
 import { join } from 'node:path';
-import { copyOf, root, type Template } from './server.js';
+import { BRIEF, copyOf, root, type Template } from './server.js';
 
 interface Shared {
   /** Its address, over data put back as it was. */
@@ -14,7 +14,7 @@ interface Shared {
 async function start(kind: Template): Promise<Shared> {
   const folder = await copyOf(kind);
   const child = fork(join(root, 'server', 'src', 'test', 'journeys.ts'), [folder], {
-    execArgv: ['--import', 'tsx'],
+    execArgv: [...BRIEF, '--import', 'tsx'],
     stdio: ['ignore', 'ignore', 'inherit', 'ipc'],
     cwd: root,
   });

@@ -39,6 +39,32 @@ export const test = base.extend<
 });
 export { expect };
 
+/**
+ * Goes to a place of the application as a link there would: by its router where the page runs it, else by loading it. Where
+ * it is the loading that is tried, a journey says `page.goto`.
+ */
+export async function go(page: Page, place: string): Promise<void> {
+  const here = page.url();
+  const to = here.startsWith('http') ? new URL(place, here) : undefined;
+  const led =
+    to !== undefined &&
+    to.origin === new URL(here).origin &&
+    (await page.evaluate(
+      async (path) => {
+        interface Mounted extends Element {
+          __vue_app__?: { config: { globalProperties: { $router: { push: (path: string) => Promise<unknown> } } } };
+        }
+        const { __vue_app__: app } = document.querySelector<Mounted>('#app') ?? {};
+        const refused = await app?.config.globalProperties.$router.push(path);
+        // Until it is on the page: what stood there before answers to the same names.
+        await new Promise((drawn) => requestAnimationFrame(() => setTimeout(drawn)));
+        return app !== undefined && refused === undefined;
+      },
+      to.pathname + to.search + to.hash,
+    ));
+  if (!led) await page.goto(place);
+}
+
 /** Types into the field that has focus, then moves on. */
 export async function typeOn(page: Page, ...texts: string[]): Promise<void> {
   for (const text of texts) {

@@ -3,7 +3,7 @@ import { connect } from 'node:net';
 import { join } from 'node:path';
 import sharp from 'sharp';
 import { startCopy, startServer } from '../server.js';
-import { expect, pick, test } from '../test.js';
+import { expect, go, pick, test } from '../test.js';
 
 /** Upright when turned as its camera says: 40 wide, 60 high; with a place in it. */
 const phonePhoto = () =>
@@ -14,7 +14,7 @@ const phonePhoto = () =>
     .toBuffer();
 
 test('a head is checked and refused by keyboard alone, and every verdict says so', async ({ page }) => {
-  await page.goto('/arrival/ottermoor-230');
+  await go(page, '/arrival/ottermoor-230');
   await expect(page.getByText('Not checked. No checklist yet.')).toBeVisible();
   await page.getByLabel('What came in').focus();
   await page.keyboard.press('Tab');
@@ -66,16 +66,16 @@ test('a head is checked and refused by keyboard alone, and every verdict says so
   await page.reload();
   await expect(lines.nth(4)).toHaveAccessibleName(/something found/);
 
-  await page.goto('/compare?build=slate-six');
+  await go(page, '/compare?build=slate-six');
   await expect(page.locator('.arrival-note', { hasText: 'Rejected on arrival' })).toContainText('E');
-  await page.goto('/match?build=slate-six');
+  await go(page, '/match?build=slate-six');
   const verdict = page.locator('article', { hasText: 'OM-230' });
   await expect(verdict.getByText('Rejected on arrival: cylinder 2')).toBeVisible();
   await expect(page.getByText('E OM-230 is left out: rejected on arrival.')).toBeVisible();
 });
 
 test('seats are tested by key; a leak stands in every verdict until it seals', async ({ page }) => {
-  await page.goto('/arrival/longreach-212');
+  await go(page, '/arrival/longreach-212');
   await expect(page.getByText(/Leaks: exhaust seat of cylinder 4/)).toBeVisible();
   await page.getByRole('button', { name: 'exhaust seat, cylinder 4: leaks, held 6 inHg' }).focus();
   await page.keyboard.press('Enter');
@@ -98,7 +98,7 @@ test('seats are tested by key; a leak stands in every verdict until it seals', a
   await page.keyboard.press('l');
   await expect(page.getByText(/Leaks: exhaust seat of cylinder 1/)).toBeVisible();
   await expect(page.getByRole('button', { name: /^D Longreach 212, as received, a seat leaks/ })).toBeVisible();
-  await page.goto('/match?build=slate-six');
+  await go(page, '/match?build=slate-six');
   await expect(
     page.locator('article', { hasText: 'Longreach' }).getByText(/Leaks: exhaust seat of cylinder 1/),
   ).toBeVisible();
@@ -106,7 +106,7 @@ test('seats are tested by key; a leak stands in every verdict until it seals', a
 });
 
 test('a checklist is added to, kept as the shop’s own, and used on the next head', async ({ page }) => {
-  await page.goto('/arrival/corrow-522');
+  await go(page, '/arrival/corrow-522');
   await page.getByRole('button', { name: 'Add a line, save as our own' }).click();
   await page.getByLabel('New line').fill('Smell of coolant');
   await pick(page.getByLabel('Under', { exact: true }), 'crack check');
@@ -115,7 +115,7 @@ test('a checklist is added to, kept as the shop’s own, and used on the next he
   await page.getByLabel('Save this checklist as').fill('Sixes');
   await page.getByRole('button', { name: 'Save', exact: true }).click();
   await expect(page.getByText(/Kept as our own checklist “Sixes”/)).toBeVisible();
-  await page.goto('/arrival/ottermoor-230');
+  await go(page, '/arrival/ottermoor-230');
   await pick(page.getByLabel('What came in'), 'our own: Sixes');
   await page.getByRole('button', { name: 'Make the checklist' }).click();
   const line = page.getByRole('option', { name: /Smell of coolant, open/ });
@@ -131,7 +131,7 @@ test('a photo is kept upright and without its place; what is none, or too large,
   page,
   server,
 }) => {
-  await page.goto('/arrival/corrow-522');
+  await go(page, '/arrival/corrow-522');
   await page.getByRole('option', { name: /Casting marks/ }).click();
   const file = page.locator('input[type=file]').first();
   const give = (name: string, mimeType: string, buffer: Buffer) => file.setInputFiles({ name, mimeType, buffer });
@@ -180,7 +180,7 @@ test('a photo is kept upright and without its place; what is none, or too large,
 });
 
 test('sizes are typed down the column; bad ones say so where they stand', async ({ page }) => {
-  await page.goto('/arrival/corrow-522');
+  await go(page, '/arrival/corrow-522');
   await page.getByRole('option', { name: /Clearance of each guide/ }).click();
   await page.getByRole('listbox').focus();
   await page.keyboard.press('Enter');
@@ -201,14 +201,14 @@ test('sizes are typed down the column; bad ones say so where they stand', async 
   await expect(page.getByLabel('guide clearance, intake, cylinder 2')).toHaveValue('.0021 in');
   await expect(page.getByLabel('guide clearance, intake, cylinder 3')).toHaveValue('');
   // Steps to the gasket make a core shift.
-  await page.goto('/arrival/corrow-417-b');
+  await go(page, '/arrival/corrow-417-b');
   await page.getByRole('option', { name: /Port against gasket/ }).click();
   await page.getByRole('button', { name: /centre of port off centre of gasket: 0\.100 in/ }).click();
   await expect(page.getByText('sonic-test it before any metal is taken')).toBeVisible();
 });
 
 test('stated against found: the shop sets what matters, and the seller gets a list', async ({ page }) => {
-  await page.goto('/arrival/pellam-p6?stage=p6-received&pane=stated');
+  await go(page, '/arrival/pellam-p6?stage=p6-received&pane=stated');
   const chamber = page.getByRole('row', { name: /chamber volume/ });
   await expect(chamber).toContainText('it matters');
   const from = chamber.getByLabel('chamber volume: a difference matters from');

@@ -2,7 +2,7 @@ import WebSocket from 'ws';
 import { rm } from 'node:fs/promises';
 import type { Page } from '@playwright/test';
 import { copyOf, startCopy, startServer, type RunningServer } from '../server.js';
-import { expect, pick, test as plain } from '../test.js';
+import { expect, go, pick, test as plain } from '../test.js';
 
 /** A server with stand-ins beside it. */
 const test = plain.extend<{ server: RunningServer }>({
@@ -61,7 +61,7 @@ async function aSession(url: string, more: object = {}, setup: object = {}): Pro
   return made.record.id as string;
 }
 const run = async (page: Page, id: string, base = '') => {
-  await page.goto(`${base}/bench/session/${id}?pane=run`);
+  await go(page, `${base}/bench/session/${id}?pane=run`);
   await expect(page.getByText(/Put port 3 intake on the bench|set-up is not complete/)).toBeVisible();
 };
 const state = (page: Page) => page.getByTestId('state');
@@ -76,7 +76,7 @@ const take = (page: Page, next: string, key = ' ') =>
 
 test('a two-port test by keyboard alone, from the plan to the sheet, running itself', async ({ page, server }) => {
   test.setTimeout(150_000);
-  await page.goto('/bench/corrow-522');
+  await go(page, '/bench/corrow-522');
   await page.getByRole('button', { name: /Start a session/ }).focus();
   await page.keyboard.press('Enter');
   // Plan: ports 3 and 5, the fifth a hard one; two lifts, to be quick.
@@ -193,7 +193,7 @@ test('an instrument that drops out in mid-pull, freezes, talks nonsense or leave
   await expect(state(page)).toHaveText('steady', { timeout: 15_000 });
   const fault = async (kind: string) => {
     const other = await page.context().newPage();
-    await other.goto('/bench/ottermoor-230?pane=instruments');
+    await go(other, '/bench/ottermoor-230?pane=instruments');
     await pick(other.getByLabel('Fault of Stand-in bench'), kind);
     await other.waitForTimeout(200);
     await other.close();
@@ -340,7 +340,7 @@ test.describe('an instrument of one’s own', () => {
         socket.send(`${JSON.stringify({ say: 'sample', at: Date.now(), values: { flow } })}\n`);
       return { socket, heard, show, closed: () => closed };
     };
-    await page.goto('/bench/corrow-417?pane=instruments');
+    await go(page, '/bench/corrow-417?pane=instruments');
     const stranger = await connect({});
     const row = page.getByRole('row', { name: /Shop bench/ });
     await expect(row).toContainText('unknown: nothing it shows is taken');
@@ -497,7 +497,7 @@ test('F8 takes what the calipers show, in any field of a length', async ({ page,
   await expect
     .poll(async () => JSON.stringify(await call(server.url, 'GET', '/api/instruments')), { timeout: 30_000 })
     .toContain('calipers');
-  await page.goto('/measure/ottermoor-230?pane=ring');
+  await go(page, '/measure/ottermoor-230?pane=ring');
   const throat = page.getByLabel('throat, intake');
   // Held to something else than what is noted, so that what they show is never what stands there already.
   await throat.fill('1.7004 in');
@@ -509,7 +509,7 @@ test('F8 takes what the calipers show, in any field of a length', async ({ page,
 
 plain('without instruments F8 says so; a call, a check and a wet-flow photo are kept', async ({ page, server }) => {
   const id = await aSession(server.url, {}, { reads: 'flow', ranges: [] });
-  await page.goto(`/bench/session/${id}?pane=plan`);
+  await go(page, `/bench/session/${id}?pane=plan`);
   await page.getByLabel('Predicted by').fill('Wren');
   await page.getByLabel('Peak intake').fill('210');
   await page.getByLabel('Worst place').fill('short turn');
@@ -537,7 +537,7 @@ plain('without instruments F8 says so; a call, a check and a wet-flow photo are 
   const { wetFlows, calls } = await call(server.url, 'GET', `/api/session/${id}/whole`);
   expect(wetFlows[0].marks).toMatchObject([{ kind: 'stream', text: 'runs down the floor' }]);
   expect(calls).toMatchObject([{ who: 'Wren', worst: 'short turn' }]);
-  await page.goto('/bench/ottermoor-230?pane=checks');
+  await go(page, '/bench/ottermoor-230?pane=checks');
   await page.getByLabel('Hole of the plate').fill('5 mm');
   await page.getByLabel('Pipe before it, if any').fill('98 mm');
   await page.getByLabel('Depression').fill('28');

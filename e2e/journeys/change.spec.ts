@@ -1,12 +1,12 @@
 import { readFile } from 'node:fs/promises';
-import { choose, expect, paste, pick, step, test } from '../test.js';
+import { choose, expect, go, paste, pick, step, test } from '../test.js';
 
 const layer = (name: RegExp) => ({ name });
 
 test('a head is read as layers: what each cut bought, what the test does not allow to be credited, what was noted where', async ({
   page,
 }) => {
-  await page.goto('/heads/corrow-417?build=slate-six');
+  await go(page, '/heads/corrow-417?build=slate-six');
   await step(page, 'Change').click();
   await expect(page.getByRole('heading', { name: 'Change 417 early' })).toBeAttached();
   const core = page.getByRole('list', { name: /Stages, by what they bought on the intake/ });
@@ -37,7 +37,7 @@ test('a head is read as layers: what each cut bought, what the test does not all
   await expect(working).toContainText('set-up of');
   await page.keyboard.press('Escape');
 
-  await page.goto('/change/longreach-212?side=exhaust&stage=longreach-valve-job');
+  await go(page, '/change/longreach-212?side=exhaust&stage=longreach-valve-job');
   await expect(
     page.getByText('No credit: One exhaust was piped, the other bare: two different quantities.'),
   ).toBeVisible();
@@ -47,7 +47,7 @@ test('a head is read as layers: what each cut bought, what the test does not all
 test('a cut is made, noted, flowed again and stands in the ledger; bad input is told at its field and nothing is lost', async ({
   page,
 }) => {
-  await page.goto('/change/corrow-522?build=slate-six');
+  await go(page, '/change/corrow-522?build=slate-six');
   await page.getByRole('button', { name: 'Add a stage' }).click();
   await page.getByLabel('Name of the stage').fill('bowl blend');
   await page.getByLabel('Date').fill('2026-02-01');
@@ -77,7 +77,7 @@ test('a cut is made, noted, flowed again and stands in the ledger; bad input is 
 
   // Re-flowed with a valve-out pull, pasted as a block.
   const stage = new URL(page.url()).searchParams.get('stage')!;
-  await page.goto(`/heads/corrow-522?stage=${stage}&sheet=new`);
+  await go(page, `/heads/corrow-522?stage=${stage}&sheet=new`);
   await page.getByLabel('Row 1, lift').focus();
   await paste(
     page,
@@ -88,20 +88,20 @@ test('a cut is made, noted, flowed again and stands in the ledger; bad input is 
   await expect(page.getByText('Bench 1, after the blend saved.')).toBeVisible();
   await page.reload();
   await expect(page.getByLabel('Row 7, intake', { exact: true })).toHaveValue('240');
-  await page.goto(`/change/corrow-522?pane=ledger&stage=${stage}`);
+  await go(page, `/change/corrow-522?pane=ledger&stage=${stage}`);
   await expect(page.getByRole('row', { name: /^bowl blend.*2\.5\sh/ })).toContainText(/\+\d/);
   await expect(page.getByRole('row', { name: /^bowl blend intake 2 .*522 late/ })).toBeVisible();
-  await page.goto(`/change/corrow-522?pane=loss&stage=${stage}`);
+  await go(page, `/change/corrow-522?pane=loss&stage=${stage}`);
   await expect(page.getByText(/a valve-out pull speaks for it/)).toBeVisible();
 });
 
 test('where the flow is lost, what comes next, and a forecast that is scored', async ({ page }) => {
-  await page.goto('/change/corrow-417?build=slate-six&pane=loss');
+  await go(page, '/change/corrow-417?build=slate-six&pane=loss');
   await expect(page.getByText(/the port takes \d+ to \d+\s% of the loss.*valve-out pull speaks for it/)).toBeVisible();
   await expect(page.getByRole('row', { name: /^bowl blend.*The port is better/ })).toBeVisible();
   await page.getByRole('tab', { name: 'next cut' }).click();
   await expect(page.getByRole('row', { name: /^2026-03-10.*less than forecast, within its range/ })).toBeVisible();
-  await page.goto('/change/corrow-417?stage=417-received&pane=next');
+  await go(page, '/change/corrow-417?stage=417-received&pane=next');
   await expect(page.getByRole('heading', { name: /^pinch opened at most/ })).toBeVisible();
   await expect(page.getByText(/2 of the shop’s own: \+1\.4\s% ±/)).toBeVisible();
   const cut = page.getByRole('listitem').filter({ has: page.getByRole('heading', { name: /^pinch opened/ }) });
@@ -124,7 +124,7 @@ test('where the flow is lost, what comes next, and a forecast that is scored', a
 });
 
 test('the work list says stop, is ticked off, and the ledger is saved with the shop’s rate', async ({ page }) => {
-  await page.goto('/change/corrow-417?build=slate-six&pane=work');
+  await go(page, '/change/corrow-417?build=slate-six&pane=work');
   await expect(
     page.getByRole('alert').filter({ hasText: 'measured 3.4 mm, past its limit of 3.5 mm: stop' }),
   ).toBeVisible();
@@ -172,7 +172,7 @@ test('the work list says stop, is ticked off, and the ledger is saved with the s
 
   await page.getByRole('tab', { name: 'specimens' }).click();
   await expect(page.getByRole('row', { name: /^417 early, second casting.*174\scfm\s*−6\scfm/ })).toBeVisible();
-  await page.goto('/change/corrow-522?pane=specimens');
+  await go(page, '/change/corrow-522?pane=specimens');
   await choose(page, 'Another specimen of', /^417 early$/);
   await expect(page.getByText('Linked as another specimen of that article.')).toBeVisible();
   await expect(page.getByRole('row', { name: /^522 late.*\+\d+\scfm/ })).toBeVisible();

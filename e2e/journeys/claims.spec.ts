@@ -1,12 +1,12 @@
 import { readFile } from 'node:fs/promises';
 import sharp from 'sharp';
 import type { Page } from '@playwright/test';
-import { choose, dropFile, expect, oneOf, pick, test } from '../test.js';
+import { choose, dropFile, expect, go, oneOf, pick, test } from '../test.js';
 
 test('the planted over-claim is found, the fair catalogue only reads high, the other bore is not compared', async ({
   page,
 }) => {
-  await page.goto('/claims/ottermoor-230');
+  await go(page, '/claims/ottermoor-230');
   await expect(page.getByText(/Beyond anything measured at .*\.400/)).toBeVisible();
   await expect(page.getByText(/They can be compared with a reservation: depression, bore/)).toBeVisible();
   await page.getByText('What agrees and what does not').click();
@@ -18,21 +18,21 @@ test('the planted over-claim is found, the fair catalogue only reads high, the o
     .first()
     .click();
   await expect(page.getByRole('dialog', { name: 'The working' })).toContainText('Heywood');
-  await page.goto('/claims/pellam-p6?stage=p6-received');
+  await go(page, '/claims/pellam-p6?stage=p6-received');
   await expect(page.getByText(/another bench, rather than another head/)).toBeVisible();
   await expect(page.getByRole('row', { name: /chamber volume.*matters/ })).toBeVisible();
-  await page.goto('/claims/longreach-212?side=exhaust');
+  await go(page, '/claims/longreach-212?side=exhaust');
   await expect(page.getByText('They cannot be compared: bore differs.')).toBeVisible();
   // The catalogue reads high on both its heads: it is the source, not the head.
-  await page.goto('/claims/pellam-190');
+  await go(page, '/claims/pellam-190');
   await expect(page.getByText(/on 1 other head it holds, .*: the source reads off, not this head/)).toBeVisible();
-  await page.goto('/claims/corrow-417?stage=417-received');
+  await go(page, '/claims/corrow-417?stage=417-received');
   await expect(page.getByText(/nearest to port 3, the best of the 2 runners measured/)).toBeVisible();
   await expect(page.getByRole('heading', { name: 'Side by side, intake' })).toBeVisible();
 });
 
 test('sources against the bench: offsets, what ties them, and a figure read through one', async ({ page }) => {
-  await page.goto('/claims/pellam-p6?pane=sources&side=exhaust');
+  await go(page, '/claims/pellam-p6?pane=sources&side=exhaust');
   await expect(page.getByText(/Nothing ties .*Ottermoor flyer/)).toBeVisible();
   await expect(page.getByRole('row', { name: /Ottermoor flyer not tied/ })).toBeVisible();
   await expect(page.getByText(/Ask .*Ottermoor flyer.* whether the exhaust was bare or piped/)).toBeVisible();
@@ -52,7 +52,7 @@ test('sources against the bench: offsets, what ties them, and a figure read thro
 });
 
 test('every claim in one table, saved as CSV; a new claim typed as a sheet is judged', async ({ page, server }) => {
-  await page.goto('/claims/pellam-p6?pane=library');
+  await go(page, '/claims/pellam-p6?pane=library');
   await expect(page.getByRole('row', { name: /OM-230 intake flow beyond anything measured/ })).toBeVisible();
   await expect(page.getByRole('row', { name: /P6-205 chamber volume low Stated 64\.0 cc, found 67\.5/ })).toBeVisible();
   await expect(page.getByRole('row', { name: /OM-230 power not believable/ })).toBeVisible();
@@ -87,9 +87,9 @@ test('every claim in one table, saved as CSV; a new claim typed as a sheet is ju
     }),
   });
   expect(post.status).toBe(201);
-  await page.goto('/claims/corrow-522');
+  await go(page, '/claims/corrow-522');
   await expect(page.getByText(/Impossible at \.100: no valve of this size/)).toBeVisible();
-  await page.goto('/claims/corrow-522?side=exhaust');
+  await go(page, '/claims/corrow-522?side=exhaust');
   await expect(page.getByText(/Nobody claims a flow of this head on the exhaust side/)).toBeVisible();
 });
 
@@ -123,7 +123,7 @@ async function clickAt(page: Page, [x, y]: readonly [number, number]): Promise<v
 test('a chart whose axes lean is read from its picture, kept over a reload, opened again and moved', async ({
   page,
 }) => {
-  await page.goto('/claims/pellam-190r');
+  await go(page, '/claims/pellam-190r');
   await page.getByRole('button', { name: 'Read it off a chart' }).click();
   const dialog = page.getByRole('dialog', { name: 'Read a chart' });
   const take = dialog.getByRole('button', { name: 'Take these figures' });
@@ -191,7 +191,7 @@ test('a chart whose axes lean is read from its picture, kept over a reload, open
 test('many claims from a CSV: what is wrong stops it line by line, what is odd is asked, then it comes in whole', async ({
   page,
 }) => {
-  await page.goto('/claims/ottermoor-230');
+  await go(page, '/claims/ottermoor-230');
   await expect(page.getByRole('heading', { name: /^Ottermoor flyer/ })).toBeVisible();
   const csv = (rows: string) => `source,head,side,lift,flow,item,value\n${rows}`;
   await dropFile(
@@ -225,7 +225,7 @@ test('many claims from a CSV: what is wrong stops it line by line, what is odd i
 });
 
 test('a rumour is put to the test, and closed only with reasons and evidence', async ({ page }) => {
-  await page.goto('/claims/pellam-p6?pane=questions');
+  await go(page, '/claims/pellam-p6?pane=questions');
   await expect(page.getByText('The 522 is the same head as the 417')).toBeVisible();
   await expect(page.getByRole('link', { name: '417 early: chamber volume 66.8 cc, as received' })).toBeVisible();
   await page.getByRole('button', { name: 'Ask a question' }).click();
@@ -251,16 +251,18 @@ test('a rumour is put to the test, and closed only with reasons and evidence', a
 });
 
 test('same or different: two numbers for one casting, two castings under one number, two ports', async ({ page }) => {
-  await page.goto('/claims/corrow-522?pane=same');
+  await go(page, '/claims/corrow-522?pane=same');
   await expect(page.getByText('These are one and the same')).toBeVisible();
   await choose(page, 'the other', '417 early, Corrow');
   await expect(page.getByText(/^Different: exhaust valve diameter \(1\.550/)).toBeVisible();
   await expect(page.getByRole('row', { name: /^exhaust valve diameter/ })).toBeVisible();
   await page.getByRole('button', { name: /multiple of repeatability: 12\.7/ }).click();
   await expect(page.getByRole('dialog', { name: 'The working' })).toContainText('JCGM 100:2008');
-  await page.goto('/claims/pellam-190?pane=same&other=pellam-190r');
+  await go(page, '/claims/pellam-190?pane=same&other=pellam-190r');
   await expect(page.getByText(/^Not told apart: of \d+ things/)).toBeVisible();
-  await page.goto('/claims/corrow-417?pane=same&stage=417-received&otherStage=417-received');
+  // What was explained there does not stand here.
+  await expect(page.getByRole('dialog', { name: 'The working' })).toBeHidden();
+  await go(page, '/claims/corrow-417?pane=same&stage=417-received&otherStage=417-received');
   await pick(page.getByLabel('its port', { exact: true }), 'port 1');
   await pick(page.getByLabel('its port, the other'), 'port 3');
   await expect(page.getByText(/^Different: intake/)).toBeVisible();
@@ -270,7 +272,7 @@ test('same or different: two numbers for one casting, two castings under one num
 test('a claimed power is held against the head; a source says how it tests, and a claim takes it over', async ({
   page,
 }) => {
-  await page.goto('/claims/longreach-212');
+  await go(page, '/claims/longreach-212');
   await page.getByRole('button', { name: 'A power' }).click();
   await page.getByLabel('Power claimed').fill('a lot');
   await page.getByRole('button', { name: 'Add it' }).click();
@@ -282,7 +284,7 @@ test('a claimed power is held against the head; a source says how it tests, and 
   await page.getByRole('button', { name: /^Remove the report of 460/ }).click();
   await expect(page.getByText(/Not believable/)).toBeHidden();
 
-  await page.goto('/claims/longreach-212?pane=sources');
+  await go(page, '/claims/longreach-212?pane=sources');
   await page.getByRole('button', { name: 'Pellam catalogue' }).click();
   await page.getByLabel('Depression', { exact: true }).fill('25');
   await page.getByLabel('Bore', { exact: true }).fill('9 m');
@@ -292,13 +294,13 @@ test('a claimed power is held against the head; a source says how it tests, and 
   await page.getByRole('button', { name: 'Save', exact: true }).click();
   await expect(page.getByText('Pellam catalogue saved.')).toBeVisible();
 
-  await page.goto('/heads/pellam-p6?stage=p6-received&sheet=p6-catalogue');
+  await go(page, '/heads/pellam-p6?stage=p6-received&sheet=p6-catalogue');
   await expect(page.getByText('Pellam catalogue states of its tests: depression and bore.')).toBeVisible();
   await expect(page.getByLabel('Depression', { exact: true })).toHaveValue('');
   await page.getByRole('button', { name: 'Use it' }).click();
   await expect(page.getByLabel('Bore fixture')).toHaveValue('98 mm');
   await page.getByRole('button', { name: 'Save the sheet' }).click();
-  await page.goto('/claims/pellam-p6?stage=p6-received');
+  await go(page, '/claims/pellam-p6?stage=p6-received');
   // 60 cfm at 25 in is 63.5 at 28 in: √(28/25) = 1.0583.
   await expect(page.getByRole('row', { name: /^\.100 / }).first()).toContainText('63.5');
   await expect(page.getByText(/reservation: entry, valves and port are not known for both/)).toBeVisible();

@@ -1,12 +1,12 @@
 import { readFile } from 'node:fs/promises';
 import type { Page } from '@playwright/test';
-import { choose, expect, pick, step, test } from '../test.js';
+import { choose, expect, go, pick, step, test } from '../test.js';
 
 /** A row of the difference table, the first of the page. */
 const row = (page: Page, name: string | RegExp) => page.getByRole('row', { name }).first();
 
 test('the comparison reads itself, and every figure opens its working', async ({ page }) => {
-  await page.goto('/compare?build=slate-six');
+  await go(page, '/compare?build=slate-six');
   await expect(page.getByText(/^D leads from \.\d{3} up/)).toBeVisible();
   await expect(page.getByText('Equal 28 in · 98.0 mm bore · radius entry')).toBeVisible();
   await expect(page.getByText(/Not equal stage: A B D E as received, C valve job and back-cut/)).toBeVisible();
@@ -39,7 +39,7 @@ test('the comparison reads itself, and every figure opens its working', async ({
 });
 
 test('bare and piped exhausts are never compared silently', async ({ page }) => {
-  await page.goto('/compare?build=slate-six&side=exhaust');
+  await go(page, '/compare?build=slate-six&side=exhaust');
   await expect(page.getByText(/exhaust: A B C E exhaust bare, D exhaust piped, not compared/)).toBeVisible();
   await expect(row(page, /^\.400/)).toContainText('piped');
   await page.getByRole('button', { name: 'E/I' }).click();
@@ -52,7 +52,7 @@ test('hiding, reordering and the baseline work from the keyboard, and an address
   page,
   context,
 }) => {
-  await page.goto('/compare?build=slate-six');
+  await go(page, '/compare?build=slate-six');
   await expect(page.getByRole('columnheader', { name: 'E', exact: true })).toBeVisible();
   await page.keyboard.press('5');
   await page.keyboard.press('2');
@@ -61,7 +61,7 @@ test('hiding, reordering and the baseline work from the keyboard, and an address
   await expect(page).toHaveURL(/side=exhaust/);
   await expect(page).toHaveURL(/hide=B(,|%2C)E/);
   const other = await context.newPage();
-  await other.goto(page.url());
+  await go(other, page.url());
   await expect(other.getByRole('button', { name: 'Exhaust', exact: true })).toHaveAttribute('aria-pressed', 'true');
   await expect(other.getByRole('columnheader', { name: 'B', exact: true })).toBeHidden();
   await expect(other.getByRole('columnheader', { name: 'C', exact: true })).toBeVisible();
@@ -83,7 +83,7 @@ test('hiding, reordering and the baseline work from the keyboard, and an address
 });
 
 test('tokens are dragged into another order', async ({ page }) => {
-  await page.goto('/compare?build=slate-six');
+  await go(page, '/compare?build=slate-six');
   const token = (name: string) => page.locator('.token').filter({ hasText: name });
   await expect(token('OM-230')).toBeVisible();
   // What drags is fetched once the frame stands.
@@ -100,7 +100,7 @@ test('tokens are dragged into another order', async ({ page }) => {
 });
 
 test('another sheet of a head is chosen, and the claim says its conditions are unknown', async ({ page }) => {
-  await page.goto('/compare?build=slate-six');
+  await go(page, '/compare?build=slate-six');
   await choose(page, 'Sheet read for E OM-230', /^Flyer · .*claim/);
   await expect(page.getByText(/E is read from Flyer · .* now\./)).toBeVisible();
   await expect(page.getByText(/Unknown for some.*depression/)).toBeVisible();
@@ -110,7 +110,7 @@ test('another sheet of a head is chosen, and the claim says its conditions are u
 test('two sheets of one head stand side by side, named by what tells them apart, and are subtracted', async ({
   page,
 }) => {
-  await page.goto('/heads/corrow-417?stage=417-received');
+  await go(page, '/heads/corrow-417?stage=417-received');
   await page.getByRole('link', { name: 'Bench 1, port 1', exact: true }).click();
   await page.getByRole('button', { name: 'Add to the lineup' }).click();
   await expect(page.getByText('417 early is in the lineup.')).toBeVisible();
@@ -125,7 +125,7 @@ test('two sheets of one head stand side by side, named by what tells them apart,
 });
 
 test('pictures and tables are saved', async ({ page }) => {
-  await page.goto('/compare?build=slate-six');
+  await go(page, '/compare?build=slate-six');
   const save = async (name: string) => {
     const [download] = await Promise.all([
       page.waitForEvent('download'),
@@ -146,7 +146,7 @@ test('pictures and tables are saved', async ({ page }) => {
 });
 
 test('units switch everywhere at once', async ({ page }) => {
-  await page.goto('/compare?build=slate-six');
+  await go(page, '/compare?build=slate-six');
   await expect(page.locator('header').getByText('188 cfm')).toBeVisible();
   await page.keyboard.press('u');
   // 188.07 cfm × 0.4719 = 88.8 L/s; .480 in = 12.19 mm.
@@ -158,7 +158,7 @@ test('units switch everywhere at once', async ({ page }) => {
 });
 
 test('fills the screen in high contrast and comes back', async ({ page }) => {
-  await page.goto('/compare?build=slate-six');
+  await go(page, '/compare?build=slate-six');
   await expect(page.getByText(/^D leads/)).toBeVisible();
   await page.keyboard.press('f');
   await expect(page.getByText(/^D leads/)).toBeHidden();
@@ -167,7 +167,7 @@ test('fills the screen in high contrast and comes back', async ({ page }) => {
 });
 
 test('the match names the worse runner, the limit, and says ceilings', async ({ page }) => {
-  await page.goto('/match?build=slate-six');
+  await go(page, '/match?build=slate-six');
   await expect(
     page.getByText(/^D Longreach 212 carries the target, with the most to spare\..* D and E can’t be told apart\./),
   ).toBeVisible();
@@ -183,7 +183,7 @@ test('the match names the worse runner, the limit, and says ceilings', async ({ 
 test('a verdict says how sure it is, what would settle and flip it, follows the shop’s assumptions, and can be kept', async ({
   page,
 }) => {
-  await page.goto('/match?build=slate-six');
+  await go(page, '/match?build=slate-six');
   const c = page.getByRole('article', { name: 'Verdict on C P6-205' });
   await expect(c).toContainText(/probably carries, \d\d in 100/);
   // What would flip it, by keyboard.
@@ -223,7 +223,7 @@ test('a verdict says how sure it is, what would settle and flip it, follows the 
 });
 
 test('the other builds of the shop: four valves under boost, and a diesel', async ({ page }) => {
-  await page.goto('/match?build=vennick-five');
+  await go(page, '/match?build=vennick-five');
   await expect(page.getByRole('article')).toHaveCount(2);
   await expect(page.getByText(/^B OM-4V carries the target/)).toBeVisible();
   await pick(page.getByRole('combobox', { name: 'Build at hand' }), 'Tarrow Three');
@@ -231,7 +231,7 @@ test('the other builds of the shop: four valves under boost, and a diesel', asyn
 });
 
 test('six heads are compared, and the bookmark brings the same six back', async ({ page, context }) => {
-  await page.goto('/heads/corrow-417?stage=417-pinch');
+  await go(page, '/heads/corrow-417?stage=417-pinch');
   await page.getByRole('button', { name: 'add to the lineup' }).click();
   await expect(page.getByText('417 early is in the lineup.')).toBeVisible();
   await step(page, 'Compare').click();
@@ -243,7 +243,7 @@ test('six heads are compared, and the bookmark brings the same six back', async 
   await expect(page).toHaveURL(/hide=A/);
   const bookmark = page.url();
   const later = await context.newPage();
-  await later.goto(bookmark);
+  await go(later, bookmark);
   await expect(later.getByRole('columnheader', { name: 'F', exact: true })).toBeVisible();
   await expect(later.getByRole('columnheader', { name: 'A', exact: true })).toBeHidden();
   await expect(later.getByRole('img', { name: /discharge coefficient over L\/D/ })).toBeVisible();

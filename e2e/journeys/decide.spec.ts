@@ -1,10 +1,10 @@
 import { readFileSync } from 'node:fs';
-import { choose, chosen, expect, pick, test } from '../test.js';
+import { choose, chosen, expect, go, pick, test } from '../test.js';
 
 test('ways stand side by side with price, power, odds and fit; weights turn the choice; it is decided with reasons', async ({
   page,
 }) => {
-  await page.goto('/decide?build=vennick-five');
+  await go(page, '/decide?build=vennick-five');
   await expect(page.getByRole('heading', { name: 'Decide' })).toBeVisible();
   const first = page.getByRole('row', { name: /^comes first/ });
   await expect(
@@ -30,7 +30,7 @@ test('ways stand side by side with price, power, odds and fit; weights turn the 
 test('a way is priced line by line; an adapter makes a line; what is open is said; bad input stays', async ({
   page,
 }) => {
-  await page.goto('/decide?build=slate-six');
+  await go(page, '/decide?build=slate-six');
   await expect(page.getByText(/Longreach 212 cannot go as it is: exhaust flange/)).toBeVisible();
   await expect(page.getByRole('row', { name: /^for each gained over Keep the 417/ })).toContainText(/\d/);
   await page.getByRole('button', { name: 'Add a way' }).click();
@@ -68,7 +68,7 @@ test('a way is priced line by line; an adapter makes a line; what is open is sai
 test('the report is read on the page, saved as PDF, and says when it cannot be made; shape and differences can be shared alone', async ({
   page,
 }) => {
-  await page.goto('/decide?build=slate-six');
+  await go(page, '/decide?build=slate-six');
   // By keyboard from Decide to the report and its options.
   await page.getByRole('button', { name: 'Report' }).focus();
   await page.keyboard.press('Enter');
@@ -107,7 +107,7 @@ test('ways are run in the engine; torque counts once it is there; costs and matr
   page,
 }) => {
   test.setTimeout(180_000);
-  await page.goto('/decide?build=slate-six');
+  await go(page, '/decide?build=slate-six');
   await page.getByRole('button', { name: 'Add torque' }).click();
   await expect(page.getByText('Keep the 417: –, not run yet')).toBeVisible();
   await page.getByRole('button', { name: 'Simulate each way' }).click();
@@ -129,7 +129,7 @@ test('ways are run in the engine; torque counts once it is there; costs and matr
 test('what was measured answers the fit; a set of the price list fills a way; a cut of Change becomes a way', async ({
   page,
 }) => {
-  await page.goto('/decide?build=slate-six&way=slate-p6');
+  await go(page, '/decide?build=slate-six&way=slate-p6');
   const block = page.locator('.fit').filter({ hasText: 'what the block allows' });
   await expect(block).toContainText('measured: needs an adapter, only');
   await block.getByRole('button', { name: 'Use it' }).click();
@@ -140,7 +140,7 @@ test('what was measured answers the fit; a set of the price list fills a way; a 
   await page.getByRole('button', { name: 'Discard changes' }).click();
   await page.getByRole('button', { name: 'Discard', exact: true }).click();
 
-  await page.goto('/change/corrow-417?build=slate-six&stage=417-received&pane=next');
+  await go(page, '/change/corrow-417?build=slate-six&stage=417-received&pane=next');
   await page.getByRole('button', { name: 'Add as a way to go' }).first().click();
   await expect(page).toHaveURL(/\/decide\?.*way=/);
   await expect(page.getByRole('columnheader', { name: /^417 early: / })).toBeVisible();

@@ -1,9 +1,9 @@
-import { choose, expect, pick, printed, step, tabTo, test } from '../test.js';
+import { choose, expect, go, pick, printed, step, tabTo, test } from '../test.js';
 
 test('pulls stand beside what was forecast, by one standard; what they teach is used in every verdict', async ({
   page,
 }) => {
-  await page.goto('/match?build=slate-six');
+  await go(page, '/match?build=slate-six');
   await step(page, 'Dyno').click();
   await expect(page.getByRole('heading', { name: 'Dyno' })).toBeVisible();
   await page.getByRole('button', { name: /^417, first pull/ }).click();
@@ -37,7 +37,7 @@ test.describe('a pull of one’s own', () => {
   test('a pull is pasted as the dyno printed it; no unit is silent, bad lines are named, and nothing is lost', async ({
     page,
   }) => {
-    await page.goto('/dyno?build=slate-six');
+    await go(page, '/dyno?build=slate-six');
     await page.getByRole('button', { name: '+ new pull' }).click();
     await page.getByLabel('Name of the pull').fill('Friday, third');
     await page
@@ -79,7 +79,7 @@ test.describe('a pull of one’s own', () => {
   });
 
   test('a row whose power and torque disagree is asked about; wheels are held against nothing', async ({ page }) => {
-    await page.goto('/dyno?build=slate-six');
+    await go(page, '/dyno?build=slate-six');
     await page.getByRole('button', { name: '+ new pull' }).click();
     await page.getByLabel('Name of the pull').fill('Rolling road');
     await page
@@ -97,7 +97,7 @@ test('a pull is held against the simulation over its speeds; causes are ordered 
   page,
 }) => {
   test.setTimeout(180_000);
-  await page.goto('/dyno?build=slate-six&pull=slate-longreach-1&pane=forecast');
+  await go(page, '/dyno?build=slate-six&pull=slate-longreach-1&pane=forecast');
   await page.getByRole('button', { name: 'Simulate it' }).focus();
   await page.keyboard.press('Enter');
   await expect(page.getByText(/^(The pull lies|At every speed)/)).toBeVisible({ timeout: 120_000 });
@@ -111,12 +111,12 @@ test('a pull is held against the simulation over its speeds; causes are ordered 
   await pick(page.getByLabel('What it was'), 'a seat leaks');
   await page.getByRole('button', { name: 'Save it' }).click();
   await expect(page.getByText('It was this: a seat leaks.')).toBeVisible();
-  await page.goto('/claims/longreach-212');
+  await go(page, '/claims/longreach-212');
   await expect(page.getByText(/On the dyno on 2026-05-13 it fell short: a seat leaks/)).toBeVisible();
 });
 
 test('swaps are told from heat and from unfair ones; a forecast after the pull is refused', async ({ page }) => {
-  await page.goto('/dyno?build=slate-six&pull=slate-swap-4&pane=order');
+  await go(page, '/dyno?build=slate-six&pull=slate-swap-4&pane=order');
   await expect(page.getByText(/522 late, as received makes .* it counts\. They alternated/)).toBeVisible();
   await pick(page.getByLabel('Against', { exact: true }), 'Longreach, same cam');
   await expect(
@@ -140,7 +140,7 @@ test('swaps are told from heat and from unfair ones; a forecast after the pull i
 });
 
 test('a file of two pulls with headings nobody knows is laid down by hand once, and known again', async ({ page }) => {
-  await page.goto('/dyno?build=slate-six');
+  await go(page, '/dyno?build=slate-six');
   await page.getByRole('button', { name: '+ new pull' }).click();
   const paste = page.getByLabel('Paste the table: rpm with power, torque or both');
   const file = 'Kanal 1;Kanal 2\n4000;164,05\n5000;201,34\n3000;118,2\n4200;171,5\n';
@@ -163,7 +163,7 @@ test('a file of two pulls with headings nobody knows is laid down by hand once, 
 test('the trained eye: a round is answered with its working; a call is locked, and refused once it was flowed', async ({
   page,
 }) => {
-  await page.goto('/dyno?build=slate-six');
+  await go(page, '/dyno?build=slate-six');
   await page.getByRole('link', { name: 'the trained eye' }).click();
   await expect(page.getByRole('heading', { name: /\?/ })).toBeVisible();
   await page.locator('.choices button').first().focus();
@@ -192,7 +192,7 @@ test('by keyboard alone: a pull is typed, drawn smooth, looked at pane by pane, 
     await tabTo(page, page.getByLabel(label, { exact: true }));
     await page.keyboard.insertText(text);
   };
-  await page.goto('/dyno?build=slate-six');
+  await go(page, '/dyno?build=slate-six');
   await tabTo(page, page.getByRole('button', { name: '+ new pull' }));
   await press('Enter');
   await type('Name of the pull', 'By hand');
@@ -233,7 +233,7 @@ test('by keyboard alone: a pull is typed, drawn smooth, looked at pane by pane, 
 test('practice by keyboard: a round is asked, answered and kept; what was missed is asked of again', async ({
   page,
 }) => {
-  await page.goto('/practice');
+  await go(page, '/practice');
   const question = page.getByRole('heading', { level: 2 }).first();
   await expect(question).toContainText('?');
   const say = async () => {

@@ -1,4 +1,4 @@
-import { expect, paste, step, tabTo, test } from '../test.js';
+import { expect, go, paste, step, tabTo, test } from '../test.js';
 
 test.use({ data: 'empty' });
 
@@ -14,7 +14,7 @@ test('a stranger does the main job with the keyboard', async ({ page }) => {
     await field.focus();
   };
 
-  await page.goto('/');
+  await go(page, '/');
   await tabTo(page, page.getByRole('link', { name: 'An engine' }));
   await key('Enter');
   await expect(page.getByText('Start here')).toBeVisible();
@@ -79,7 +79,7 @@ test('a stranger does the main job with the keyboard', async ({ page }) => {
   await expect(page.getByRole('button', { name: 'in the lineup' })).toBeVisible();
 
   // The second head: its sheet pasted as a block from a spreadsheet.
-  await page.goto('/heads');
+  await go(page, '/heads');
   await page.getByRole('button', { name: 'New head' }).focus();
   await key('Enter');
   await reach('Name');
@@ -139,7 +139,7 @@ test('a stranger does the main job with the keyboard', async ({ page }) => {
 });
 
 test('bad input gets its sentence at the field and nothing is lost', async ({ page }) => {
-  await page.goto('/target?new=1');
+  await go(page, '/target?new=1');
   await page.getByLabel('Name').fill('Doubtful');
   await page.getByLabel('Bore').fill('about four');
   await expect(page.getByText('“about four” is not a length. Type it like 2.02, 1 7/8 or 51 mm.')).toBeVisible();

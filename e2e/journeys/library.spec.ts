@@ -1,10 +1,10 @@
 import { readFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { root } from '../server.js';
-import { dropFile, expect, pick, test } from '../test.js';
+import { dropFile, expect, go, pick, test } from '../test.js';
 
 test('heads are found, filtered and opened', async ({ page }) => {
-  await page.goto('/heads');
+  await go(page, '/heads');
   await expect(page.getByText('12 in the library')).toBeVisible();
   await page.getByLabel('Search').fill('corrow');
   await expect(page.getByText('3 found')).toBeVisible();
@@ -16,7 +16,7 @@ test('heads are found, filtered and opened', async ({ page }) => {
 });
 
 test('a head is deleted with all it has, and comes back whole', async ({ page }) => {
-  await page.goto('/heads/ottermoor-230');
+  await go(page, '/heads/ottermoor-230');
   await page.getByRole('button', { name: 'Remove', exact: true }).click();
   await expect(page.getByText('OM-230 removed, with its sheets.')).toBeVisible();
   await expect(page.getByText('11 in the library')).toBeVisible();
@@ -30,7 +30,7 @@ test.describe('from empty', () => {
 
   test('a bundle is previewed, brought in, and the same one again makes no doubles', async ({ page }) => {
     const bundle = await readFile(join(root, 'demo', 'bundle.json'));
-    await page.goto('/heads');
+    await go(page, '/heads');
     await dropFile(page, 'shop.json', bundle);
     const dialog = page.getByRole('dialog', { name: 'Import shop.json' });
     await expect(dialog.getByRole('row', { name: 'heads 12' })).toBeVisible();
@@ -41,7 +41,7 @@ test.describe('from empty', () => {
   });
 
   test('files in bad shape are said so and write nothing', async ({ page }) => {
-    await page.goto('/heads');
+    await go(page, '/heads');
     await expect(page.getByText('The library is empty')).toBeVisible();
     await dropFile(page, 'torn.json', '{"format": "alluv');
     await expect(page.getByText('torn.json is not well-formed JSON.')).toBeVisible();
@@ -65,20 +65,20 @@ test.describe('from empty', () => {
   });
 
   test('a name full of HTML stays text', async ({ page }) => {
-    await page.goto('/heads?new=1');
+    await go(page, '/heads?new=1');
     await page.getByLabel('Name').fill('<b onclick=alert(1)>Bold</b>');
     await page.getByRole('button', { name: 'Add it and type its sheet' }).click();
     await expect(page.getByRole('heading', { name: '<b onclick=alert(1)>Bold</b>' })).toBeVisible();
   });
 
   test('empty screens say what to do first', async ({ page }) => {
-    await page.goto('/compare');
+    await go(page, '/compare');
     await expect(page.getByText('Say first which engine it is for')).toBeVisible();
-    await page.goto('/match');
+    await go(page, '/match');
     await expect(page.getByText('Say first which engine it is for')).toBeVisible();
-    await page.goto('/nowhere/at/all');
+    await go(page, '/nowhere/at/all');
     await expect(page.getByText('There is nothing at this address')).toBeVisible();
-    await page.goto('/heads/unknown');
+    await go(page, '/heads/unknown');
     await expect(page.getByText('There is no such head.')).toBeVisible();
   });
 });
@@ -86,7 +86,7 @@ test.describe('from empty', () => {
 test('everything is saved as one file; where its photos are too many, the way without them is offered', async ({
   page,
 }) => {
-  await page.goto('/heads');
+  await go(page, '/heads');
   const save = () =>
     Promise.all([page.waitForEvent('download'), page.getByRole('button', { name: 'Export everything' }).click()]);
   const [saved] = await save();
@@ -104,7 +104,7 @@ test('everything is saved as one file; where its photos are too many, the way wi
 });
 
 test('keys, glossary and night theme are one key or press away', async ({ page }) => {
-  await page.goto('/heads');
+  await go(page, '/heads');
   await page.keyboard.press('?');
   await expect(page.getByRole('dialog', { name: 'Keys' })).toBeVisible();
   await page.keyboard.press('Escape');

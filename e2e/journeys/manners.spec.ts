@@ -1,6 +1,6 @@
 /** What people expect of any program: a real clipboard, keys that save, words that explain themselves, pages to take away. */
 import { readFile } from 'node:fs/promises';
-import { chosen, expect, oneOf, paste, pick, printed, test } from '../test.js';
+import { chosen, expect, go, oneOf, paste, pick, printed, test } from '../test.js';
 
 const SHEET = '/heads/corrow-417?stage=417-received&sheet=417-received-p1';
 
@@ -9,7 +9,7 @@ test('cells are chosen, copied and pasted over a real clipboard, filled down, un
   context,
 }) => {
   await context.grantPermissions(['clipboard-read', 'clipboard-write']);
-  await page.goto(SHEET);
+  await go(page, SHEET);
   const cell = (row: number, name: string) => page.getByLabel(`Row ${row}, ${name}`, { exact: true });
   await cell(1, 'lift').click();
   await page.keyboard.press('Shift+ArrowDown');
@@ -40,7 +40,7 @@ test('cells are chosen, copied and pasted over a real clipboard, filled down, un
 });
 
 test('what is still needed is said beside Save, and marked', async ({ page }) => {
-  await page.goto('/target?new=1');
+  await go(page, '/target?new=1');
   await expect(page.getByText('Needed: name, cylinders, speed.')).toBeVisible();
   await page.getByLabel('Name', { exact: true }).fill('Test engine');
   await expect(page.getByText('Needed: cylinders, speed.')).toBeVisible();
@@ -48,7 +48,7 @@ test('what is still needed is said beside Save, and marked', async ({ page }) =>
 });
 
 test('a new head begins from a template, the program’s or the shop’s own', async ({ page }) => {
-  await page.goto('/heads?new=1');
+  await go(page, '/heads?new=1');
   const template = page.getByLabel('Start from a template');
   await pick(template, 'production, aluminium, four valves a cylinder');
   await expect(chosen(page.getByLabel('Intake valves a cylinder'))).toHaveText('2');
@@ -70,7 +70,7 @@ test('a new head begins from a template, the program’s or the shop’s own', a
 });
 
 test('the target saves itself as it is typed, says when, and goes back to what it was', async ({ page }) => {
-  await page.goto('/target?build=slate-six');
+  await go(page, '/target?build=slate-six');
   const name = page.getByLabel('Name', { exact: true });
   const before = await name.inputValue();
   await name.fill('Slate Six, second');
@@ -92,12 +92,12 @@ test('the target saves itself as it is typed, says when, and goes back to what i
 test('a word opens the glossary at itself; a tour is walked and left; a pinned head is on the shop’s page', async ({
   page,
 }) => {
-  await page.goto('/measure/corrow-417?stage=417-received&pane=shrouding');
+  await go(page, '/measure/corrow-417?stage=417-received&pane=shrouding');
   await page.getByRole('columnheader', { name: 'least gap' }).hover();
   await page.keyboard.press('g');
   await expect(page.getByRole('dialog', { name: 'Glossary' })).toBeVisible();
   await page.keyboard.press('Escape');
-  await page.goto(SHEET);
+  await go(page, SHEET);
   await page.getByRole('columnheader', { name: 'C min' }).first().click();
   const glossary = page.getByRole('dialog', { name: 'Glossary' });
   await expect(glossary.getByLabel('Find a word')).toHaveValue('C min');
@@ -105,7 +105,7 @@ test('a word opens the glossary at itself; a tour is walked and left; a pinned h
   await page.keyboard.press('Escape');
 
   await page.getByRole('button', { name: 'Pin', exact: true }).click();
-  await page.goto('/');
+  await go(page, '/');
   await expect(page.getByRole('heading', { name: 'Pinned and recent heads' })).toBeVisible();
   await page.getByRole('button', { name: 'More', exact: true }).click();
   await page.getByText('Tour of this page').click();
@@ -117,7 +117,7 @@ test('a word opens the glossary at itself; a tour is walked and left; a pinned h
 });
 
 test('the tables and drawings of a page are taken away as they are shown', async ({ page }) => {
-  await page.goto('/compare');
+  await go(page, '/compare');
   await expect(page.getByRole('table').first()).toBeVisible();
   await page.getByRole('button', { name: 'More', exact: true }).click();
   await page.getByText('Export this page').click();
@@ -145,13 +145,13 @@ test('the tables and drawings of a page are taken away as they are shown', async
 test('a printed page says whose it is, of which engine and head, and when; and loses nothing of its table', async ({
   page,
 }) => {
-  await page.goto('/arrival/corrow-417-b?pane=findings');
+  await go(page, '/arrival/corrow-417-b?pane=findings');
   await expect(page.getByRole('heading').first()).toBeVisible();
   for (const format of ['A4', 'Letter'] as const) {
     const sheets = await printed(page, format);
     expect(sheets[0]).toMatch(/Arrival\s+Corrow Slate Six\s+417 early, second casting\s+\d{4}-\d\d-\d\d/);
   }
-  await page.goto('/compare');
+  await go(page, '/compare');
   await expect(page.getByRole('table').first()).toBeVisible();
   const rows = await page.getByRole('table').first().getByRole('row').count();
   const text = (await printed(page, 'A4')).join('\n');
@@ -164,7 +164,7 @@ test('a printed page says whose it is, of which engine and head, and when; and l
 test('figures in a message are read, shown before they go in, and asked about where they can be meant twice', async ({
   page,
 }) => {
-  await page.goto('/heads/vennick-v5?stage=vennick-v5-received&sheet=new');
+  await go(page, '/heads/vennick-v5?stage=vennick-v5-received&sheet=new');
   const cell = (row: number, name: string) => page.getByLabel(`Row ${row}, ${name}`, { exact: true });
   await cell(1, 'lift').focus();
   await paste(page, 'He says 200/115 320/180.');
@@ -184,7 +184,7 @@ test('Back returns to the place on the page, its sort and its filter; a page new
   page,
 }) => {
   await page.setViewportSize({ width: 1280, height: 480 });
-  await page.goto('/heads?sort=maker');
+  await go(page, '/heads?sort=maker');
   const frame = page.locator('main');
   const top = () => frame.evaluate((e) => Math.round(e.scrollTop));
   const last = page.locator('main table tbody tr').last().getByRole('link').first();

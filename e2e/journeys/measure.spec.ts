@@ -1,12 +1,12 @@
 import { readFile } from 'node:fs/promises';
 import sharp from 'sharp';
-import { expect, pick, test } from '../test.js';
+import { expect, go, pick, test } from '../test.js';
 import { typeOn } from '../test.js';
 
 test('a port is typed station by station by keyboard alone, drawn as a river, and reads its own choke', async ({
   page,
 }) => {
-  await page.goto('/measure/ottermoor-230');
+  await go(page, '/measure/ottermoor-230');
   await expect(page.getByText('This port is not surveyed yet.')).toBeVisible();
   await page.getByRole('button', { name: 'Type its sections' }).press('Enter');
   const cell = (row: number, name: string) => page.getByLabel(`Row ${row}, ${name}`, { exact: true });
@@ -52,7 +52,7 @@ test('a port is typed station by station by keyboard alone, drawn as a river, an
 });
 
 test('the river of the demo closes, says what the metal allows, and shows its working', async ({ page }) => {
-  await page.goto('/measure/corrow-417?stage=417-received');
+  await go(page, '/measure/corrow-417?stage=417-received');
   await expect(page.getByText('agree within')).toBeVisible();
   await expect(page.getByText(/Opened as far as the walls go, the choke grows to 1\.8/)).toBeVisible();
   await page.getByRole('button', { name: /speed the port area carries/ }).click();
@@ -73,7 +73,7 @@ test('the river of the demo closes, says what the metal allows, and shows its wo
 });
 
 test('outlines come in from CSV, SVG and DXF and go out again; what is broken says so', async ({ page }) => {
-  await page.goto('/measure/ottermoor-230?pane=sections');
+  await go(page, '/measure/ottermoor-230?pane=sections');
   const file = page.locator('input[type=file]');
   const give = (name: string, text: string) =>
     file.setInputFiles({ name, mimeType: 'text/plain', buffer: Buffer.from(text) });
@@ -135,7 +135,7 @@ test('a slice is traced from its photo; an outline that crosses itself is told a
   const photo = await sharp({ create: { width: 400, height: 300, channels: 3, background: '#999' } })
     .png()
     .toBuffer();
-  await page.goto('/measure/ottermoor-230?pane=sections');
+  await go(page, '/measure/ottermoor-230?pane=sections');
   await page.getByRole('button', { name: 'trace a photo' }).click();
   const dialog = page.getByRole('dialog', { name: 'Trace a section' });
   await dialog
@@ -179,24 +179,24 @@ test('a slice is traced by keyboard alone', async ({ page }) => {
   const photo = await sharp({ create: { width: 400, height: 300, channels: 3, background: '#999' } })
     .png()
     .toBuffer();
-  await page.goto('/measure/ottermoor-230?pane=sections');
+  await go(page, '/measure/ottermoor-230?pane=sections');
   await page.getByRole('button', { name: 'trace a photo' }).press('Enter');
   const dialog = page.getByRole('dialog', { name: 'Trace a section' });
   await dialog.locator('input[type=file]').setInputFiles({ name: 'slice.png', mimeType: 'image/png', buffer: photo });
   await dialog.getByLabel('Distance between the two points').fill('20 mm');
   const drawing = dialog.getByLabel('Photo to trace');
   await drawing.focus();
-  const go = async (key: string, times: number) => {
+  const move = async (key: string, times: number) => {
     for (let i = 0; i < times; i++) await page.keyboard.press(key);
   };
   // Each arrow is four pixels. The first two points are 80 pixels apart, 20 mm; the square is 120 pixels, 30 mm.
-  await go('ArrowLeft', 1);
+  await move('ArrowLeft', 1);
   await page.keyboard.press('Space');
-  await go('ArrowLeft', 20);
+  await move('ArrowLeft', 20);
   await page.keyboard.press('Space');
   await page.keyboard.press('Space');
   for (const key of ['ArrowRight', 'ArrowDown', 'ArrowLeft']) {
-    await go(key, 30);
+    await move(key, 30);
     await page.keyboard.press('Space');
   }
   await expect(dialog.getByText('4 points, 1.40 in²')).toBeVisible();
@@ -205,7 +205,7 @@ test('a slice is traced by keyboard alone', async ({ page }) => {
 });
 
 test('the lofted port is drawn, turned, coloured, set beside another, and saved as STL', async ({ page }) => {
-  await page.goto('/measure/corrow-417?stage=417-received&pane=solid');
+  await go(page, '/measure/corrow-417?stage=417-received&pane=solid');
   const canvas = page.getByRole('img', { name: 'The lofted port of 417 early intake' });
   await expect(canvas).toBeVisible();
   const ink = () =>
@@ -243,13 +243,13 @@ test('without WebGL a sentence stands in its place, and the STL is still to be h
   });
   // The library says so on the console as well; the page must not.
   page.removeAllListeners('console');
-  await page.goto('/measure/corrow-417?stage=417-received&pane=solid');
+  await go(page, '/measure/corrow-417?stage=417-received&pane=solid');
   await expect(page.getByText('This browser shows no 3-D')).toBeVisible();
   await expect(page.getByRole('button', { name: 'Export STL, millimetres' })).toBeEnabled();
 });
 
 test('ring, chamber, shrouding and pour follow what is typed', async ({ page }) => {
-  await page.goto('/measure/corrow-417?stage=417-received&pane=ring');
+  await go(page, '/measure/corrow-417?stage=417-received&pane=ring');
   const valve = page.getByLabel('valve diameter, intake');
   await valve.fill('1.900 in');
   await valve.press('Tab');
@@ -258,7 +258,7 @@ test('ring, chamber, shrouding and pour follow what is typed', async ({ page }) 
   await expect(page.getByText('“huge” is not a length.', { exact: false })).toBeVisible();
   await expect(page.getByRole('button', { name: /metal left in the ring: 0\.165 in/ })).toBeVisible();
 
-  await page.goto('/measure/pellam-p6?stage=p6-received&pane=chamber');
+  await go(page, '/measure/pellam-p6?stage=p6-received&pane=chamber');
   await page.getByLabel('compression wanted').fill('10:1');
   await page.getByLabel('or measured: chamber before').fill('67.5 cc');
   await page.getByLabel('chamber after').fill('68 cc');
@@ -269,7 +269,7 @@ test('ring, chamber, shrouding and pour follow what is typed', async ({ page }) 
   await expect(page.getByRole('button', { name: /to mill off: 0\.044 in/ })).toBeVisible();
   await expect(page.getByRole('button', { name: /compression ratio: 10\.0\d?:1/ })).toBeVisible();
 
-  await page.goto('/measure/corrow-417?stage=417-received&pane=shrouding');
+  await go(page, '/measure/corrow-417?stage=417-received&pane=shrouding');
   await expect(page.getByText('Measured on “Bench 1, 96.5 mm fixture”')).toBeVisible();
   const gap = page.getByRole('row', { name: /^\.400/ }).first();
   const before = await gap.textContent();
@@ -277,7 +277,7 @@ test('ring, chamber, shrouding and pour follow what is typed', async ({ page }) 
   for (let i = 0; i < 10; i++) await page.keyboard.press('ArrowLeft');
   expect(await gap.textContent()).not.toBe(before);
 
-  await page.goto('/measure/corrow-417?stage=417-received&pane=pour');
+  await go(page, '/measure/corrow-417?stage=417-received&pane=pour');
   await page
     .locator('label')
     .filter({ hasText: /intake 3/ })

@@ -1,4 +1,4 @@
-import { chosen, choose, expect, paste, pick, step, test } from '../test.js';
+import { choose, chosen, expect, go, paste, pick, step, test } from '../test.js';
 
 /** Two ports in two bores of one head, as they stand on one page: check values of the trade, no source. */
 const PAGE = {
@@ -11,7 +11,7 @@ const PAGE = {
 test('a two-port, two-bore test of one head is typed from paper in one go, and read as two bore families', async ({
   page,
 }) => {
-  await page.goto('/heads/vennick-v5?stage=vennick-v5-received&sheet=new');
+  await go(page, '/heads/vennick-v5?stage=vennick-v5-received&sheet=new');
   const rows = async (text: string) => {
     await page.getByLabel('Row 1, lift').focus();
     await paste(page, text);
@@ -46,7 +46,7 @@ test('a two-port, two-bore test of one head is typed from paper in one go, and r
   await page.getByRole('button', { name: 'Save the sheet' }).click();
   await expect(page.getByRole('link', { name: 'Creekside bench, port 1' })).toHaveCount(2);
 
-  await page.goto('/compare?build=vennick-five');
+  await go(page, '/compare?build=vennick-five');
   const families = page.getByRole('region', { name: 'Bores, valves, notches and pipes' });
   await expect(families.getByText('port 2 is crowded most by the wall')).toBeVisible();
   await expect(families.getByRole('row', { name: /^\.400 287 297 difference in flow: \+10/ })).toBeVisible();
@@ -55,7 +55,7 @@ test('a two-port, two-bore test of one head is typed from paper in one go, and r
 
 test('two heads of a vee are a pair: the worst port of either decides, and both are shown', async ({ page }) => {
   const add = async (name: string, flows: string) => {
-    await page.goto('/heads');
+    await go(page, '/heads');
     await page.getByRole('button', { name: 'New head' }).click();
     await page.getByLabel('Name', { exact: true }).fill(name);
     await page.getByRole('button', { name: 'Add it and type its sheet' }).click();
@@ -84,7 +84,7 @@ test('two heads of a vee are a pair: the worst port of either decides, and both 
 test('a sheet of differences is drawn about its own baseline, asked nothing of flows, and stands beside none', async ({
   page,
 }) => {
-  await page.goto('/heads/corrow-417?stage=417-bowl&sheet=new');
+  await go(page, '/heads/corrow-417?stage=417-bowl&sheet=new');
   await pick(page.getByLabel('The bench reads'), 'differences only');
   await page.getByLabel('Row 1, lift').focus();
   await paste(page, '.200 19 30\n.300 10 25\n.400 0 12\n.500 -3 4');
@@ -101,7 +101,7 @@ test('a sheet of differences is drawn about its own baseline, asked nothing of f
   await page.getByRole('button', { name: 'Save the sheet' }).click();
   await expect(page.getByText(/saved\./)).toBeVisible();
   // No flow of it stands in the comparison; it has a drawing of its own.
-  await page.goto('/heads/corrow-417?stage=417-bowl');
+  await go(page, '/heads/corrow-417?stage=417-bowl');
   await page.getByRole('button', { name: 'Add to the lineup' }).click();
   await expect(page.getByText('417 early is in the lineup.')).toBeVisible();
   await step(page, 'Compare').click();
@@ -112,7 +112,7 @@ test('a sheet of differences is drawn about its own baseline, asked nothing of f
 test('a bench moved to a new full scale: new sheets read by it, old ones keep theirs, a slip is put right in all', async ({
   page,
 }) => {
-  await page.goto('/bench/corrow-417?pane=checks');
+  await go(page, '/bench/corrow-417?pane=checks');
   await page.getByLabel('They hold from').fill('2026-11-01');
   await page.keyboard.press('Tab');
   await page.getByLabel('Range 4, intake full scale').fill('301.0 cfm');
@@ -120,11 +120,11 @@ test('a bench moved to a new full scale: new sheets read by it, old ones keep th
   await expect(page.getByText(/Sheets of before keep theirs/)).toBeVisible();
 
   // 42.5 % of 295.6 is 125.6: the old sheet, as before.
-  await page.goto('/heads/corrow-417?stage=417-received&sheet=417-received-p3');
+  await go(page, '/heads/corrow-417?stage=417-received&sheet=417-received-p3');
   await expect(chosen(page.getByLabel('Full scales', { exact: true }))).toHaveText(/the bench’s, from \d/);
   await expect(page.getByRole('row', { name: /^4\s295\.6/ })).toBeVisible();
 
-  await page.goto('/heads/vennick-v5?stage=vennick-v5-received&sheet=new');
+  await go(page, '/heads/vennick-v5?stage=vennick-v5-received&sheet=new');
   await pick(page.getByLabel('Source', { exact: true }), 'Bench 1');
   await pick(page.getByLabel('The bench reads'), 'percent of a range');
   await expect(page.getByRole('row', { name: /^4\s301\.0/ })).toBeVisible();
@@ -140,7 +140,7 @@ test('a bench moved to a new full scale: new sheets read by it, old ones keep th
 test('what a sheet, a head and an engine owe leads to its field, and goes away when it is filled or excused', async ({
   page,
 }) => {
-  await page.goto('/heads/corrow-417?stage=417-valve-job&sheet=417-old-card');
+  await go(page, '/heads/corrow-417?stage=417-valve-job&sheet=417-old-card');
   const owed = page.getByRole('region', { name: 'Still owed' });
   await owed.getByRole('button', { name: 'Bore fixture: not known.', exact: true }).click();
   await expect(page.getByLabel('Bore fixture')).toBeFocused();
@@ -154,7 +154,7 @@ test('what a sheet, a head and an engine owe leads to its field, and goes away w
   await page.keyboard.press('Enter');
   await expect(owed.getByText('Excused: intake only.')).toBeVisible();
 
-  await page.goto('/target?build=slate-six');
+  await go(page, '/target?build=slate-six');
   await owed.getByRole('button', { name: /^What the manifold/ }).click();
   await expect(page.getByLabel('Manifold flow at 28 in')).toBeFocused();
   await page.getByLabel('or lost in the manifold').fill('25 cfm');
@@ -167,7 +167,7 @@ test('what a sheet, a head and an engine owe leads to its field, and goes away w
 });
 
 test('a control head validates the bench on the spot; a wall down to its limit stops the work', async ({ page }) => {
-  await page.goto('/bench/corrow-417?pane=checks');
+  await go(page, '/bench/corrow-417?pane=checks');
   await pick(page.getByLabel('Against', { exact: true }), 'a control head');
   const pairs = [
     [137, 135],
@@ -185,7 +185,7 @@ test('a control head validates the bench on the spot; a wall down to its limit s
   await page.getByLabel('Line 3, read here').fill('240');
   await expect(page.getByText(/does not agree with the control head: 7\.0.% under at \.400/)).toBeVisible();
 
-  await page.goto('/measure/corrow-417?pane=walls&stage=417-received');
+  await go(page, '/measure/corrow-417?pane=walls&stage=417-received');
   await page.getByLabel('Point', { exact: true }).fill('exhaust 5, roof');
   await page.getByLabel('Thickness').fill('4.4 mm');
   await page.getByLabel('Work stops at').fill('4.5 mm');
@@ -196,7 +196,7 @@ test('a control head validates the bench on the spot; a wall down to its limit s
 test('one port tested twice: the mean, until one of the two is believed; said where the sheet stands', async ({
   page,
 }) => {
-  await page.goto('/heads/corrow-417?stage=417-valve-job&sheet=417-valve-job-p3');
+  await go(page, '/heads/corrow-417?stage=417-valve-job&sheet=417-valve-job-p3');
   await page.getByRole('link', { name: '+ new sheet' }).click();
   await page.getByLabel('Title of the sheet').fill('Again, after tea');
   await pick(page.getByLabel('Source', { exact: true }), 'Bench 1');

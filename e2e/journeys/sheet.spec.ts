@@ -1,12 +1,12 @@
 import { readFile } from 'node:fs/promises';
-import { chosen, dropFile, expect, paste, pick, test } from '../test.js';
+import { chosen, dropFile, expect, go, paste, pick, test } from '../test.js';
 
 const SHEET = '/heads/corrow-417?stage=417-received&sheet=417-quayside';
 
 test('a slip of the pen is asked about, mended with one key, and the correction keeps its history', async ({
   page,
 }) => {
-  await page.goto('/heads/vennick-v5?stage=vennick-v5-received&sheet=new');
+  await go(page, '/heads/vennick-v5?stage=vennick-v5-received&sheet=new');
   await page.getByLabel('Row 1, lift').focus();
   await paste(
     page,
@@ -25,7 +25,7 @@ test('a slip of the pen is asked about, mended with one key, and the correction 
 });
 
 test('keys move as in a spreadsheet and a paste is undone', async ({ page }) => {
-  await page.goto(SHEET);
+  await go(page, SHEET);
   const cell = (row: number, name: string) => page.getByLabel(`Row ${row}, ${name}`, { exact: true });
   await cell(2, 'intake').focus();
   await page.keyboard.press('ArrowDown');
@@ -48,7 +48,7 @@ test('keys move as in a spreadsheet and a paste is undone', async ({ page }) => 
 });
 
 test('bad cells get their sentence, are kept over a reload, and are not saved', async ({ page }) => {
-  await page.goto(SHEET);
+  await go(page, SHEET);
   await page.getByLabel('Row 2, intake', { exact: true }).fill('lots');
   await expect(page.getByText('“lots” is not a flow. Type it like 188.9, or 89 L/s.').first()).toBeVisible();
   await page.getByLabel('Row 4, lift', { exact: true }).fill('.300');
@@ -65,7 +65,7 @@ test('bad cells get their sentence, are kept over a reload, and are not saved', 
 });
 
 test('swapped columns are noticed', async ({ page }) => {
-  await page.goto('/heads/vennick-v5?stage=vennick-v5-received&sheet=new');
+  await go(page, '/heads/vennick-v5?stage=vennick-v5-received&sheet=new');
   await page.getByLabel('Row 1, lift').focus();
   await paste(page, '100 44 58\n200 83 109\n300 110 149\n400 126 172');
   await page.getByRole('button', { name: 'Swap them' }).click();
@@ -73,7 +73,7 @@ test('swapped columns are noticed', async ({ page }) => {
 });
 
 test('lifts of which some have a unit are asked about; a claim begins with nothing known', async ({ page }) => {
-  await page.goto('/heads/vennick-v5?stage=vennick-v5-received&sheet=new&kind=claim');
+  await go(page, '/heads/vennick-v5?stage=vennick-v5-received&sheet=new&kind=claim');
   await expect(chosen(page.getByLabel('What it is'))).toHaveText('a claim');
   await expect(page.getByLabel('Depression', { exact: true })).toHaveValue('');
   await page.getByLabel('Row 1, lift').focus();
@@ -84,21 +84,21 @@ test('lifts of which some have a unit are asked about; a claim begins with nothi
   await expect(page.getByText('Some lifts are in mm')).toBeHidden();
   await page.getByRole('button', { name: 'Save the sheet' }).click();
   await expect(page.getByText(/saved\./)).toBeVisible();
-  await page.goto('/claims/vennick-v5');
+  await go(page, '/claims/vennick-v5');
   await expect(page.getByText(/source not said/)).toBeVisible();
 });
 
 test('percent readings ask for the full scale in their own direction', async ({ page }) => {
-  await page.goto('/heads/corrow-417?stage=417-received&sheet=417-received-p3');
+  await go(page, '/heads/corrow-417?stage=417-received&sheet=417-received-p3');
   await expect(page.getByLabel('Row 4, intake', { exact: true })).toHaveValue('58.2');
   await page.getByLabel('Row 4, intake range').fill('9');
   await expect(page.getByText('Name the range, and give its full scale in the intake direction.')).toBeVisible();
 });
 
 test('two tabs do not overwrite each other: both versions side by side', async ({ page, context }) => {
-  await page.goto(SHEET);
+  await go(page, SHEET);
   const other = await context.newPage();
-  await other.goto(SHEET);
+  await go(other, SHEET);
   // Typed before the other saves: a page with nothing typed in it would be brought up to date, and there is no conflict.
   await page.getByLabel('Title of the sheet').fill('Mine');
   await other.getByLabel('Title of the sheet').fill('Theirs');
@@ -116,7 +116,7 @@ test('two tabs do not overwrite each other: both versions side by side', async (
 });
 
 test('a sheet goes out as CSV and XLSX and comes back the same', async ({ page }) => {
-  await page.goto(SHEET);
+  await go(page, SHEET);
   const save = async (name: string) => {
     const [download] = await Promise.all([
       page.waitForEvent('download'),
@@ -142,7 +142,7 @@ test('a sheet goes out as CSV and XLSX and comes back the same', async ({ page }
 });
 
 test('sizes are noted, what follows is worked out, and a size out of reason is refused', async ({ page }) => {
-  await page.goto('/heads/corrow-417?stage=417-received');
+  await go(page, '/heads/corrow-417?stage=417-received');
   await expect(page.getByRole('row', { name: /intake throat of valve: 88\.0.%/ })).toBeVisible();
   await expect(page.getByRole('row', { name: /compression on Corrow Slate Six: 9\.47:1 ± 0\.07\./ })).toBeVisible();
   await pick(page.getByLabel('Item'), 'throat');
@@ -157,7 +157,7 @@ test('sizes are noted, what follows is worked out, and a size out of reason is r
 });
 
 test('a change of units while typing changes no figure', async ({ page }) => {
-  await page.goto('/heads/vennick-v5?stage=vennick-v5-received&sheet=new');
+  await go(page, '/heads/vennick-v5?stage=vennick-v5-received&sheet=new');
   await page.getByLabel('Row 1, lift').focus();
   await paste(page, '100 44 38\n200 83 70\nfour x 1');
   await page.keyboard.press('Escape');
@@ -174,7 +174,7 @@ test('typing goes on while the sheet is being saved', async ({ page }) => {
     await new Promise((done) => setTimeout(done, 700));
     await route.continue();
   });
-  await page.goto('/heads/vennick-v5?stage=vennick-v5-received&sheet=new');
+  await go(page, '/heads/vennick-v5?stage=vennick-v5-received&sheet=new');
   await page.getByLabel('Row 1, lift').focus();
   await paste(page, '100 44 38\n200 83 70');
   await page.getByRole('button', { name: 'Save the sheet' }).click();

@@ -1,11 +1,11 @@
 import { readFileSync } from 'node:fs';
 import type { Locator } from '@playwright/test';
-import { chosen, expect, paste, pick, test } from '../test.js';
+import { chosen, expect, go, paste, pick, test } from '../test.js';
 
 test('the shop at a glance: every engine with its heads in words, what waits, what is not saved; each leads to its place', async ({
   page,
 }) => {
-  await page.goto('/');
+  await go(page, '/');
   await expect(page.getByRole('heading', { name: 'The shop' })).toBeVisible();
   const slate = page.getByRole('listitem').filter({ has: page.getByRole('heading', { name: 'Corrow Slate Six' }) });
   await expect(slate.getByText(/290\shp at 5600\srpm/)).toBeVisible();
@@ -13,7 +13,7 @@ test('the shop at a glance: every engine with its heads in words, what waits, wh
   await expect(slate.getByText(/^falls short/)).toBeVisible();
 
   // What is typed and not saved is listed, and leads back to where it was typed.
-  await page.goto('/heads/corrow-417?stage=417-received&sheet=new');
+  await go(page, '/heads/corrow-417?stage=417-received&sheet=new');
   await page.getByLabel('Title of the sheet').fill('Half typed');
   await page.getByRole('link', { name: /^Alluvium/ }).click();
   const drafts = page.getByRole('region', { name: 'Not saved' });
@@ -34,7 +34,7 @@ test('the shop at a glance: every engine with its heads in words, what waits, wh
 });
 
 test('an engine is copied with its heads, put into the archive, and both are undone', async ({ page }) => {
-  await page.goto('/');
+  await go(page, '/');
   await page.getByRole('button', { name: 'More for Tarrow Three' }).click();
   await page.getByRole('menuitem', { name: 'Duplicate' }).click();
   const copy = page.getByRole('listitem').filter({ has: page.getByRole('heading', { name: 'Tarrow Three 2' }) });
@@ -51,18 +51,18 @@ test('an engine is copied with its heads, put into the archive, and both are und
 });
 
 test('heads are tagged, found by their tag, archived and brought back', async ({ page }) => {
-  await page.goto('/heads/longreach-212');
+  await go(page, '/heads/longreach-212');
   await page.getByRole('button', { name: 'Edit', exact: true }).click();
   await page.getByLabel('Tags').fill('in stock, street');
   await page.getByRole('button', { name: 'Save', exact: true }).click();
   await expect(page.getByText(/in stock · street/)).toBeVisible();
-  await page.goto('/heads?tag=in+stock');
+  await go(page, '/heads?tag=in+stock');
   await expect(page.getByText('1 found')).toBeVisible();
   await page.getByRole('link', { name: 'Longreach 212' }).first().click();
   await page.getByRole('button', { name: 'Archive' }).click();
-  await page.goto('/heads');
+  await go(page, '/heads');
   await expect(page.getByText('11 in the library')).toBeVisible();
-  await page.goto('/heads?archived=only');
+  await go(page, '/heads?archived=only');
   await page.getByRole('link', { name: 'Longreach 212' }).first().click();
   await page.getByRole('button', { name: 'Restore from the archive' }).click();
   await expect(page.getByText('Longreach 212 is back in the library.')).toBeVisible();
@@ -71,7 +71,7 @@ test('heads are tagged, found by their tag, archived and brought back', async ({
 test.describe('an empty shop', () => {
   test.use({ data: 'empty' });
   test('offers an engine, a head, a file, and files to try it with', async ({ page }) => {
-    await page.goto('/');
+    await go(page, '/');
     await expect(page.getByText('Nothing is here yet. Begin with what you have.')).toBeVisible();
     const [saved] = await Promise.all([
       page.waitForEvent('download'),
@@ -96,7 +96,7 @@ test.describe('an empty shop', () => {
 });
 
 test('one field finds heads, engines, pages, words and acts, by keyboard', async ({ page }) => {
-  await page.goto('/heads');
+  await go(page, '/heads');
   const find = async (text: string) => {
     await page.keyboard.press('Control+k');
     await expect(page.getByLabel('Find anything')).toBeFocused();
@@ -121,7 +121,7 @@ test('one field finds heads, engines, pages, words and acts, by keyboard', async
 });
 
 test('the guide opens at the page one is on, and is searched; settings stay', async ({ page }) => {
-  await page.goto('/match?build=slate-six');
+  await go(page, '/match?build=slate-six');
   await expect(page.getByRole('heading', { level: 1 })).toBeVisible();
   await page.keyboard.press('h');
   await expect(page.getByRole('heading', { name: 'Match', level: 2 })).toBeVisible();
@@ -140,12 +140,12 @@ test('the guide opens at the page one is on, and is searched; settings stay', as
   await expect(page.locator('html')).toHaveCSS('zoom', '1.12');
   await expect(page.getByText(/^Alluvium 0\./)).toBeVisible();
   // Figures and days are written so everywhere; what was typed is left as it was typed, and both signs are read.
-  await page.goto('/target');
+  await go(page, '/target');
   await expect(page.getByLabel('Due', { exact: true })).toHaveValue(/^\d+ [A-Z][a-z]{2} 20\d\d$/);
-  await page.goto('/compare?build=slate-six');
+  await go(page, '/compare?build=slate-six');
   await expect(page.getByRole('table').first()).toContainText(/\d,\d/);
   await expect(page.getByRole('table').first()).not.toContainText(/\d\.\d/);
-  await page.goto('/target?new=1');
+  await go(page, '/target?new=1');
   await page.getByLabel('Bore').fill('98,5 mm');
   await expect(page.getByLabel('Bore')).toHaveValue('98,5 mm');
 });
@@ -158,7 +158,7 @@ test.describe('a newcomer', () => {
       clicks++;
       await what.click();
     };
-    await page.goto('/');
+    await go(page, '/');
     await click(page.getByRole('link', { name: 'An engine' }));
     const type = async (label: string, text: string) => {
       const field = page.getByLabel(label, { exact: true });
@@ -188,7 +188,7 @@ test.describe('a newcomer', () => {
 });
 
 test('several heads are chosen, tagged and archived at once, and undone as one', async ({ page }) => {
-  await page.goto('/heads');
+  await go(page, '/heads');
   for (const name of ['OM-230', 'OM-4V']) await page.locator(`label[aria-label="Choose ${name}"]`).click();
   const several = page.getByRole('group', { name: 'With the heads chosen' });
   await expect(several).toContainText('2 heads');

@@ -1,11 +1,11 @@
-import { expect, oneOf, step, test } from '../test.js';
+import { expect, go, oneOf, step, test } from '../test.js';
 
 test('heads are run in the engine: the speed wanted first, differences with their range, nothing assumed in silence', async ({
   page,
 }) => {
   test.setTimeout(300_000);
   // What the pipes are is typed on the target, refused where it cannot be, kept, and taken by the simulation.
-  await page.goto('/target?build=tarrow-three');
+  await go(page, '/target?build=tarrow-three');
   const runner = page.getByLabel('Runner length');
   await runner.fill('9 km');
   await page.keyboard.press('Tab');

@@ -4,7 +4,7 @@
  * looks at each in all of them (EVERY_VIEW).
  */
 import axe from 'axe-core';
-import { expect, test } from '../test.js';
+import { expect, go, test } from '../test.js';
 import { measured, onPaper } from '../layout.js';
 import { printedFaults } from '../paper.js';
 
@@ -109,7 +109,7 @@ for (const { width, height, at, part } of RUNS) {
     const views = VIEWS.filter((_, i) => i % PARTS === part && (EVERY || Math.floor(i / PARTS) % SIZES.length === at));
     for (const [i, path] of views.entries()) {
       const themes = EVERY ? ['light', 'night'] : [i % 2 === 0 ? 'light' : 'night'];
-      await page.goto(path);
+      await go(page, path);
       await page.waitForLoadState('networkidle');
       await page.locator('main :is(section, article)').first().waitFor();
       // Evaluated through the debugger, which the page's policy does not bind.

@@ -48,7 +48,7 @@ export default {
     const source = context.sourceCode;
     const { names, covering } = reasons(source.getAllComments());
     const covered = (node) => {
-      for (let at = node; at; at = at.parent)
+      for (let at = node; at && at.type !== 'Program'; at = at.parent)
         if (
           covering.some(
             (c) =>

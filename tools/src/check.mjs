@@ -1,6 +1,6 @@
 /** Types, lint (with the import direction), format, and generated docs up to date. */
 import { join } from 'node:path';
-import { checkNode, main, packages, root, run } from './setup.mjs';
+import { NURSERY, checkNode, main, packages, root, run } from './setup.mjs';
 
 const bin = (path) => join(root, 'node_modules', path);
 const steps = [
@@ -24,7 +24,7 @@ await main(async () => {
   packages();
   for (const [name, script, args] of steps) {
     console.error(`check: ${name}`);
-    run(process.execPath, [script, ...args], `check failed: ${name}.`);
+    run(process.execPath, [NURSERY, script, ...args], `check failed: ${name}.`);
   }
   console.error('check: all in order');
 });

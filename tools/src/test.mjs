@@ -5,7 +5,7 @@
 import { spawn, spawnSync } from 'node:child_process';
 import { rmSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
-import { build, checkNode, chromium, ensureFolder, main, packages, pdfReader, root } from './setup.mjs';
+import { NURSERY, build, checkNode, chromium, ensureFolder, main, packages, pdfReader, root } from './setup.mjs';
 import { tally } from './tally.mjs';
 
 const node = (args, env = {}) =>
@@ -33,6 +33,7 @@ await main(async () => {
   const [checked] = await Promise.all([
     beside([join(root, 'tools/src/check.mjs')]),
     beside([
+      NURSERY,
       join(root, 'node_modules/vitest/vitest.mjs'),
       'run',
       '--reporter=default',

@@ -9,6 +9,7 @@ import { cfm } from '@alluvium/core';
 import { readBundle } from '@alluvium/records';
 import { describe, expect, it } from 'vitest';
 import { REFERENCE_RATE, cellsPerSecond, machineFactor, middleRound, roundsOf } from './perf/machine.js';
+import { InputProblem, answerOf } from './evaluateCommand.js';
 import { Evaluation, evaluateBundle } from './evaluation.js';
 // @ts-expect-error -- a plain script, so that it runs before anything is installed
 import { tally } from './tally.mjs';
@@ -63,7 +64,7 @@ describe('evaluate', () => {
   });
   it('is the same as the screens compute', () => {
     const { bundle } = readBundle(JSON.parse(readFileSync(demo, 'utf8')));
-    expect(JSON.parse(evaluate(demo).out)).toEqual(JSON.parse(JSON.stringify(evaluateBundle(bundle))));
+    expect(JSON.parse(answerOf([demo], root))).toEqual(JSON.parse(JSON.stringify(evaluateBundle(bundle))));
   });
   it('a build without a lineup is held against every head', () => {
     const { bundle } = readBundle(JSON.parse(readFileSync(demo, 'utf8')));
@@ -94,11 +95,14 @@ describe('evaluate', () => {
       ],
       /builds 1 \(B\), bore: “wide” is not a length/,
     ],
-  ] as const)('%s: a sentence on stderr, nothing on stdout, exit code 2', (_, args, message) => {
-    const { code, out, err } = evaluate(...args);
-    expect(code).toBe(2);
-    expect(out).toBe('');
-    expect(err).toMatch(message);
+  ] as const)('%s: a sentence', (_, args, message) => {
+    expect(() => answerOf(args, root)).toThrow(InputProblem);
+    expect(() => answerOf(args, root)).toThrow(message);
+  });
+  it('tells what is wrong on stderr, with nothing on stdout and exit code 2', () => {
+    const { code, out, err } = evaluate(demo, '--build', 'Nobody');
+    expect([code, out]).toEqual([2, '']);
+    expect(err).toMatch(/^There is no build “Nobody”/);
   });
 });
 

@@ -4,6 +4,7 @@ import { computed, defineAsyncComponent, ref, shallowRef, useTemplateRef, watch 
 import { useRoute, useRouter } from 'vue-router';
 import WorkingPanel from '../parts/WorkingPanel.vue';
 import { useSettings } from '../state/settings.js';
+import { useWorking } from '../state/working.js';
 import { useReach } from '../data/reach.js';
 import { useUndo } from '../data/undo.js';
 import { useExchange } from '../exchange/exchange.js';
@@ -37,6 +38,10 @@ const exchange = useExchange();
 const unreached = useUnreached(router);
 const page = useTemplateRef<HTMLElement>('page');
 rememberScroll(router, () => page.value);
+const working = useWorking();
+router.afterEach((to, from) => {
+  if (to.fullPath !== from.fullPath) working.leave();
+});
 const { damaged } = useReach();
 const keysOpen = ref(false);
 const findOpen = ref(false);

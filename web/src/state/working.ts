@@ -19,5 +19,10 @@ export const useWorking = defineStore('working', () => {
     open.value = false;
     opener?.focus();
   }
-  return { open, working, book, show, close };
+  /** Another view is shown: what is explained here does not stand there, and the focus is where it was led. */
+  function leave(): void {
+    open.value = false;
+    opener = null;
+  }
+  return { open, working, book, show, close, leave };
 });
