@@ -123,8 +123,8 @@ export default ts.config(
   },
   // A value is taken for there only where a comment says why it is.
   {
-    files: ['web/src/**/*.{ts,vue}'],
-    ignores: ['**/*.test.ts', 'web/src/test/**'],
+    files: ['{web,records,server,instruments}/src/**/*.{ts,vue}'],
+    ignores: ['**/*.test.ts', '**/test/**'],
     plugins: { alluvium: { rules: { assertions } } },
     rules: { 'alluvium/assertions': 'error' },
   },

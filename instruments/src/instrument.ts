@@ -2,6 +2,8 @@
 import { Command, PROTOCOL, readLine, type Fault, type Hello, type InstrumentSays } from '@alluvium/records';
 import type { World } from './world.js';
 
+// NONSENSE[]!: the remainder is a place of the list.
+
 /** What makes one instrument different from another. */
 export interface InstrumentModel {
   readonly hello: Omit<Hello, 'say' | 'protocol' | 'simulated' | 'ranges'> & { readonly ranges?: Hello['ranges'] };

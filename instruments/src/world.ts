@@ -4,6 +4,8 @@ import type { Mount } from '@alluvium/records';
 import { A_HEAD, trueFlow, trueSwirl, trueVelocity } from './head.js';
 import { normal, random } from '@alluvium/core';
 
+// []!, find()!: six ranges, each with a name.
+
 /** How the pretended bench behaves. All of it can be switched off, which is the clean case of the tests. */
 export interface BenchTraits {
   /** Scatter of one sample of flow, as a share of it. */

@@ -3,6 +3,9 @@ import type { WholeHead } from './api.js';
 import type { Sheet } from './nouns/sheet.js';
 import { isRepeat } from './repeats.js';
 
+// g[]!: a group begins with one.
+// sheets[]!: made from them, one for each.
+
 /** Several sheets of one port taken alike. */
 export interface TestedTwice {
   /** By date, the oldest first. */

@@ -5,6 +5,8 @@ import type { Sheet } from './nouns/sheet.js';
 import { changedSince, measuresAt, portName } from './select.js';
 import { toSheetFacts } from './toCore.js';
 
+// results[]!: one for each sheet.
+
 export interface SheetBooks {
   /** Flows, peaks and means of both sides. */
   readonly flow: LeafBook;

@@ -25,6 +25,10 @@ import { setupFrom } from './setups.js';
 import { changedSince, isOnPort, measuresAt, pickSheet, portName, sisterSheets, touchedPorts } from './select.js';
 import { toCoreRows, toCoreSetup, toHeadGeometry, toPortValve, toSheetFacts, type EvidenceContext } from './toCore.js';
 
+// first!, tested[]!: what is judged was tested.
+// sheets[]!: one for each.
+// find()!, portName()!: stages and ports of the head itself.
+
 /** One sheet with the sizes of its stage, read by core. The screens and `evaluate` both go through here. */
 export function evaluateSheetOf(
   whole: Pick<WholeHead, 'head' | 'stages' | 'measures'>,

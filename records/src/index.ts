@@ -1,5 +1,5 @@
 export * from './quantity.js';
-export { sentence, type CodedSentence } from './refusal.js';
+export { firstRefused, sentence, type CodedSentence } from './refusal.js';
 export * from './resolution.js';
 export * from './sections.js';
 export * from './assumptions.js';

@@ -20,6 +20,10 @@ export const sentenceOfIssue = (issue: z.core.$ZodIssue): CodedSentence => ({
   message: issue.message,
 });
 
+/** What a schema refused first. */
+// !: who refuses has one issue at least.
+export const firstRefused = ({ issues }: z.ZodError): CodedSentence => sentenceOfIssue(issues[0]!);
+
 /** What is refused, as Zod's `refine` takes it: its code is `custom`, ours stands in `params`. */
 export const custom = <C extends keyof Sentence>(code: C, ...given: Details<Sentence[C]>) =>
   customOf(sentence(code, ...given));

@@ -4,6 +4,8 @@ import type { WholeHead } from './api.js';
 import type { Sheet } from './nouns/sheet.js';
 import { changedSince, speaks } from './select.js';
 
+// results[]!, sheets[]!, first!: repeats are two at least, one result each.
+
 /** Whether two sheets are one port tested twice by one bench, the head taken off between. */
 export const isRepeat = (a: Sheet, b: Sheet): boolean =>
   a.stageId === b.stageId &&

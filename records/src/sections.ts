@@ -14,6 +14,8 @@ import {
 import type { Survey } from './nouns/survey.js';
 import { sentence, sentenceOf, type CodedSentence } from './refusal.js';
 
+// x!, y!: a point has two.
+
 /** The shape core computes with; undefined while sizes it needs are missing. */
 export function shapeOf(section: {
   shape: Shape['kind'];

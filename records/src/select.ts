@@ -6,6 +6,9 @@ import type { Measure } from './nouns/measure.js';
 import type { Sheet } from './nouns/sheet.js';
 import type { Survey } from './nouns/survey.js';
 
+// stage!: followed while there is one.
+// m.date!, pour.date!, cut.date!, sheet.date!, o.date!: those that are dated.
+
 /** A stage and the stages it was made from, itself first. */
 export function lineage(stages: readonly Stage[], stageId: string): Stage[] {
   const chain: Stage[] = [];

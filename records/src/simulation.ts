@@ -27,6 +27,9 @@ import { measuresAt, surveyAt } from './select.js';
 import { measured, toPortValve } from './toCore.js';
 import { refusal } from './refusal.js';
 
+// along[]!, all[]!, all.at()!, points.at()!: a port has points.
+// q!: every one of them was looked for.
+
 /** The pipes as the build states them. */
 export const pipeworkOf = (build: Build): Pipework =>
   Object.fromEntries(

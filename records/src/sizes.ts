@@ -18,6 +18,8 @@ import { MEASURE_ITEMS, type MeasureItem } from './nouns/measureItems.js';
 import { resolutionOf } from './resolution.js';
 import { ROOF_AND_FLOOR, measuresOf } from './toCore.js';
 
+// used[]!: there is one at least.
+
 const leafOf = (item: MeasureItem, side: Side | null, portId: string | null | undefined): string =>
   `measure:${item}:${side ?? 'head'}:${portId ?? 'all'}`;
 

@@ -22,6 +22,8 @@ import type { Sheet } from './nouns/sheet.js';
 import type { Source } from './nouns/source.js';
 import { resolutionOf } from './resolution.js';
 
+// build.torque!: a build says its power or its torque.
+
 /** An object without its null and undefined members. */
 function known<T extends object>(object: T): { [K in keyof T]: Exclude<T[K], null | undefined> } {
   return Object.fromEntries(Object.entries(object).filter(([, v]) => v !== null && v !== undefined)) as never;

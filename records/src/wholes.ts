@@ -3,6 +3,8 @@ import type { Bundle } from './files/bundle.js';
 import type { Head } from './nouns/head.js';
 import { OF_HEAD, describedAs } from './nouns/index.js';
 
+// x.stageId!, a.position!, b.position!: nouns that hang on a stage, and those that have an order.
+
 /** The id of the other head of one engine, whichever of the two names it. */
 export const pairIdOf = (head: Pick<Head, 'id' | 'pairOf'>, heads: readonly Pick<Head, 'id' | 'pairOf'>[]) =>
   head.pairOf ?? heads.find((h) => h.pairOf === head.id)?.id;

@@ -35,6 +35,8 @@ import { nounRoutes } from './routes/nouns.js';
 import { reportRoutes } from './routes/report.js';
 import { secure } from './security.js';
 
+// split()[]!: splitting gives one part at least.
+
 export interface AppOptions {
   readonly db: Database;
   readonly pictures: Pictures;

@@ -6,6 +6,8 @@ import type { Migration } from './db/migrate.js';
 import { openLibrary } from './library.js';
 import { StartProblem, type Settings } from './settings.js';
 
+// file!: a restore names one.
+
 /** `main.js backup`: makes one now, by the server of the folder where one runs. `main.js restore FILE`: puts one back. */
 export async function command(
   name: 'backup' | 'restore',

@@ -4,6 +4,8 @@ import { giveWay } from './giveWay.js';
 import type { Pictures } from './pictures.js';
 import { sha256 } from './stored.js';
 
+// row!: one row comes back, whatever is there.
+
 /** One thing that is wrong with a library, as a sentence. */
 export type Damage = string;
 

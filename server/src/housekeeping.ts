@@ -6,6 +6,8 @@ import { giveWay } from './giveWay.js';
 import type { Pictures } from './pictures.js';
 import type { Room } from './space.js';
 
+// size!: one row comes back, whatever is there.
+
 /** Newest changes of a record that are kept whatever their age: as many as its history shows. */
 const SHOWN = 200;
 /** Older changes are pruned after this many days; at once where the log is larger than its limit. */

@@ -4,6 +4,8 @@ import type { Socket } from 'node:net';
 import type { FastifyError, FastifyInstance, FastifyReply, FastifyRequest, FastifyServerOptions } from 'fastify';
 import { Problem } from './problems.js';
 
+// split()[]!: splitting gives one part at least.
+
 /** A request that takes longer to arrive is cut; an import of 64 MB from this machine takes seconds, ms. */
 const WHOLE_REQUEST_MS = 60_000;
 const HEADERS_MS = 10_000;

@@ -12,6 +12,8 @@ import { openPictures, type Pictures } from './pictures.js';
 import { watchRoom, type Room } from './space.js';
 import { PART, stamp } from './stored.js';
 
+// migrations.at()!: there are some.
+
 /** A data folder that is open. */
 export interface Library {
   readonly db: Database;

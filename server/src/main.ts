@@ -25,6 +25,10 @@ import { createRescue } from './rescue.js';
 import { allowedHosts, ownNames } from './security.js';
 import { StartProblem, isLoopback, readSettings, type Settings } from './settings.js';
 
+// s.backups!: a backup was found there.
+// own[]!, []!: a machine has a name.
+// row!: one row comes back, whatever is there.
+
 /** The project's folder: the first one above this file that holds the migrations, run from source or built. */
 const here = dirname(fileURLToPath(import.meta.url));
 const root = join(here, '..', '..');

@@ -6,6 +6,8 @@ import sharp, { type Sharp } from 'sharp';
 import { Problem } from './problems.js';
 import { PART, sha256, writeWhole } from './stored.js';
 
+// split()[]!: splitting gives one part at least.
+
 /** Longest edge of a thumbnail, pixels. */
 const THUMBNAIL = 320;
 /** More pixels than any camera makes; a file that unpacks to more is refused before it is unpacked. */

@@ -13,6 +13,8 @@ import { putBack } from './routes/care.js';
 import { toRecord } from './rows.js';
 import { secure } from './security.js';
 
+// backups!: those listed lie there.
+
 export interface RescueOptions {
   readonly damage: readonly Damage[];
   /** What can still be asked, where the database opens at all. */

@@ -15,6 +15,8 @@ import sharp from 'sharp';
 import type { Queries } from './db/database.js';
 import { Problem } from './problems.js';
 
+// ()[]!, there!, pull!, pull.date!, first!: one row comes back; what is compared was looked for in front of it.
+
 const refuse = (field: string, message: string): never => {
   throw new Problem('bad-input', message, { fields: [{ field, message }] });
 };

@@ -3,6 +3,8 @@ import type { Database, Queries } from './db/database.js';
 import { Problem } from './problems.js';
 import { toRecord, toRow } from './rows.js';
 
+// row!, state!, strangers!: one row comes back, whatever is there.
+
 export { toRecord };
 
 /** The batch number of the running transaction: hands it out so that the whole of it can be undone. */

@@ -13,6 +13,9 @@ import {
 } from '@alluvium/core';
 import type { Calibration } from '../nouns/bench.js';
 
+// c.diameter!, depression!: an orifice is asked for both.
+// checks.at()!: one is chosen.
+
 /**
  * What a check should have flowed: as agreed; a plate at the end of a pipe by the orifice standard; one on a bench's fixture,
  * with the room before it, as an opening in a wall. @throws Refusal outside the standard.

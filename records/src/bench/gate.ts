@@ -5,6 +5,8 @@ import { BenchSetup } from '../nouns/bench.js';
 import { FURTHER_SETUP, Setup } from '../nouns/sheet.js';
 import { SETUP_FIELDS, type SetupField } from './setupFields.js';
 
+// own[]!, sort()[]!: there is one at least.
+
 type Field = keyof BenchSetup;
 
 /** A question of the gate: a field of the set-up, or what only a session is asked. */

@@ -15,6 +15,9 @@ import type { Sheet } from '../nouns/sheet.js';
 import { lineage, pickSheet, portName, sisterSheets, type Taken } from '../select.js';
 import { sameLift } from './session.js';
 
+// results.get()!: every sheet was evaluated.
+// c.lift!, c.flow!, []!: calls that have them.
+
 /** What each side is expected to flow at a lift. It hangs on how a sheet was taken, not on its rows: typing reads nothing again. */
 export type Expectations = Readonly<Record<Side, (lift: number) => readonly Expected[]>> & {
   /** Best flows called of a session, m³/s. */

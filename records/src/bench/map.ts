@@ -5,6 +5,8 @@ import type { VelocityMap } from '../nouns/bench.js';
 import { toCoreSections } from '../sections.js';
 import { surveyAt } from '../select.js';
 
+// areas[]!, areas[][]!: one for each cell.
+
 type MapPlace = Pick<VelocityMap, 'stageId' | 'portId' | 'side' | 'place'>;
 
 /** The outline of the section a map lies on; undefined where none is measured. */

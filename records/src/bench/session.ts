@@ -28,6 +28,10 @@ import type { Quantity } from '../quantity.js';
 import { toCoreRows, toCoreSetup } from '../toCore.js';
 import { unknowns } from './gate.js';
 
+// at[]!: the one before, from the second on.
+// steps[]!, points[]!, group[]!, inOrder[]!: places of the lists themselves.
+// r.percent!, r.swirl!: a reading has what its bench reads.
+
 /** The set-up a session is taken with now. */
 // !: the schema refuses a session without one.
 export const setupInForce = ({ setups }: Pick<Session, 'setups'>) => setups.at(-1)!;

@@ -3,6 +3,8 @@ import { SIDES, LEAST_USE, mean, rangeAdvice, type Side } from '@alluvium/core';
 import type { Quantity } from '../quantity.js';
 import type { Sheet } from '../nouns/sheet.js';
 
+// reading.range!, find()!: readings that name a range of the bench.
+
 export interface RangeDoubt {
   readonly side: Side;
   readonly lift: Quantity;

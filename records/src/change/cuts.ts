@@ -21,6 +21,10 @@ import { measured, toPortValve } from '../toCore.js';
 import { chokeAt } from './loss.js';
 import { readOf, sheetOfSide, type ChangeContext } from './stageGain.js';
 
+// survey!: a budget comes of a survey.
+// a.liftRatio!, b.liftRatio!, near.liftRatio!, near.coefficients.curtain!: points with a coefficient.
+// split.shares.at()!, size()!: looked for in front of it.
+
 /** The low lift at which a coefficient is held against the best seen: this share of the valve's diameter. */
 const LOW = 0.12;
 const PER_CM = 0.01;

@@ -22,6 +22,8 @@ import { measuresAt } from '../select.js';
 import { measured } from '../toCore.js';
 import type { StageGain } from './stageGain.js';
 
+// x.liftRatio!, y.liftRatio!: points that have one.
+
 export interface StageDifference {
   readonly what: string;
   readonly kind: Kind;

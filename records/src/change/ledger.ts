@@ -22,6 +22,8 @@ import type { Stage } from '../nouns/head.js';
 import { lineage } from '../select.js';
 import { stageGain, type ChangeContext, type StageGain } from './stageGain.js';
 
+// build!: power comes of a build.
+
 /** The engine a gain is valued for. */
 export interface LedgerBuild {
   readonly core: CoreBuild;

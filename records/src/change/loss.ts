@@ -17,6 +17,8 @@ import { lineage, measuresAt, surveyAt } from '../select.js';
 import { measured, toCoreReading, toCoreSetup, toPortValve } from '../toCore.js';
 import { flowedSheets, isCredited, readOf, sheetOfSide, stagePair, type ChangeContext } from './stageGain.js';
 
+// found.at()!: there is one.
+
 export interface LossStages {
   readonly stages: readonly Stage[];
   readonly input: readonly SplitStage[];

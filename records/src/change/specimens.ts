@@ -13,6 +13,9 @@ import type { JudgingContext } from '../evaluateHead.js';
 import type { Sheet } from '../nouns/sheet.js';
 import { flowedSheets, readOf, testOf } from './stageGain.js';
 
+// a!, b!: a pair.
+// all[]!: one for each head.
+
 interface Flowed {
   readonly whole: WholeHead;
   readonly sheet: Sheet;

@@ -26,6 +26,9 @@ import type { Sheet } from '../nouns/sheet.js';
 import { pooledResult, repeatsOf } from '../repeats.js';
 import { lineage, measuresAt, pickSheet, portName, speaks } from '../select.js';
 
+// gains[]!: the one before, from the second on.
+// []!, means[]!: two of each, before and after.
+
 /** What gains are weighed with besides the head: how sure things are, and the cams of the build at hand. */
 export interface ChangeContext extends JudgingContext {
   readonly cams?: { readonly [S in Side]?: CamProfile | undefined };

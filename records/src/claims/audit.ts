@@ -22,6 +22,9 @@ import { isGrave, judgedClaims, type ClaimContext, type JudgedClaim, type NetHea
 import type { JudgingContext } from '../evaluateHead.js';
 import { judgedReports, type JudgedReport } from './reports.js';
 
+// item.found[]!, find()!: what was found differs somewhere.
+// r.power!: listed for its power.
+
 /** A size somebody states, held against what was found. */
 export interface JudgedSize {
   readonly measure: Measure;

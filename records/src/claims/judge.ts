@@ -38,6 +38,8 @@ import { isOnPort, measuresAt, pickSheet, portName, speaks, surveyAt, touchedPor
 import { measured } from '../toCore.js';
 import { conditionsOf, portIdOf } from './conditions.js';
 
+// portName()!: a port of the head itself.
+
 /** What judging claims reads of a head; surveys are read where they come along. */
 export type NetHead = Pick<WholeHead, 'head' | 'stages' | 'ports' | 'sheets' | 'measures'> &
   Partial<Pick<WholeHead, 'surveys' | 'reports'>>;

@@ -21,6 +21,8 @@ import { BAND_PIPES, type BandPipe, type ClaimContext, type NetHead } from './ju
 import { joinNets, netOfHead, type HeadNet, type Net, type NetOptions } from './net.js';
 import { speaks } from '../select.js';
 
+// bands.get()!: made for every side and pipe.
+
 /** A table of a source, by its peak on one side. */
 export interface SourceTable {
   readonly sheetId: string;

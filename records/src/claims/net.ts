@@ -6,6 +6,9 @@ import { portName } from '../select.js';
 import { conditionsOf, portIdOf } from './conditions.js';
 import type { NetHead } from './judge.js';
 
+// shared[]!: one for each source.
+// ofOffer.get()!: made with the offers.
+
 /** Lifts at which sources are held against each other: every tenth of an inch, read from each sheet's own curve. */
 export const NET_STEP = inches(0.1);
 

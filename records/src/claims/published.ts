@@ -7,6 +7,8 @@ import { pickSheet, touchedPorts } from '../select.js';
 import { conditionsOf } from './conditions.js';
 import type { NetHead } from './judge.js';
 
+// first!: the first of those laid.
+
 export interface Publication {
   readonly sheet: Sheet;
   readonly source: string;

@@ -20,6 +20,8 @@ import { measuresAt, pickSheet, touchedPorts } from '../select.js';
 import { toCoreBuild } from '../toCore.js';
 import { knownPlaces, type NetHead } from './judge.js';
 
+// report.displacement!, report.cylinders!: looked for in front of it.
+
 export interface JudgedReport {
   readonly report: Report;
   readonly result: ReportResult;

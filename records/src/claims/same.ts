@@ -30,6 +30,8 @@ import { isOnPort, measuresAt, portName, speaks, surveyAt, touchedPorts } from '
 import { measured } from '../toCore.js';
 import { conditionsOf, portIdOf } from './conditions.js';
 
+// measures[]!: one for each of the two.
+
 /** What is held against another: a head at a stage, one of its cylinders or whatever speaks for all. */
 export interface Specimen {
   readonly whole: WholeHead;

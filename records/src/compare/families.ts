@@ -5,6 +5,11 @@ import { portIdOf } from '../claims/conditions.js';
 import type { Setup, Sheet } from '../nouns/sheet.js';
 import { portName, speaks } from '../select.js';
 
+// all[]!: the one before, from the second on.
+// g[]!, members[]!: a family begins with one.
+// trait()!: its members have one.
+// best.share!, s.share!, mostGained().share!, mostGained()!, first!, second!: families with a share, two at least.
+
 /** What a family differs in. */
 export const FAMILY_KINDS = ['bore', 'valve', 'notch', 'pipe'] as const;
 export type FamilyKind = (typeof FAMILY_KINDS)[number];

@@ -15,6 +15,9 @@ import {
 import type { Build } from '../nouns/build.js';
 import type { WayRead } from './ways.js';
 
+// WORKING_SPEEDS.other!: one of the list above.
+// marks[]!: one for each way.
+
 /** What can matter of itself; whatever else is named is marked by the owner. */
 export const COMPUTED_MATTERS = ['power', 'torque', 'price', 'time', 'risk'] as const;
 export type ComputedMatter = (typeof COMPUTED_MATTERS)[number];

@@ -19,6 +19,8 @@ import { costOfWay } from './cost.js';
 import { LIFT_STEP, withLift } from './turns.js';
 import { readWays, type WayRead } from './ways.js';
 
+// way.power!, ways[]!, readWays()[]!: ways that have a power, read one by one.
+
 /** One thing that money could go into, from one way. */
 export interface Spending {
   readonly what: string;

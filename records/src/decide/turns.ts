@@ -4,6 +4,8 @@ import type { Build } from '../nouns/build.js';
 import { criteriaOf, mattersOf, rankOf } from './matters.js';
 import { flowOf, type WayRead } from './ways.js';
 
+// ways[]!, known[]!, by()!, w.evaluation!: places of the lists themselves; those known were evaluated.
+
 /** Whether a way comes first with one of its figures at another value, everything else as it stands. */
 function firstWith(criteria: readonly Criterion[], ways: number, at: number, name: string, value: number): boolean {
   const moved = (s: Scored | undefined, i: number) => (i === at && s ? { ...s, value } : s);

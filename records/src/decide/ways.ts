@@ -40,6 +40,10 @@ import { costOfWay } from './cost.js';
 import { fitAnswers, fitOf, fitText, needText, type FitRead } from './fit.js';
 import { plannedWhole } from './planned.js';
 
+// unitNamed()!: written by us.
+// way.stageId!, evaluation.match.flow!, judged.evaluation!: a way with a head.
+// base!: costs are told against one.
+
 /** Mean torque of a way over the working speeds by simulation, and what its flow's uncertainty makes of it; N·m. */
 export interface WayTorque {
   readonly value: number;

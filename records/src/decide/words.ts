@@ -5,6 +5,9 @@ import { mattersOf } from './matters.js';
 import { disagreementOf, firstOf, flowToWin, priceToWin } from './turns.js';
 import { edgeOf, moneyText, type WayRead } from './ways.js';
 
+// ranked.wins[]!, ways[]!: one for each way.
+// f.measured!: shown where it was measured.
+
 /** What runs out first. */
 const leastLimit = ({ evaluation }: WayRead) =>
   [...(evaluation?.verdict.limits ?? [])].sort((a, b) => a.margin - b.margin)[0];

@@ -20,6 +20,8 @@ import { measuresAt } from '../select.js';
 import { measured } from '../toCore.js';
 import { airOf, readPullOf } from './pulls.js';
 
+// offs[]!, offs.at()!: there are some.
+
 /** A forecast over speed: powers in W, by rising speed, and the standard uncertainty of its level, a share. */
 export interface CurveForecast {
   readonly points: readonly Pick<PullPoint, 'speed' | 'power'>[];

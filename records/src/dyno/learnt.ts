@@ -15,6 +15,8 @@ import type { OwnFactor, Pull } from '../nouns/dyno.js';
 import { toCoreBuild } from '../toCore.js';
 import { peakBy, powerPerFlowOf, readPullOf } from './pulls.js';
 
+// of[]!, own[]!: a group begins with one.
+
 /** One pull's factor: what each cfm of its head made. */
 export interface PullFactor {
   readonly pullId: string;

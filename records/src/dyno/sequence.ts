@@ -16,6 +16,10 @@ import {
 import type { Pull } from '../nouns/dyno.js';
 import { alike, meanOfAlike, readPullOf } from './pulls.js';
 
+// powerAt()!: speeds that are shared.
+// g[]!: a group begins with one.
+// means[]!, list[]!: one for each pull.
+
 /** Pulls of one engine, dyno, cell and standard in the order they were made. */
 export function sequenceOf(pulls: readonly Pull[], of: Pull): Pull[] {
   return pulls

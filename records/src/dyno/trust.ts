@@ -2,6 +2,8 @@
 import { calibrationOf, powerScore, scoresOf, work, type Scores, type Working } from '@alluvium/core';
 import type { Pull, PowerForecast } from '../nouns/dyno.js';
 
+// scoresOf()!: there are some.
+
 /** One forecast with what was made; `made` by the standard the forecast is for, W. */
 export interface ScoredForecast {
   readonly forecast: PowerForecast;

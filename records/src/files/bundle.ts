@@ -2,6 +2,8 @@ import { z } from 'zod';
 import { LIST_KEYS, NOUN_NAMES, NOUN_WORDS, NOUNS, refersOf, type Noun, type RecordOf } from '../nouns/index.js';
 import { sentence, sentenceOfIssue, type CodedSentence } from '../refusal.js';
 
+// ids.get()!: made for every noun.
+
 export const BUNDLE_FORMAT = 'alluvium-bundle';
 export const BUNDLE_VERSION = 1;
 

@@ -3,7 +3,10 @@ import { readTyped, unitFor, type Kind, type Quantity, type System } from '@allu
 import type { Setup, SheetRow, SheetValveOut } from '../nouns/sheet.js';
 import { MAX_ROWS, NO_VALVE_OUT, readingSchema, rowProblems, Row, valveOutProblems } from '../nouns/sheet.js';
 import { depressionSchema } from '../nouns/build.js';
-import { sentence, sentenceOfIssue, sentenceOf, type CodedSentence } from '../refusal.js';
+import { sentence, firstRefused, sentenceOf, type CodedSentence } from '../refusal.js';
+
+// places[]!: one for each row.
+// r.exhaust!, r.intake!, pulls[]!: rows with both sides; a side that is there has a pull.
 
 export const COLUMNS = ['lift', 'intakeRange', 'intake', 'exhaustRange', 'exhaust', 'missing', 'comment'] as const;
 export type Column = (typeof COLUMNS)[number];
@@ -57,16 +60,14 @@ function readReading(
     const parsed = readTyped(part, kind, system);
     if (!parsed.ok) return sentenceOf(parsed.refusal);
     const checked = schema.safeParse(parsed.quantity);
-    if (!checked.success) return sentenceOfIssue(checked.error.issues[0]!);
+    if (!checked.success) return firstRefused(checked.error);
     pulls.push(parsed.quantity);
   }
   if (depressionText === undefined) return { pulls, depression: null, noisy };
   const depression = readTyped(depressionText, 'depression', system);
   if (!depression.ok) return sentenceOf(depression.refusal);
   const checked = depressionSchema.safeParse(depression.quantity);
-  return checked.success
-    ? { pulls, depression: depression.quantity, noisy }
-    : sentenceOfIssue(checked.error.issues[0]!);
+  return checked.success ? { pulls, depression: depression.quantity, noisy } : firstRefused(checked.error);
 }
 
 /** Rows from cells. Empty rows are passed over; every unreadable cell has its sentence and its row is left out. */
@@ -109,7 +110,7 @@ export function readCells(
     }
     const checked = Row.shape.lift.safeParse(lift.quantity);
     if (!checked.success) {
-      complain('lift', sentenceOfIssue(checked.error.issues[0]!));
+      complain('lift', firstRefused(checked.error));
       return [];
     }
     places.push(row);

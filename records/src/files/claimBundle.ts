@@ -18,7 +18,11 @@ import { Setup, readingSchema } from '../nouns/sheet.js';
 import type { Source } from '../nouns/source.js';
 import { BUNDLE_FORMAT, BUNDLE_VERSION, type BundleProblem } from './bundle.js';
 import type { ClaimColumn, ClaimTable } from './claimTable.js';
-import { sentence, sentenceOf, sentenceOfIssue, type CodedSentence } from '../refusal.js';
+import { sentence, sentenceOf, firstRefused, type CodedSentence } from '../refusal.js';
+
+// to.side!, side!: what stands on a side says which.
+// power!, speed!, displacement!: looked for in front of it.
+// pulls[]!: a side that is there has one.
 
 /** Which heads and sources are in the library already, so that a claim is put on them. */
 export interface KnownHere {
@@ -152,7 +156,7 @@ function setupOf(line: Line, system: System): Record<string, unknown> {
     const value = parsed?.ok ? parsed.quantity.typed : kind ? cells[field] : cells[field].toLowerCase();
     const trial = Setup.shape[key].safeParse(value);
     if (trial.success) setup[key] = value;
-    else line.complain(field, sentenceOfIssue(trial.error.issues[0]!));
+    else line.complain(field, firstRefused(trial.error));
   };
   put('depression', 'depression', 'depression');
   put('bore', 'bore', 'length');
@@ -170,7 +174,7 @@ function takeFlows(line: Line, to: Target, flows: readonly [Side, ClaimColumn][]
   const read = flows.flatMap(([side, field]) => {
     const flow = line.quantity(field, 'flow', sentence('whichFlow'));
     const checked = flow && readingSchema('flow').safeParse(flow);
-    if (checked?.success === false) line.complain(field, sentenceOfIssue(checked.error.issues[0]!));
+    if (checked?.success === false) line.complain(field, firstRefused(checked.error));
     return flow ? [[side, flow.typed] as const] : [];
   });
   if (!line.sound || !lift) return 0;

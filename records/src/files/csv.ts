@@ -1,6 +1,8 @@
 /** Text to table and back: comma, semicolon or tab, whatever stands in the cells. */
 import Papa from 'papaparse';
 
+// DELIMITERS[]!: one was met the most.
+
 const DELIMITERS = ['\t', ';', ','] as const;
 
 /** What stands between quotes is not counted: a `;` in a note is no delimiter. */

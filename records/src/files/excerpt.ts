@@ -1,5 +1,7 @@
 import { NOUN_NAMES, describedAs, refersOf, type Noun, type RecordOf } from '../nouns/index.js';
 
+// kept.get()!, byId.get()!: made for every noun.
+
 /** Records by noun. */
 export type ByNoun = { readonly [N in Noun]?: readonly RecordOf<N>[] };
 type Fields = Readonly<Record<string, unknown>> & { readonly id: string };

@@ -1,3 +1,5 @@
+// f!, m[]!: parts of the pattern that are always met.
+
 /** Flow figures as they stand in a message, `300: 149/110, 400: 172/126` or `200/115 320/180`: read into rows, never guessed. */
 
 const FIGURE = String.raw`(?:\d{1,4}(?:[.,]\d+)?|[.,]\d+)`;

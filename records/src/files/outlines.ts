@@ -3,6 +3,9 @@ import { outlineOf, type Point, type Shape } from '@alluvium/core';
 import { headingUnit, headingWord } from './heading.js';
 import Papa from 'papaparse';
 
+// split()[]!: splitting gives one part at least.
+// heading[]!, v[]!, v.at()!, xs[]!, ys[]!: places of the lists themselves.
+
 /** One closed outline with the station it belongs to, where the file says so. m. */
 export interface NamedOutline {
   readonly name: string;

@@ -17,7 +17,11 @@ import {
 import type { z } from 'zod';
 import { PULL_KINDS, PULL_READS, PullRow, type ColumnMap, type PullColumn, type PullQuantity } from '../nouns/dyno.js';
 import { headingUnit, headingWord } from './heading.js';
-import { sentence, sentenceOfIssue, sentenceOf, type CodedSentence } from '../refusal.js';
+import { sentence, firstRefused, sentenceOf, type CodedSentence } from '../refusal.js';
+
+// table[]!, known[]!, speeds[]!: places of the lists themselves.
+// PULL_READS[]!: three of them.
+// places.get()!, units.get()!: columns that were found.
 
 interface Heading {
   readonly column: PullColumn;
@@ -237,7 +241,7 @@ export function readPullTable(
     else {
       const parsed = PullRow.safeParse(read);
       if (!parsed.success) {
-        problems.push({ line, ...sentenceOfIssue(parsed.error.issues[0]!) });
+        problems.push({ line, ...firstRefused(parsed.error) });
         return;
       }
       const runAt = places.get('run');

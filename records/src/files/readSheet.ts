@@ -5,6 +5,10 @@ import { NO_VALVE_OUT, SHEET_BESIDE, Setup, rowProblems, valveOutProblems, type 
 import { readCells } from './cells.js';
 import { unitTyped } from './mixedUnits.js';
 import { SETUP_KEYS, type SheetNames, type SheetTable } from './table.js';
+import { firstRefused } from '../refusal.js';
+
+// unitNamed()!: written by us.
+// own.date!: it was tested.
 
 const OF_SHEET = new Set<string>([
   'title',
@@ -85,13 +89,13 @@ export function readSheetTable(table: SheetTable, name: string, system: System, 
     }
     const trial = Setup.safeParse({ [key]: text });
     if (trial.success) setup[key] = text;
-    else problems.push(`${key}: ${trial.error.issues[0]!.message}`);
+    else problems.push(`${key}: ${firstRefused(trial.error).message}`);
   }
   const ranges = Setup.shape.ranges.safeParse(
     table.ranges.map((r) => ({ name: r.name, intake: r.intake || null, exhaust: r.exhaust || null })),
   );
   if (ranges.success) setup.ranges = ranges.data;
-  else problems.push(`range: ${ranges.error.issues[0]!.message}`);
+  else problems.push(`range: ${firstRefused(ranges.error).message}`);
   const alone = Setup.parse(setup);
   const byBench = (alone.reads === 'percent' || alone.reads === 'differential') && alone.ranges.length === 0;
   const full = byBench && hints.bench ? onBench(alone, hints.bench, own.date ?? '9999-12-31') : alone;

@@ -13,6 +13,9 @@ import {
 import { Section } from '../nouns/survey.js';
 import { sentence, sentenceOfIssue, type CodedSentence } from '../refusal.js';
 
+// match[]!: parts of the pattern that are always met.
+// found[]!: there is one.
+
 export const SECTION_COLUMNS = [
   'station',
   'branch',

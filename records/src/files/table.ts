@@ -11,6 +11,9 @@ import { headingUnit, headingWord } from './heading.js';
 import { COLUMNS, emptyCells, writeCells, type Cells, type Column } from './cells.js';
 import { sentence, sentenceOf, type CodedSentence } from '../refusal.js';
 
+// table[]!: a line of the table.
+// KEYS.get()!: looked for in front of it.
+
 /** Set-up lines a table may carry, and the field each fills. */
 export const SETUP_KEYS: readonly SetupKey[] = [
   'title',

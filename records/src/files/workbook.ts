@@ -3,6 +3,8 @@ import type { SheetRow } from '../nouns/sheet.js';
 import { writeCells, type Column } from './cells.js';
 import { columnsOf, setupLines, type SheetContent, type SheetNames } from './table.js';
 
+// reading.pulls[]!: a side that is there has one.
+
 /** One sheet of a workbook: numbers are numbers, in the units its headings name. */
 export interface Workbook {
   /** Name of the sheet's tab. */

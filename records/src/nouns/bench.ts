@@ -8,6 +8,8 @@ import { describedNoun } from './descriptor.js';
 import { ENTRIES, FLOW_VALVES, FURTHER_SETUP, GASKETS, PIPES, SPRINGS, SWIRL, Setup, YES_NO } from './sheet.js';
 import { custom, issue, issueOf, sentenceOf } from '../refusal.js';
 
+// plan.ports[]!: one was found there.
+
 const liftOf = (what: string) =>
   quantitySchema('lift', { min: 0, max: inches(3), sentence: `${what} must lie between 0 and 3.000 in.` });
 const lengthOf = (what: string, min: number, max: number) =>

@@ -6,6 +6,8 @@ import { DateText, Day, Id, Note, Short, SideName, Stored } from './common.js';
 import { describedNoun } from './descriptor.js';
 import { issue, issueOf, readField, sentence, type CodedSentence } from '../refusal.js';
 
+// wanted!, limit!, found!, within!: null where nothing is said.
+
 const hours = quantitySchema('time', {
   min: 0,
   max: 2000 * 3600,

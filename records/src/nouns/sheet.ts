@@ -4,7 +4,7 @@ import { QuantityInput, quantitySchema, type Quantity } from '../quantity.js';
 import { depressionSchema } from './build.js';
 import { DateText, Day, Excused, Id, Name, Note, Short, SideName, Stored } from './common.js';
 import { describedNoun } from './descriptor.js';
-import { issueOf, sentence, sentenceOfIssue, type CodedSentence } from '../refusal.js';
+import { issueOf, sentence, firstRefused, type CodedSentence } from '../refusal.js';
 
 export const READS = ['flow', 'percent', 'differential', 'difference'] as const;
 export const ENTRIES = ['radius', 'clay', 'manifold', 'bare', 'unknown'] as const;
@@ -292,7 +292,7 @@ export const Sheet = sheetShape.transform((sheet, ctx) => {
     const pulls = reading.pulls.flatMap((pull, k) => {
       const parsed = schema.safeParse(pull);
       if (parsed.success) return [parsed.data];
-      complain({ path: [...path, 'pulls', k], ...sentenceOfIssue(parsed.error.issues[0]!) });
+      complain({ path: [...path, 'pulls', k], ...firstRefused(parsed.error) });
       return [];
     });
     return { ...reading, pulls };

@@ -8,6 +8,8 @@ import { list, table, text, type Block, type ReportSection } from './blocks.js';
 import { curvesSvg, type DrawnCurve } from './drawing.js';
 import type { ReportFacts, ReportOptions } from './report.js';
 
+// ways[]!: there is one at least.
+
 /** Most sentences of a list on the customer's one page. */
 const MOST = 4;
 /** Curves that can be told apart on paper. */

@@ -3,6 +3,9 @@ import { fromSi, unitFor, type Say } from '@alluvium/core';
 import { scaleLinear } from 'd3-scale';
 import { curveMonotoneX, line as lineOf } from 'd3-shape';
 
+// at[]!, order[]!, placed[]!, ends[]!, names[]!: lists that are equally long.
+// STROKES[]!: the remainder is a place of the list.
+
 const INK = '#1D2A2E';
 const SLATE = '#5C6B70';
 const RULE = '#C9C4B6';

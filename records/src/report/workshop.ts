@@ -20,6 +20,12 @@ import { priceSvg } from './drawing.js';
 import { list, table, text, type Block, type ReportSection } from './blocks.js';
 import type { ReportFacts, ReportOptions } from './report.js';
 
+// key!: a line begins with one.
+// edge[]!: one for each.
+// f.measured!: contradicted by it.
+// whole!: measures of a head.
+// working.method.inputs[]!: inputs of the method itself.
+
 /** `exhaustPipe` as it is said: exhaust pipe. */
 const spoken = (key: string): string => key.replace(/[A-Z]/g, (c) => ` ${c.toLowerCase()}`);
 

@@ -9,6 +9,8 @@ import { findBackup, isSound, listBackups, verifyBackup } from './read.js';
 import { restoreBackup } from './restore.js';
 import { stateOf, writeBackup } from './write.js';
 
+// row!: one row comes back, whatever is there.
+
 export interface Backups {
   readonly folder: string;
   readonly list: () => Promise<Manifest[]>;

@@ -8,6 +8,9 @@ import { insertRows } from '../store.js';
 import { PICTURES, type Manifest } from './manifest.js';
 import { withBackup } from './read.js';
 
+// split()[]!: splitting gives one part at least.
+// newest[]!: one row comes back, whatever is there.
+
 /**
  * Puts the library back to what a backup holds, in one transaction: what stood here goes, and whoever holds an open page
  * is told that it was changed. @throws Problem damaged before anything is touched.

@@ -22,6 +22,8 @@ import { orderOf, toRecord } from '../rows.js';
 import { PART, stamp, writeWhole } from '../stored.js';
 import { PICTURES, manifestFile, recordsFile, type Manifest, type Reason } from './manifest.js';
 
+// row!, rows.at()!: a count gives one row; the last is taken of rows that came.
+
 /** Rows read at a time; others are served in between. */
 const PAGE = 200;
 /** After so many tries that a change came between, everybody waits until the backup is written. */

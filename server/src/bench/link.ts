@@ -1,3 +1,5 @@
+// whole.pop()!: splitting gives one part at least.
+
 /** A way to an instrument: lines out, lines in. A serial or USB instrument needs only one of these. */
 export interface Link {
   /** Sends one line, without its line break. */

@@ -7,6 +7,9 @@ import { batchOf, changesOf, insertRows, replace, toRecord } from '../store.js';
 import type { OpenBundle } from './reader.js';
 import type { Slice } from './slices.js';
 
+// counts.get()!: made for every noun.
+// slice.rows[]!: places of the slice itself.
+
 interface Sorted {
   /** Places in the slice of records that are new here. */
   readonly fresh: readonly number[];

@@ -1,3 +1,5 @@
+// text[]!: a place of the text.
+
 /** A bundle is six levels deep; nothing we read is deeper than this. */
 const MOST_DEPTH = 40;
 

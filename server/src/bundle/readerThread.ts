@@ -2,6 +2,8 @@
 import { parentPort } from 'node:worker_threads';
 import { openBundle, type Opened } from './slices.js';
 
+// parentPort!: this file is a thread.
+
 /** What the server asks of the thread; the answer carries the same number. */
 export type Ask = { readonly n: number } & (
   | { readonly ask: 'open'; readonly text: Uint8Array }

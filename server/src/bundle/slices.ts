@@ -12,6 +12,8 @@ import {
 import { toRow } from '../rows.js';
 import { isTooDeep } from './depth.js';
 
+// slices[]!, bundle.files[]!: asked for by what was listed.
+
 /** Bytes of rows one slice carries about: what the database writes in a few milliseconds. */
 const SLICE_BYTES = 30_000;
 const SLICE_RECORDS = 30;

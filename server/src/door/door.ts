@@ -4,6 +4,8 @@ import { STAY_MS, type Keys } from './keys.js';
 import { DOOR_CSS, doorPage } from './page.js';
 import { countTries } from './tries.js';
 
+// split()[]!: splitting gives one part at least.
+
 /** A form sent without a referrer says it comes from nowhere, and is refused as foreign: this page tells its own server. */
 const PAGE = {
   'cache-control': 'no-store',

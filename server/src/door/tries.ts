@@ -1,3 +1,5 @@
+// mine[]!, tries[]!: as many as were counted.
+
 /** How often a passphrase may be tried: a few times a minute by one address, some more by all together. */
 const WINDOW_MS = 60_000;
 const ONE = 5;

@@ -2,6 +2,8 @@
 import { createRequire } from 'node:module';
 import { openSync, type Font } from 'fontkit';
 
+// letter.codePointAt()!: a letter is not empty.
+
 const resolve = createRequire(import.meta.url).resolve;
 const barlow = (part: string, weight: number) =>
   resolve(`@fontsource/barlow-semi-condensed/files/barlow-semi-condensed-${part}-${weight}-normal.woff`);

@@ -3,6 +3,8 @@ import { parentPort } from 'node:worker_threads';
 import { pdfOf } from './pdf.js';
 import { reportFor, type ReportOrder } from './reportFor.js';
 
+// parentPort!: this file is a thread.
+
 parentPort!.on('message', (order: ReportOrder) => {
   Promise.resolve()
     .then(() => pdfOf(reportFor(order), order.letterhead))

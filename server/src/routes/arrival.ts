@@ -18,6 +18,9 @@ import type { Room } from '../space.js';
 import { done, find, insertAll, replace } from '../store.js';
 import { wholeHeads } from './heads.js';
 
+// count!: one row comes back, whatever is there.
+// get()!: the head was found.
+
 const AttachmentQuery = z.object({
   /** The head it is of; a scan of what a source published names the source instead. */
   head: Id.optional(),

@@ -34,6 +34,9 @@ import { Problem } from '../problems.js';
 import { done, find, insertAll, replace, rowsOf, toRecord } from '../store.js';
 import { checked } from '../checked.js';
 
+// session.setups[]!, open[]!: the set-up named by the order; one question is open.
+// used!, sheet!: one row comes back, whatever is there.
+
 const params = z.object({ id: Id });
 const Client = z.object({ client: z.string().max(64).default('') });
 const SetupWrite = Client.extend({ setup: BenchSetup });

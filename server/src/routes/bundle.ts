@@ -12,6 +12,8 @@ import { progress } from './progress.js';
 import type { Room } from '../space.js';
 import { orderOf, toRecord } from '../rows.js';
 
+// problems[]!: there is one.
+
 /** Most bytes of photos one bundle carries: as text they grow by a third and must fit the limit below. */
 const PHOTO_LIMIT = 40 * 1024 * 1024;
 /** Largest file taken, bytes. */

@@ -26,6 +26,10 @@ import {
   staysAsSaid,
 } from '../sound.js';
 
+// found!, known!: one row comes back, whatever is there.
+// there!, find()!: looked for, or written, in front of it.
+// steps[]!, records[]!: a change has one step at least, and a record for each.
+
 type AnyRecord = { id: string; version: number };
 
 /** What must hold before a record is added by itself; an import of earlier work is not asked. */

@@ -16,6 +16,8 @@ import type { Database, Queries } from '../db/database.js';
 import { Problem } from '../problems.js';
 import { done, find, replace, rowsOf } from '../store.js';
 
+// find()!: sessions that were listed in this transaction.
+
 const params = z.object({ id: Id });
 
 async function workOf(tx: Queries, sourceId: string): Promise<BenchWork> {

@@ -19,6 +19,9 @@ import { Problem } from '../problems.js';
 import { JSON_TYPE, remembering } from '../remembered.js';
 import { toRecord } from '../store.js';
 
+// wholes.get()!, headOf.get()!: heads that were found, and their stages.
+// row!, rows[]!, r.written!: one row comes back; a sheet was written.
+
 /** One question for all of it: the database answers one at a time, and fourteen would keep everybody else waiting. */
 const WHOLE = `select (select json_agg(x) from head x where x.id = any($1)) as heads,
 ${OF_HEAD.map((noun) => {

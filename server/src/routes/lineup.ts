@@ -15,6 +15,8 @@ import { Problem } from '../problems.js';
 import { done, find, insertAll, rowsOf, toRecord } from '../store.js';
 import { wholeHeads } from './heads.js';
 
+// wholes.get()!: the heads of the lineup were asked for.
+
 /** The ways to go of a build with everything they are read from. @throws Problem not-found. */
 export async function waysOf(db: Queries, buildId: string): Promise<WaysView> {
   if (!(await find(db, 'build', buildId))) throw new Problem('not-found', 'There is no such build.');

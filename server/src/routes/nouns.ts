@@ -7,6 +7,8 @@ import { find, history, toRecord } from '../store.js';
 import { JSON_TYPE, remembering } from '../remembered.js';
 import { added, makeChange, saved } from './changes.js';
 
+// page.at()!: more came than a page holds.
+
 /** List, read, add, replace, delete and history: the same for every noun. */
 export function nounRoutes(app: FastifyInstance, db: Database): void {
   const remember = remembering(db);

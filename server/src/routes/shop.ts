@@ -4,6 +4,8 @@ import type { Database } from '../db/database.js';
 import { JSON_TYPE, remembering } from '../remembered.js';
 import { toRecord } from '../store.js';
 
+// row!: one row comes back, whatever is there.
+
 /** Heads changed last that are told of, and rows of the log looked back to for them. */
 const CHANGED = 10;
 const LOOKED_BACK = 3000;

@@ -13,6 +13,7 @@ import {
   type Source,
   type Stage,
   type WholeHead,
+  firstRefused,
 } from '@alluvium/records';
 import { computed, nextTick, ref, useTemplateRef } from 'vue';
 import { newId } from '../data/ids.js';
@@ -24,7 +25,6 @@ import QuantityField from '../parts/QuantityField.vue';
 import SourceField from '../parts/SourceField.vue';
 import TextField from '../parts/TextField.vue';
 
-// issues[]!: what was refused has one at least.
 // portName()!: ports of the head itself.
 
 /** A size to be noted: of which item, who says so, and what else that item asks. */
@@ -91,7 +91,7 @@ async function save(): Promise<void> {
     valveFitted: item.value === 'throat' ? valveFitted.value : ('unknown' as const),
   };
   const parsed = Measure.safeParse({ id: newId(), ...size });
-  if (!parsed.success) return void (problem.value = parsed.error.issues[0]!.message);
+  if (!parsed.success) return void (problem.value = firstRefused(parsed.error).message);
   const made = await change.make(
     [...first, addition('measure', parsed.data)],
     `${item.value} ${value.value.typed} noted.`,

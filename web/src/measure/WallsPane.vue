@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import type { Quantity } from '@alluvium/core';
-import { Measure, addition, removal, type Stage, type WholeHead } from '@alluvium/records';
+import { Measure, addition, removal, type Stage, type WholeHead, firstRefused } from '@alluvium/records';
 import { computed, reactive, ref } from 'vue';
 import { newId } from '../data/ids.js';
 import { today } from '../data/today.js';
@@ -12,7 +12,6 @@ import { useSettings } from '../state/settings.js';
 import { vLegible } from '../charts/legible.js';
 import WideFrame from '../parts/WideFrame.vue';
 
-// issues[]!: what was refused has one at least.
 // said.value!: it was read.
 // find()!: every place is in the list.
 
@@ -68,7 +67,7 @@ async function keep(): Promise<void> {
     date: today(),
   });
   if (!parsed.success)
-    return void (problem.value = said.value === null ? 'Type the thickness.' : parsed.error.issues[0]!.message);
+    return void (problem.value = said.value === null ? 'Type the thickness.' : firstRefused(parsed.error).message);
   const made = await change.make([addition('measure', parsed.data)], `${said.place}: ${said.value!.typed}.`);
   problem.value = change.refusal.value;
   if (!made) return;
