@@ -128,6 +128,12 @@ export default ts.config(
     plugins: { alluvium: { rules: { assertions } } },
     rules: { 'alluvium/assertions': 'error' },
   },
+  {
+    files: ['core/src/**/*.ts'],
+    ignores: ['**/*.test.ts'],
+    plugins: { alluvium: { rules: { assertions } } },
+    rules: { 'alluvium/assertions': ['error', { indexes: 'free' }] },
+  },
   // Tests read the server's answers as they come.
   { files: ['**/*.test.ts', '**/test/**', 'e2e/**'], rules: { '@typescript-eslint/no-explicit-any': 'off' } },
   ...across,

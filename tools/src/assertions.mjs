@@ -1,7 +1,8 @@
 /**
  * A lint rule: `!` stands only where a comment says why the value is there. `// !: why` covers what follows on its line or
  * begins on the next; in front of a function, all of it. `// name!, other!: why` covers those names in the whole file,
- * its template too: a name is how the expression ends, without what stands in its brackets (`rows[]`, `sheets.at()`).
+ * its template too: a name is how the expression ends, without what stands in its brackets (`rows[]`, `sheets.at()`). With
+ * `indexes: 'free'`, for arithmetic, a place of a list needs none: the loop around it says why.
  */
 const REASON = /(?:^|[\s*])((?:\S+!(?:,\s*)?)+|!):\s+\S/g;
 
@@ -41,7 +42,7 @@ function reasons(comments) {
 export default {
   meta: {
     type: 'suggestion',
-    schema: [],
+    schema: [{ type: 'object', properties: { indexes: { enum: ['free'] } }, additionalProperties: false }],
     messages: { unsaid: 'Say why `{{ name }}` is there (// {{ name }}!: why), or write it so that no ! is needed.' },
   },
   create(context) {
@@ -59,8 +60,10 @@ export default {
           return true;
       return false;
     };
+    const free = context.options[0]?.indexes === 'free';
     const visitor = {
       TSNonNullExpression(node) {
+        if (free && node.expression.type === 'MemberExpression' && node.expression.computed) return;
         const name = bare(source.text.slice(...node.expression.range));
         if (!names.some((n) => endsWith(name, n)) && !covered(node))
           context.report({ node, messageId: 'unsaid', data: { name } });

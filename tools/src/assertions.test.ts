@@ -5,7 +5,7 @@ import { describe, expect, it } from 'vitest';
 import assertions, { bare } from './assertions.mjs';
 
 /** What the rule finds unsaid in a piece of TypeScript. */
-const unsaid = (code: string): string[] =>
+const unsaid = (code: string, ...options: unknown[]): string[] =>
   new Linter()
     .verify(
       code,
@@ -13,7 +13,7 @@ const unsaid = (code: string): string[] =>
         files: ['**/*.ts'],
         languageOptions: { parser: ts.parser as Linter.Parser },
         plugins: { alluvium: { rules: { assertions } } },
-        rules: { 'alluvium/assertions': 'error' },
+        rules: { 'alluvium/assertions': ['error', ...options] },
       } as Linter.Config,
       'a.ts',
     )
@@ -37,6 +37,9 @@ describe('a value taken for there', () => {
   });
   it('a name without a reason counts for nothing', () => {
     expect(unsaid('// rows[]!:\nlog();\nrows[0]!;')).toEqual(['rows[]']);
+  });
+  it('in arithmetic a place of a list needs none', () => {
+    expect(unsaid('a[i + 1]! - a[i]! + a.at(-1)! + a.b!;', { indexes: 'free' })).toEqual(['a.at()', 'a.b']);
   });
   it('goes by what stands outside of brackets', () => {
     expect(bare('heads[i + rows[0]]!.sheet?.rows.find((r) => r.at(0))')).toBe('heads[].sheet.rows.find()');

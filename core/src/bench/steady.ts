@@ -1,6 +1,8 @@
 /** When a live reading may be recorded: found from the stream itself, over a moving window. */
 import { deviation, mean } from '../method/mean.js';
 
+// deviation()!: of two at least.
+
 /** One sample of a stream: when (s, any origin) and what (SI). */
 export interface Sample {
   readonly at: number;

@@ -4,6 +4,8 @@ import { REFERENCE_DENSITY } from '../flow/reading.js';
 import { inside, type Point } from '../section/shape.js';
 import { refusal } from '../refusal/refusal.js';
 
+// byVelocity.at()!: a map has cells.
+
 export const pitotVelocity: Method<{ pressure: number; density: number }> = {
   id: 'pitot-velocity',
   title: 'Velocity from a pitot',

@@ -4,6 +4,8 @@ import type { Method } from '../method/method.js';
 import type { CamProfile } from './profile.js';
 import { refusal } from '../refusal/refusal.js';
 
+// anchored()!: the curve reaches as far as the cam.
+
 /** Share of the lift event spent in each of `bins` equal bands of lift, lowest first; sums to 1. */
 export function dwell(cam: CamProfile, bins: number): number[] {
   const edge = (i: number) => cam.shareAbove((cam.maxLift * i) / bins);

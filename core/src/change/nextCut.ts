@@ -11,6 +11,8 @@ import type { OperationKind } from './operations.js';
 import { leastArea, logistic, type Between } from './split.js';
 import { refusal } from '../refusal/refusal.js';
 
+// flowCurve()!: as many lifts as the curve it is made of.
+
 const logit = (p: number): number => Math.log(p / (1 - p));
 
 /** The curve were one of the two restrictions larger by `ratio`; the port's share of the loss is `share` at `at`. */

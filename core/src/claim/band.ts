@@ -1,3 +1,5 @@
+// USUAL_BEST.at()!, rising.at()!: neither is empty.
+
 /**
  * What the library has seen: at each lift ratio the best coefficient of every measured head. It grows and shrinks by one
  * head at a time, so that a library of many thousand heads is never read as a whole.

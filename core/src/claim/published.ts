@@ -5,6 +5,9 @@ import { mean } from '../method/mean.js';
 import { work, type Method, type Working } from '../method/method.js';
 import { refusal } from '../refusal/refusal.js';
 
+// curve.at()!: lifts that all of them reach.
+// order.at()!: there are two at least.
+
 export const publishedSpread: Method<{ flows: readonly number[] }> = {
   id: 'published-spread',
   title: 'How far publications of one head lie apart',

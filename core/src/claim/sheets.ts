@@ -1,6 +1,8 @@
 /** The net of sources sheet by sheet: the lifts of one sheet share its set-up and are one observation, not many. */
 import { components, rowsOf, type OffsetData } from './net.js';
 
+// placeOf.get()!, sourceOf.get()!, local.get()!: every point and source was numbered in front of it.
+
 export interface SheetNet {
   readonly data: OffsetData;
   /** Which point of it each point of the net it was made of became; −1 where none. */

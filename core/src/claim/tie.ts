@@ -4,6 +4,8 @@ import { cholesky, solveFactored } from './cholesky.js';
 import { components, rowsOf, type OffsetData } from './net.js';
 import { sheetNet } from './sheets.js';
 
+// before.get()!, after.get()!: of the same sources.
+
 /** A head that could be tested: the points of the net our bench would then see too. */
 export interface Candidate {
   readonly key: string;

@@ -12,6 +12,8 @@ import type { Comparability } from './comparable.js';
 import { offsetCorrection } from './offsets.js';
 import { refusal } from '../refusal/refusal.js';
 
+// source!, measured!, curtain!: looked for in front of it.
+
 /** How far good benches differ from each other; a claim must pass the best ever seen by more. Common practice, no source. */
 export const BETWEEN_BENCHES = 0.05;
 

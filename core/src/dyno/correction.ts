@@ -3,6 +3,9 @@ import { noted, numberOf, work, type Given, type Method, type Working } from '..
 import { fromSi, unitNamed } from '../quantity/units.js';
 import { refusal } from '../refusal/refusal.js';
 
+// unitNamed()!: written by us.
+// engine.fuelPerCycle!: looked for in front of it.
+
 /** The air a pull was made in: total pressure, Pa; temperature, K; relative humidity, 0 to 1. */
 export interface Air {
   readonly pressure: number;

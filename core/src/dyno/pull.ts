@@ -7,6 +7,8 @@ import { USUAL_POWER_PER_FLOW } from '../power/schools.js';
 import { horsepowerPerCfm } from '../quantity/units.js';
 import { FULL_TURN } from '../engine/engine.js';
 
+// byTorque!, power!: one of the two is there.
+
 /** One row as it was read; SI. One of the two may be missing. */
 export interface PullRow {
   readonly speed: number;

@@ -14,6 +14,9 @@ import { sideOverCam, type OverCam } from './sheet.js';
 import { idOf, meanOf } from './sheetRows.js';
 import { camLiftOf, type Build, type TargetResult } from './target.js';
 
+// curve.at()!: lifts the curve reaches.
+// unitNamed()!: written by us.
+
 export interface MatchResult {
   /** The runner that runs out first, of flow or of its own port's area. Undefined when nothing was flowed. */
   readonly deciding?: Runner;

@@ -14,6 +14,8 @@ import {
   type Side,
 } from './sheet.js';
 
+// first!: a group begins with one.
+
 /**
  * The mean of several sheets of one port, row by row; a lift that only some of them have is the mean of those. `exhaust`
  * lists the sheets whose exhaust may be taken together (one pipe, one port); both lists begin with the sheet that names it.

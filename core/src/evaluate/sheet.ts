@@ -36,6 +36,8 @@ import {
 } from '../valve/areas.js';
 import { refusal } from '../refusal/refusal.js';
 
+// points.at()!, side.peak!: a curve has points and a peak.
+
 export type Side = 'intake' | 'exhaust';
 export const SIDES: readonly Side[] = ['intake', 'exhaust'];
 

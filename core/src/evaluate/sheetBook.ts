@@ -10,6 +10,8 @@ import { seatBook } from '../valve/seatBook.js';
 import { idOf, meanOf, peakOf, pointLeaf, rowReader, type ReadSheet } from './sheetRows.js';
 import type { PortValve, Side } from './sheet.js';
 
+// curve!, flowCurve()!: there are points enough for one.
+
 /** A figure a side of a sheet gives: the leaf it is shown by, and how it is read from the rows. */
 interface Figure {
   readonly leaf: string;

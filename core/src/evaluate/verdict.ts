@@ -32,6 +32,8 @@ import { joined, sheetBook } from './sheetBook.js';
 import { idOf, meanOf } from './sheetRows.js';
 import type { Build, TargetResult } from './target.js';
 
+// leaf.settle!: those that something settles.
+
 /** One hard limit of one runner: ln(limit ÷ target), its standard uncertainty, the odds that it is above the target. */
 export interface LimitOdds extends HardLimit {
   readonly margin: number;

@@ -3,6 +3,8 @@ import { inches } from '../quantity/units.js';
 import { SAME_LIFT, type FlowCurve } from './curve.js';
 import { refusal } from '../refusal/refusal.js';
 
+// c.at()!: lifts that all of them reach.
+
 /** Default repeatability of a bench, one standard deviation as a share of the reading. Common practice, no source. */
 export const USUAL_REPEATABILITY = 0.005;
 

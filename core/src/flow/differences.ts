@@ -1,6 +1,8 @@
 /** A sheet that holds only differences from another: read against its own baseline, never as a flow. */
 import { SAME_LIFT } from './curve.js';
 
+// between.at()!: there is one.
+
 /** One row: what the other side of the comparison flows more (or less) at a lift, m³/s. */
 export interface DifferencePoint {
   readonly lift: number;

@@ -2,6 +2,8 @@ import { COMMON_PRACTICE, type Method } from '../method/method.js';
 import { cfm, fromSi, inches, squareInches, unitNamed } from '../quantity/units.js';
 import { refusal } from '../refusal/refusal.js';
 
+// unitNamed()!: written by us.
+
 export const throatRatio: Method<{ throat: number; valve: number }> = {
   id: 'throat-ratio',
   title: 'Throat as a share of the valve',

@@ -1,6 +1,8 @@
 import { fromSi, kindSpec, toSi, unitFor, unitNamed, type Kind, type System, type Unit } from './units.js';
 import { refusal, type Refusal } from '../refusal/refusal.js';
 
+// unitNamed()!: it was met in the list of units.
+
 /** A measured or stated value: SI beside the text as typed, which always carries its unit. */
 export interface Quantity {
   readonly si: number;

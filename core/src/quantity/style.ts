@@ -6,6 +6,8 @@ import { parseQuantity, type Parsed, refused } from './parse.js';
 import { kindSpec, toSi, unitFor, unitNamed, type Kind, type System } from './units.js';
 import { refusal } from '../refusal/refusal.js';
 
+// unitNamed()!: it was met in the list of units.
+
 export type DecimalSign = '.' | ',';
 
 /** Figures of a text: `188,2 / 188,9 @ 27,5` has three. */

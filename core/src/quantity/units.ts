@@ -1,3 +1,5 @@
+// find()!, unitNamed()!: written by us.
+
 /**
  * The one table of kinds of quantity: which units each kind knows, which it shows in the inch and the metric system,
  * and with how many digits. A value in SI is `typed × factor + offset`.

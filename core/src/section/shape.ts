@@ -2,6 +2,8 @@
 import { work, type Method, type Working } from '../method/method.js';
 import { refusal } from '../refusal/refusal.js';
 
+// lengths.at()!: it begins with one.
+
 /** A point of an outline, m: x across (to the right seen from the flange), y up towards the roof. */
 export type Point = readonly [x: number, y: number];
 

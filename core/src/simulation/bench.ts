@@ -12,6 +12,8 @@ import { endMemory, nozzleFlux, solveEnd, type Volume } from './nozzle.js';
 import { endFlow, pipeOf, reachEnds, stepPipe, take } from './pipe.js';
 import { refusal } from '../refusal/refusal.js';
 
+// target!: it is what is asked where the opening is not.
+
 /** The air of the flow room, as standard flows are stated. */
 const ROOM_P = REFERENCE_PRESSURE;
 const ROOM_T = ROOM_P / (REFERENCE_DENSITY * ENGINE_GAS.R);

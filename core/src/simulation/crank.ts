@@ -4,6 +4,8 @@ import { meanOfTorques } from '../method/statistics.js';
 import { noted, work, type Given, type Method, type Working } from '../method/method.js';
 import type { SpeedResult } from './point.js';
 
+// used.at()!: there are some.
+
 export const brakeMeanPressure: Method<{ indicated: number; friction: number; beside: number }> = {
   id: 'brake-mean-pressure',
   title: 'Mean effective pressure at the crank',

@@ -9,6 +9,8 @@ import { endMemory, type EndMemory, type Volume } from './nozzle.js';
 import { endFlow, pipeOf, type EndFlow, type Pipe, type Rest } from './pipe.js';
 import { CYCLE, liftTable, openAt, tableAt, wrap } from './valveTable.js';
 
+// points.at()!: a pipe has points.
+
 /** An opening below this is shut, m². */
 export const OPEN = 1e-9;
 

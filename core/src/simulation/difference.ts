@@ -3,6 +3,8 @@ import { shareAbove, deviations, moments, DRAWS, type Response, type Sides } fro
 import { standardUncertainty } from '../uncertainty/leaf.js';
 import { bandOfDraws, type TorqueBand } from './ranges.js';
 
+// ra ?? rb!: one of the two is there.
+
 /** Responses of B less those of A: what both share by name is one thing. */
 export function differenceResponses(a: readonly Response[], b: readonly Response[]): Response[] {
   const ids = new Map([...a, ...b].map((r) => [r.leaf.id, r]));

@@ -1,6 +1,8 @@
 /** A pipe cut into cells, a face of them on its least area. */
 import { refusal } from '../refusal/refusal.js';
 
+// points.at()!, pipe.at()!: a pipe has points.
+
 /** A point of a pipe: distance from its first end and area there, m and m². Two points may share a place: a step. */
 export interface AreaPoint {
   readonly x: number;

@@ -5,6 +5,8 @@ import { atSpeed, engineModel, type SimulationSetup } from './setup.js';
 import type { FitStore } from './sweep.js';
 import { refusedBy } from '../refusal/refusal.js';
 
+// intakePort.at()!, pipe.at()!: a pipe has points.
+
 export const PARTS = ['valve', 'port', 'runner', 'plenum', 'exhaust'] as const;
 export type Part = (typeof PARTS)[number];
 

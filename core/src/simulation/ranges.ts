@@ -9,6 +9,9 @@ import { leafOfAssumed, valuesOf, type AssumedId, type SimulationSetup, type Val
 import { FitStore, modelOf, type Sensitivity, type SweepPoint } from './sweep.js';
 import { refusedBy } from '../refusal/refusal.js';
 
+// find()!: everything has a sheet it rests on.
+// known.at()!: there are some.
+
 /** Speeds at which the assumptions are run: about a third of them, ends and target among them. */
 export function sensitiveSpeeds(speeds: readonly number[], target: number): number[] {
   const keep = new Set([0, speeds.length - 1, nearest(speeds, target)]);

@@ -5,6 +5,8 @@ import { Engine, type Seed } from './breathing.js';
 import type { EngineModel, Running } from './model.js';
 import { failed, weighted, type SpeedPoint, type SpeedResult } from './point.js';
 
+// cycles.at()!: one was run.
+
 /** One speed, run until it repeats itself. Never throws for a state that fails: it says so. */
 export function runPoint(
   model: EngineModel,

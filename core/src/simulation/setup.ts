@@ -14,6 +14,9 @@ import { pipeAreaAt, pipesJoined, plainPipe, type AreaPoint } from './grid.js';
 import type { CylinderModel, EngineModel, Lobe } from './model.js';
 import { refusal } from '../refusal/refusal.js';
 
+// intakePort.at()!, exhaustPort.at()!: a pipe has points.
+// intake!, exhaust!: looked for in front of it.
+
 /** Pipes of the engine as they are known; whatever is left out is assumed. */
 export interface Pipework {
   readonly runnerLength?: number;

@@ -17,6 +17,9 @@ import {
 } from './setup.js';
 import { refusedBy } from '../refusal/refusal.js';
 
+// engine!: a point that stands has one.
+// find()!: everybody assumes a runner.
+
 /** One point as plain JSON in and out: any worker can take it. */
 export interface PointJob {
   readonly setup: SimulationSetup;

@@ -6,6 +6,9 @@ import type { FlowPoint } from '../flow/curve.js';
 import type { AssumedId, PortSetup, SimulationSetup } from './setup.js';
 import { refusal, refusedBy } from '../refusal/refusal.js';
 
+// find()!: asked of what was assumed.
+// ownManifoldFlow()!: a head with a curve has one.
+
 export interface WhatIf {
   readonly key: string;
   readonly label: string;

@@ -8,6 +8,8 @@ import type { UsualGain } from '../change/usual.js';
 import type { Say } from '../quantity/format.js';
 import { listed } from './listed.js';
 
+// first!: there is one.
+
 const whole = (share: number, say: Say) => say.of(share, 'percent', { digits: 0 });
 
 /** `the port takes 52 to 84 % of the loss at .400` and what would tell it closer. */

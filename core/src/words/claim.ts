@@ -11,6 +11,9 @@ import type { Degree } from '../uncertainty/degree.js';
 import { listed } from './listed.js';
 import { oddsWords } from './verdict.js';
 
+// a.speed!, b.speed!, top.speed!, r.plain.error!, report.degree!: looked for in front of it.
+// find()!, nearest!: each rank is there.
+
 /** What a verdict means, said of the whole claim of one side. */
 export function claimWords(
   points: readonly ClaimedPoint[],

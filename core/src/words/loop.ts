@@ -4,6 +4,8 @@ import type { Drift, Swap } from '../dyno/order.js';
 import type { Scores } from '../dyno/score.js';
 import type { Say } from '../quantity/format.js';
 
+// value!, second!, s.spread!: what speaks has a value; two stand first.
+
 const percent = (v: number, say: Say, digits = 1) => say.of(v, 'percent', { digits, signed: true });
 
 /** What a drift over like pulls says. */

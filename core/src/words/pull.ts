@@ -3,6 +3,8 @@ import type { Correction } from '../dyno/correction.js';
 import type { PullRow, ReadPull } from '../dyno/pull.js';
 import type { Say } from '../quantity/format.js';
 
+// power!: a row of both.
+
 /** `276 hp at 5800 rpm, by SAE J607; 293 lb ft at 4000 rpm.` */
 export function peakWords({ peakPower, peakTorque }: ReadPull, correction: Correction | null, say: Say): string {
   if (!peakPower || !peakTorque) return '';

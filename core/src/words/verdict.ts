@@ -10,6 +10,8 @@ import { fromSi, unitFor, type Kind } from '../quantity/units.js';
 import { listed } from './listed.js';
 import { Refusal } from '../refusal/refusal.js';
 
+// coefficients.minimum!: points with one over 1.
+
 /** `98 in 100`; never quite nothing or all. */
 export const oddsWords = (odds: number): string =>
   odds > 0.9949 ? 'over 99 in 100' : odds < 0.005 ? 'under 1 in 100' : `${Math.round(odds * 100)} in 100`;
