@@ -2,7 +2,7 @@ import vue from '@vitejs/plugin-vue';
 import { ElementPlusResolver } from 'unplugin-vue-components/resolvers';
 import Components from 'unplugin-vue-components/vite';
 import { defineConfig } from 'vitest/config';
-import { NURSERY } from './tools/src/setup.mjs';
+import { BRIEF, NURSERY } from './tools/src/setup.mjs';
 
 // Only what hangs runs into these: a machine may be slow, and two workers share it with the check.
 // No file keeps state another one reads, so that those of a worker share what they import.
@@ -19,8 +19,7 @@ export default defineConfig({
         test: {
           ...common,
           name: 'node',
-          // The database's code is not worth optimizing for the minute it runs.
-          execArgv: [NURSERY, '--liftoff-only'],
+          execArgv: [NURSERY, BRIEF],
           globalSetup: 'server/src/test/snapshot.ts',
           include: ['{server,instruments,demo,tools}/src/**/*.test.ts', 'web/build/*.test.ts'],
         },

@@ -1,8 +1,8 @@
 /**
  * A lint rule: `!` stands only where a comment says why the value is there. `// !: why` covers what follows on its line or
  * begins on the next; in front of a function, all of it. `// name!, other!: why` covers those names in the whole file,
- * its template too: a name is how the expression ends, without what stands in its brackets (`rows[]`, `sheets.at()`). With
- * `indexes: 'free'`, for arithmetic, a place of a list needs none: the loop around it says why.
+ * its template too: a name is how the expression ends, without what stands in its brackets (`rows[]`, `sheets.at()`). A
+ * name that nothing needs is told as well. With `indexes: 'free'`, for arithmetic, a place of a list needs none: the loop around it says why.
  */
 const REASON = /(?:^|[\s*])((?:\S+!(?:,\s*)?)+|!):\s+\S/g;
 
@@ -33,7 +33,8 @@ function reasons(comments) {
           ...said
             .split('!')
             .map((n) => n.replace(/^[,\s`]+/, ''))
-            .filter(Boolean),
+            .filter(Boolean)
+            .map((name) => ({ name, comment, needed: false })),
         );
     }
   return { names, covering };
@@ -43,7 +44,10 @@ export default {
   meta: {
     type: 'suggestion',
     schema: [{ type: 'object', properties: { indexes: { enum: ['free'] } }, additionalProperties: false }],
-    messages: { unsaid: 'Say why `{{ name }}` is there (// {{ name }}!: why), or write it so that no ! is needed.' },
+    messages: {
+      needless: 'No `{{ name }}!` is left in this file.',
+      unsaid: 'Say why `{{ name }}` is there (// {{ name }}!: why), or write it so that no ! is needed.',
+    },
   },
   create(context) {
     const source = context.sourceCode;
@@ -65,11 +69,22 @@ export default {
       TSNonNullExpression(node) {
         if (free && node.expression.type === 'MemberExpression' && node.expression.computed) return;
         const name = bare(source.text.slice(...node.expression.range));
-        if (!names.some((n) => endsWith(name, n)) && !covered(node))
-          context.report({ node, messageId: 'unsaid', data: { name } });
+        const said = names.filter((n) => endsWith(name, n.name));
+        for (const reason of said) reason.needed = true;
+        if (said.length === 0 && !covered(node)) context.report({ node, messageId: 'unsaid', data: { name } });
       },
     };
+    const tellNeedless = () => {
+      for (const { name, comment, needed } of names)
+        if (!needed) context.report({ loc: comment.loc, messageId: 'needless', data: { name } });
+    };
     const { defineTemplateBodyVisitor } = source.parserServices;
-    return defineTemplateBodyVisitor ? defineTemplateBodyVisitor(visitor, visitor) : visitor;
+    if (!source.ast.templateBody) return { ...visitor, 'Program:exit': tellNeedless };
+    // The template is walked after the script.
+    const inTemplate = {
+      ...visitor,
+      'VElement:exit': (element) => element === source.ast.templateBody && tellNeedless(),
+    };
+    return defineTemplateBodyVisitor(inTemplate, visitor);
   },
 };

@@ -33,7 +33,13 @@ describe('a value taken for there', () => {
   });
   it('has it for a name in all of its file, by how it ends', () => {
     expect(unsaid('// rows[]!, last()!: never empty.\nlog();\nlast(1)!;\nthis.rows[0]!;')).toEqual([]);
-    expect(unsaid('// rows[]!: never empty.\nlog();\narrows[0]!;\nrows[0][1]!;')).toEqual(['arrows[]', 'rows[][]']);
+    expect(unsaid('// rows[]!: never empty.\nlog();\narrows[0]!;\nrows[0][1]!;\nrows[0]!;')).toEqual([
+      'arrows[]',
+      'rows[][]',
+    ]);
+  });
+  it('a name that nothing needs is told', () => {
+    expect(unsaid('// rows[]!, last()!: never empty.\nlast(1)!;')).toEqual(['rows[]!']);
   });
   it('a name without a reason counts for nothing', () => {
     expect(unsaid('// rows[]!:\nlog();\nrows[0]!;')).toEqual(['rows[]']);

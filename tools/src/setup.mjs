@@ -14,6 +14,9 @@ const say = (text) => console.error(`alluvium: ${text}`);
 /** For what makes much that soon dies, as compilers do: a larger nursery takes a quarter off their time. */
 export const NURSERY = '--max-semi-space-size=64';
 
+/** For a process that runs the database for a minute: optimizing its code takes longer than it saves. */
+export const BRIEF = '--liftoff-only';
+
 export class SetupProblem extends Error {}
 
 /** Runs a command in the project's folder with its output on stderr; throws with the sentence when it fails. */
@@ -99,11 +102,10 @@ export function build({ force = false } = {}) {
   writeWhole(join(webDist, 'current'), version);
   for (const name of ['server', 'instruments']) {
     make(name, 'dist.next');
-    // It runs for seconds: optimizing the database's code would take longer than it saves.
     if (name === 'server')
       run(
         process.execPath,
-        ['--liftoff-only', join('dist.next', 'makeFirst.js'), join('dist.next', 'first')],
+        [BRIEF, join('dist.next', 'makeFirst.js'), join('dist.next', 'first')],
         'The database that a new library begins from was not made: see above.',
         { cwd: join(root, name) },
       );

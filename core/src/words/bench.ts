@@ -4,7 +4,7 @@ import type { DepressionVerdict, RangeAdvice } from '../bench/range.js';
 import type { MapCell, MapReading } from '../bench/velocity.js';
 import type { Say } from '../quantity/format.js';
 
-// reading!, resolution!, advice.resolution!, advice.resolutionThere!: advice of a range knows what it reads in.
+// advice.resolutionThere!: advice of a range knows what it reads in.
 
 /** Which range to read on, with what it gains or costs; empty when the present one is right. */
 export function rangeWords(advice: RangeAdvice, say: Say): string {

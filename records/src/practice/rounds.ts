@@ -28,7 +28,7 @@ import { toCoreSections } from '../sections.js';
 import { measured, toCoreBuild } from '../toCore.js';
 
 // find()!, evaluation.result!, at()!: rounds are asked of what was evaluated.
-// names[]!, text[]!, may[]!, rows[]!, r[]!, differs[]!, sorted[]!, sorted[][]!: as many as were asked for.
+// names[]!, text[]!, may[]!, rows[]!, r[]!, differs[]!, sorted[]!: as many as were asked for.
 // swapped()!, last.get()!: chosen from those that have one.
 
 export type RoundKind = (typeof ROUND_KINDS)[number];
