@@ -198,6 +198,13 @@ export interface Care {
   readonly free: number | null;
   /** Whether a passphrase is asked for, and so can be asked for again. */
   readonly passphrase: boolean;
+  /** How the clock jumped since the library was open last; null while it can be believed. Nothing old is removed meanwhile. */
+  readonly clock: ClockJump | null;
+}
+/** A clock that stands far from the latest moment the library is known to have been open; both ISO. */
+export interface ClockJump {
+  readonly now: string;
+  readonly known: string;
 }
 export interface BackupSummary {
   readonly name: string;
@@ -207,11 +214,14 @@ export interface BackupSummary {
   readonly heads: number;
   readonly bytes: number;
   readonly photos: number;
+  /** Names of photos it lacks: they were spoilt or gone when it was made. */
+  readonly missing: readonly string[];
 }
 /** A line on the way of a backup that is put back. */
 export type CareProgress =
   | { readonly done: number; readonly of: number }
-  | { readonly finished: true }
+  /** `lost`: how many photos could not be put back. */
+  | { readonly finished: true; readonly lost?: number }
   | { readonly problem: { readonly detail: string } };
 
 /** What is wrong with a library that is not served, and what can be done. */
@@ -224,6 +234,8 @@ export interface Rescue {
     readonly heads: number;
     /** Read from end to end just now. */
     readonly sound: boolean;
+    /** Written by a newer program than this one, which would lose fields of it. */
+    readonly newer: boolean;
   }[];
   readonly readable: readonly { readonly noun: Noun; readonly records: number }[];
 }

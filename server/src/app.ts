@@ -6,7 +6,7 @@ import Fastify, { type FastifyInstance } from 'fastify';
 import { createJsonSchemaTransform } from 'fastify-type-provider-zod';
 import { readBySchema } from './checked.js';
 import type { Database } from './db/database.js';
-import { aroundRoutes } from './around.js';
+import { aroundRoutes, divert } from './around.js';
 import { answer, httpRules, httpLimits } from './http.js';
 import { Problem, fromDatabase } from './problems.js';
 import type { Pictures } from './pictures.js';
@@ -34,6 +34,8 @@ import { lineupRoutes } from './routes/lineup.js';
 import { nounRoutes } from './routes/nouns.js';
 import { reportRoutes } from './routes/report.js';
 import { secure } from './security.js';
+import { HANDSHAKE_MS, answerPlainHttp, type Tls } from './tls.js';
+import { takeTurns } from './turns.js';
 
 // split()[]!: splitting gives one part at least.
 
@@ -49,11 +51,11 @@ export interface AppOptions {
   readonly log?: boolean;
   /** What every route and socket asks for; undefined where only this machine is served. */
   readonly keys?: Keys;
-  readonly tls?: { readonly cert: Buffer; readonly key: Buffer };
+  readonly tls?: Tls;
   readonly backups?: Backups;
   readonly room?: Room;
-  /** Makes the demo that can be looked around in. */
-  readonly around?: () => Promise<unknown>;
+  /** Makes the demo that can be looked around in; without it nobody looks around. */
+  readonly around?: () => Promise<FastifyInstance>;
 }
 
 const BODY_LIMIT = 4 * 1024 * 1024;
@@ -77,9 +79,11 @@ export async function createApp({
     logger: log && { level: 'warn' },
     bodyLimit: BODY_LIMIT,
     ...httpLimits,
-    ...(tls ? { https: { ...tls, ...httpLimits.http } } : {}),
+    ...(tls ? { https: { ...tls, ...httpLimits.http, handshakeTimeout: HANDSHAKE_MS } } : {}),
     routerOptions: { maxParamLength: 100 },
   });
+  if (tls) answerPlainHttp(app.server);
+  const house = keepHouse(db, pictures, backups, room, (error) => app.log.error(error));
   const { allowed } = httpRules(app);
   app.setValidatorCompiler(readBySchema);
   app.setSerializerCompiler(() => (data) => JSON.stringify(data));
@@ -87,6 +91,7 @@ export async function createApp({
   app.setErrorHandler((error: Error & { code?: string; statusCode?: number }, request, reply) => {
     const problem = asProblem(error);
     if (problem.id === 'broken') request.log.error(error);
+    if (problem.id === 'damaged') house.suspect();
     return answer(reply, problem);
   });
   app.setNotFoundHandler((request, reply) => {
@@ -102,9 +107,11 @@ export async function createApp({
       : answer(reply, new Problem('not-found', 'There is nothing at this address.'));
   });
 
-  await secure(app, { hosts });
+  // In this order, for every request and socket: whose page asks, who is let in, which library it asks for, whose turn it is.
+  await secure(app, { hosts, tls: tls !== undefined });
   if (keys) guardDoor(app, keys, tls !== undefined);
-  const house = keepHouse(db, pictures, backups, room, (error) => app.log.error(error));
+  divert(app, around);
+  takeTurns(app);
   // An open page looks at the health once a minute: with that alone the library is idle all the same.
   app.addHook('onRequest', async (request) => {
     if (request.url !== '/api/health') house.asked();
@@ -124,10 +131,16 @@ export async function createApp({
   app.register(async (api) => {
     api.get(
       '/api/health',
-      { schema: { tags: ['server'], summary: 'Whether the server and its database answer' } },
+      {
+        schema: { tags: ['server'], summary: 'Whether the server and its database answer' },
+        config: { noTurn: true },
+      },
       async (_, reply): Promise<Health> => {
         await db.query('select 1');
-        const damage = house.lastCheck()?.damage ?? [];
+        const damage = [
+          ...(house.lastCheck()?.damage ?? []),
+          ...(backups?.missing() ?? []).map((name) => `The newest backup lacks the photo “${name}”.`),
+        ];
         if (damage.length > 0) return { status: 'damaged', detail: damage.join(' ') };
         const trouble = db.trouble?.();
         if (!trouble) return { status: 'ok' };

@@ -1,8 +1,7 @@
-import { NOUN_NAMES, NOUN_WORDS, type Noun } from '@alluvium/records';
+import { NOUN_NAMES, NOUN_WORDS, type Attachment, type Noun } from '@alluvium/records';
 import type { Database } from './db/database.js';
 import { giveWay } from './giveWay.js';
 import type { Pictures } from './pictures.js';
-import { sha256 } from './stored.js';
 
 // row!: one row comes back, whatever is there.
 
@@ -36,13 +35,10 @@ export async function lostRecords(db: Database): Promise<Damage[]> {
   return damage;
 }
 
-/**
- * Reads everything: every row of every noun and of the change log, so that the checksum of every page is looked at;
- * every index against its table; every photo against its hash. Others are served in between.
- */
-export async function verifyLibrary(db: Database, pictures: Pictures): Promise<Damage[]> {
-  const damage = await lostRecords(db);
-  for (const table of [...NOUN_NAMES, 'change', 'tally', 'fact', 'instrument']) {
+/** Every row of every table is read, so that the checksum of every page is looked at. Others are served in between. */
+async function damagedTables(db: Database): Promise<Damage[]> {
+  const damage: Damage[] = [];
+  for (const table of [...NOUN_NAMES, 'change', 'tally', 'fact', 'instrument', 'arriving']) {
     try {
       for (let page = 0, more = true; more; page += 200) {
         // Turned into text, so that what is kept outside the row is read as well.
@@ -57,26 +53,82 @@ export async function verifyLibrary(db: Database, pictures: Pictures): Promise<D
       damage.push(`The table ${table} is damaged: ${(error as Error).message}.`);
     }
   }
-  const indexes = await db.query<{ oid: number; name: string }>(
-    `select c.oid::int8 as oid, c.relname as name from pg_index i join pg_class c on c.oid = i.indexrelid
-     join pg_am a on a.oid = c.relam join pg_namespace s on s.oid = c.relnamespace
+  return damage;
+}
+
+/** What was found, and what of it could be put right. */
+export interface Found {
+  readonly damage: readonly Damage[];
+  /** Sentences of what was put right: nothing of it is lost. */
+  readonly mended: readonly string[];
+}
+
+/** Every index against its table. One that is damaged holds nothing of its own, and is built again from its table. */
+export async function mendIndexes(db: Database): Promise<Found> {
+  const damage: Damage[] = [];
+  const mended: string[] = [];
+  const indexes = await db.query<{ oid: number; name: string; of: string }>(
+    `select c.oid::int8 as oid, c.relname as name, t.relname as of from pg_index i join pg_class c on c.oid = i.indexrelid
+     join pg_class t on t.oid = i.indrelid join pg_am a on a.oid = c.relam join pg_namespace s on s.oid = c.relnamespace
      where a.amname = 'btree' and s.nspname = 'public' and i.indisvalid`,
   );
-  for (const { oid, name } of indexes) {
+  const check = (oid: number) => db.query(`select bt_index_check(${oid}::regclass, true)`);
+  for (const { oid, name, of } of indexes) {
     try {
-      await db.query(`select bt_index_check(${oid}::regclass, true)`);
+      await check(oid);
     } catch (error) {
-      damage.push(`The index ${name} is damaged: ${(error as Error).message}.`);
+      try {
+        await db.transaction((tx) => tx.script(`reindex index "${name}"`));
+        await check(oid);
+        mended.push(`The index ${name} was damaged, and was built again from the table ${of}.`);
+      } catch {
+        damage.push(`The index ${name} is damaged: ${(error as Error).message}.`);
+      }
     }
     await giveWay();
   }
-  for (const { id, name, hash, type } of await db.query<{ id: string; name: string; hash: string; type: string }>(
+  return { damage, mended };
+}
+
+/** Every photo against its hash. `kept` gives the content a backup has, from which a lost one is put back. */
+async function mendPhotos(
+  db: Database,
+  pictures: Pictures,
+  kept: (photo: Pick<Attachment, 'hash' | 'type'>) => Promise<Buffer | undefined>,
+): Promise<Found> {
+  const damage: Damage[] = [];
+  const mended: string[] = [];
+  for (const photo of await db.query<Pick<Attachment, 'id' | 'name' | 'hash' | 'type'>>(
     'select id, name, hash, type from attachment',
   )) {
-    const content = await pictures.read(hash, type as never).catch(() => undefined);
-    if (!content) damage.push(`The photo “${name}” (${id}) is missing.`);
-    else if (sha256(content) !== hash) damage.push(`The photo “${name}” (${id}) is not what it was.`);
+    const { id, name, hash, type } = photo;
+    if (!(await pictures.read(hash, type))) {
+      const what = (await pictures.has(hash)) ? 'not what it was' : 'missing';
+      const content = await kept(photo);
+      if (content) {
+        await pictures.restore(hash, content);
+        mended.push(`The photo “${name}” (${id}) was ${what}, and was put back from the backups.`);
+      } else damage.push(`The photo “${name}” (${id}) is ${what}.`);
+    }
     await giveWay();
   }
-  return damage;
+  return { damage, mended };
+}
+
+/** Reads everything there is, and puts right what can be: see the parts above. */
+export async function verifyLibrary(
+  db: Database,
+  pictures: Pictures,
+  kept: Parameters<typeof mendPhotos>[2] = async () => undefined,
+): Promise<Found> {
+  const parts: Found[] = [];
+  parts.push({ damage: [...(await lostRecords(db)), ...(await damagedTables(db))], mended: [] });
+  parts.push(await mendIndexes(db));
+  parts.push(
+    await mendPhotos(db, pictures, kept).catch((error: Error) => ({
+      damage: [`The photos cannot be looked through: ${error.message}.`],
+      mended: [],
+    })),
+  );
+  return { damage: parts.flatMap((p) => p.damage), mended: parts.flatMap((p) => p.mended) };
 }

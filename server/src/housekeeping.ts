@@ -1,6 +1,7 @@
 import { NOUN_NAMES } from '@alluvium/records';
 import type { Backups } from './backup/backups.js';
-import { verifyLibrary, type Damage } from './damage.js';
+import { clockJump, stopwatch } from './clock.js';
+import { verifyLibrary, type Found } from './damage.js';
 import type { Database } from './db/database.js';
 import { giveWay } from './giveWay.js';
 import type { Pictures } from './pictures.js';
@@ -22,6 +23,8 @@ const HOUR_MS = 3_600_000;
 const PULSE_MS = 30_000;
 /** After the start nothing heavy is done for so long, ms. */
 const QUIET_MS = 5_000;
+/** Between something that could not be read and the look at everything, ms. */
+const SOON_MS = 1_000;
 
 /**
  * Takes out of the change log what no page shows and no undo reaches; whole batches only, since half of one could not be
@@ -58,9 +61,8 @@ export async function clearPictures(db: Database, pictures: Pictures): Promise<n
   return pictures.clear(new Set(rows.map((r) => r.hash)));
 }
 
-export interface Check {
+export interface Check extends Found {
   readonly at: string;
-  readonly damage: readonly Damage[];
 }
 
 export interface Housekeeping {
@@ -69,6 +71,8 @@ export interface Housekeeping {
   /** What the last check of everything found; undefined before the first. */
   readonly lastCheck: () => Check | undefined;
   readonly check: () => Promise<Check>;
+  /** Something could not be read: everything is looked at soon, once for all that is told meanwhile. */
+  readonly suspect: () => void;
   /** Prunes, clears and checks now, as it is done by itself when nobody asks for anything. */
   readonly round: () => Promise<void>;
   readonly stop: () => void;
@@ -81,21 +85,31 @@ export function keepHouse(
   backups: Backups | undefined,
   room: Room | undefined,
   complain: (error: unknown) => void,
+  now = () => new Date(),
 ): Housekeeping {
-  let asked = Date.now();
-  let rounded = 0;
-  let due = 0;
+  let sinceAsked = stopwatch();
+  let sinceRound: (() => number) | undefined;
+  let sinceBackup: (() => number) | undefined;
+  /** A backup that failed is tried again sooner, ms. */
+  let pause = 0;
   let busy = false;
+  let suspected = false;
   let last: Check | undefined;
 
   async function check(): Promise<Check> {
-    return (last = { at: new Date().toISOString(), damage: await verifyLibrary(db, pictures) });
+    suspected = false;
+    const { damage, mended } = await verifyLibrary(db, pictures, backups?.photo);
+    const ofBackups = (await backups?.check()) ?? [];
+    return (last = { at: now().toISOString(), damage: [...damage, ...ofBackups], mended });
   }
   async function round(): Promise<void> {
-    rounded = Date.now();
+    sinceRound = stopwatch();
     if ((await check()).damage.length > 0) return;
-    await pruneLog(db);
-    await clearPictures(db, pictures);
+    // By a clock that jumped, everything is old.
+    if (!(await clockJump(db, now()))) {
+      await pruneLog(db);
+      await clearPictures(db, pictures);
+    }
     for (const table of [...NOUN_NAMES, 'change', 'tally']) {
       await db.script(`vacuum (analyze) ${table}`);
       await giveWay();
@@ -115,15 +129,17 @@ export function keepHouse(
     if (busy) return;
     busy = true;
     try {
-      if (backups && Date.now() > due) {
+      if (suspected) await check();
+      if (backups && (!sinceBackup || sinceBackup() > pause)) {
         const reason = started ? 'daily' : 'start';
         started = true;
         // One that fails is tried again in an hour; one of an unchanged library is not looked at all day.
-        due = Date.now() + HOUR_MS;
+        sinceBackup = stopwatch();
+        pause = HOUR_MS;
         await backUp(reason);
-        due = Date.now() + DAY_MS;
+        pause = DAY_MS;
       }
-      if (Date.now() - asked > IDLE_MS && Date.now() - rounded > DAY_MS) await round();
+      if (sinceAsked() > IDLE_MS && (!sinceRound || sinceRound() > DAY_MS)) await round();
     } catch (error) {
       complain(error);
     } finally {
@@ -137,9 +153,14 @@ export function keepHouse(
   timer.unref();
 
   return {
-    asked: () => (asked = Date.now()),
+    asked: () => (sinceAsked = stopwatch()),
     lastCheck: () => last,
     check,
+    suspect: () => {
+      if (suspected) return;
+      suspected = true;
+      setTimeout(() => void pulse(), SOON_MS).unref();
+    },
     round,
     stop: () => {
       clearTimeout(first);

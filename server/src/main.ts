@@ -9,23 +9,25 @@ import { fileURLToPath } from 'node:url';
 import type { FastifyInstance } from 'fastify';
 import { renderUnicodeCompact } from 'uqr';
 import { createApp, type AppOptions } from './app.js';
-import { divert } from './around.js';
 import { openBackups } from './backup/backups.js';
-import { findBackup, verifyBackup } from './backup/read.js';
+import { findBackup, refuseNewer, verifyRecords } from './backup/read.js';
 import { restoreBackup } from './backup/restore.js';
-import { claim, noteAddress } from './claim.js';
 import { command } from './command.js';
 import type { Database } from './db/database.js';
 import { NewerData, readMigrations, type Migration } from './db/migrate.js';
 import { NotADatabase } from './db/pglite.js';
 import { makeKeys } from './door/keys.js';
 import { openLibrary, replaceDamaged, type Damaged, type Library } from './library.js';
+import { lockFolder } from './lock.js';
+import { keepPrivate, makePrivate } from './private.js';
 import { Problem } from './problems.js';
 import { createRescue } from './rescue.js';
 import { allowedHosts, ownNames } from './security.js';
 import { StartProblem, isLoopback, readSettings, type Settings } from './settings.js';
+import { readTls, tlsWarning } from './tls.js';
 
 // s.backups!: a backup was found there.
+// steps.at()!: there are some.
 // own[]!, []!: a machine has a name.
 // row!: one row comes back, whatever is there.
 
@@ -59,29 +61,25 @@ async function portIsFree(host: string, port: number): Promise<void> {
 }
 
 const demo = process.argv.includes('--demo');
-const settings = () => readSettings(process.env, join(root, 'data', demo ? 'demo' : 'own'));
 
-async function tlsOf({ tls }: Settings): Promise<{ cert: Buffer; key: Buffer } | undefined> {
-  if (!tls) return undefined;
-  try {
-    return { cert: await readFile(tls.cert), key: await readFile(tls.key) };
-  } catch (error) {
-    throw new StartProblem(`The certificate cannot be read: ${(error as Error).message}`);
-  }
+/** The settings of this start. The passphrase is taken out of what every child and thread would be handed. */
+function takeSettings(): Settings {
+  const s = readSettings(process.env, join(root, 'data', demo ? 'demo' : 'own'));
+  delete process.env.ALLUVIUM_PASSPHRASE;
+  return s;
 }
 
-async function start(): Promise<void> {
-  const s = settings();
+async function start(s: Settings): Promise<void> {
+  const tls = s.tls && (await readTls(s.tls));
   await portIsFree(s.host, s.port);
-  const release = await claim(s.data);
+  const lock = await lockFolder(s.data);
+  for (const folder of [s.data, s.backups]) if (folder !== undefined) makePrivate(folder);
   const steps = await readMigrations(migrations);
   const open = () =>
-    openLibrary(s.data, steps, s.backups, first).catch(async (error: unknown) => {
-      await release();
+    openLibrary(s.data, steps, { backups: s.backups, first, lock }).catch((error: unknown) => {
       throw error instanceof NotADatabase || error instanceof NewerData ? new StartProblem(error.message) : error;
     });
   const web = await builtWeb();
-  const tls = await tlsOf(s);
   const keys = s.passphrase === undefined ? undefined : await makeKeys(s.passphrase, join(s.data, 'door.salt'));
   const standInsKey = randomBytes(24).toString('base64url');
   const own = isLoopback(s.host) ? [] : ownNames();
@@ -97,7 +95,7 @@ async function start(): Promise<void> {
     await (await around?.catch(() => undefined))?.leave();
     await serving?.app.close();
     await serving?.db?.close();
-    await release();
+    lock.release();
     process.exit(0);
   };
   process.on('SIGINT', () => void close());
@@ -111,7 +109,7 @@ async function start(): Promise<void> {
   /** The demo to look around in, once somebody asked for it. */
   let around: Promise<{ app: FastifyInstance; leave: () => Promise<void> }> | undefined;
   const look = () =>
-    (around ??= openAround(steps, { web, hosts, ...(keys ? { keys } : {}), ...(tls ? { tls } : {}) }).catch(
+    (around ??= openAround(steps, { web, hosts, ...(tls ? { tls } : {}) }).catch(
       (error: unknown) => {
         around = undefined;
         throw error;
@@ -128,14 +126,13 @@ async function start(): Promise<void> {
       hosts,
       standInsKey,
       log: true,
-      around: look,
+      ...(s.lookAround ? { around: async () => (await look()).app } : {}),
       ...(backups ? { backups } : {}),
       ...(keys ? { keys } : {}),
       ...(tls ? { tls } : {}),
     });
     serving = { app, db };
-    if (demo) await loadDemo(app, db, hosts);
-    divert(app.server, async () => (await look()).app);
+    if (demo) await loadDemo(app, db, hosts, s.passphrase);
     await listen(app);
   }
 
@@ -148,19 +145,26 @@ async function start(): Promise<void> {
       backups: s.backups,
       web,
       hosts,
+      newest: steps.at(-1)!.number,
       ...(keys ? { keys } : {}),
       ...(tls ? { tls } : {}),
       restore: async (name, onProgress) => {
         const manifest = name === null ? undefined : await findBackup(s.backups ?? '', name);
-        if (manifest) await verifyBackup(s.backups!, manifest);
-        await db?.close();
+        if (manifest) {
+          refuseNewer(manifest, steps.at(-1)!.number);
+          await verifyRecords(s.backups!, manifest);
+        }
+        // One that is damaged may not close any more.
+        await db?.close().catch(() => undefined);
+        let lost: readonly string[] = [];
         const fill = async (fresh: Library) => {
-          if (manifest) await restoreBackup(fresh.db, fresh.pictures, s.backups!, manifest, onProgress);
+          if (manifest) lost = await restoreBackup(fresh.db, fresh.pictures, s.backups!, manifest, onProgress);
         };
-        const { library, aside } = await replaceDamaged(s.data, steps, fill, first);
+        const { library, aside } = await replaceDamaged(s.data, steps, fill, { first, lock });
         if (aside) console.error(`The damaged database lies in ${aside}.`);
         // Once this answer is out, the library is served in place of the rescue.
         setTimeout(() => void app.close().then(() => serve(library)), 200);
+        return lost;
       },
     });
     serving = { app, db };
@@ -174,8 +178,10 @@ async function start(): Promise<void> {
   const name = s.host.includes(':') ? `[${s.host}]` : s.host;
   const scheme = tls ? 'https' : 'http';
   const url = `${scheme}://${name}:${port}`;
-  await noteAddress(s.data, url);
+  lock.note(url);
   console.log(`Alluvium is at ${url}`);
+  const warning = tls && tlsWarning(tls);
+  if (warning) console.error(warning);
   if (!isLoopback(s.host)) await inviteNetwork(scheme, port, own, tls !== undefined);
   if ('library' in opened && (s.instruments ?? demo)) standIns(url, standInsKey);
 }
@@ -214,13 +220,15 @@ function standIns(url: string, key: string): void {
 /** A shop of its own with the demo in it, in a folder that goes with the process. */
 async function openAround(
   steps: readonly Migration[],
-  options: Omit<AppOptions, 'db' | 'pictures' | 'room'> & { readonly hosts: () => Set<string> },
+  options: Pick<AppOptions, 'web' | 'tls'> & { readonly hosts: () => Set<string> },
 ): Promise<{ app: FastifyInstance; leave: () => Promise<void> }> {
   const folder = await mkdtemp(join(tmpdir(), 'alluvium-demo-'));
-  const opened = await openLibrary(folder, steps, undefined, first);
+  const opened = await openLibrary(folder, steps, { first });
   if (!('library' in opened)) throw new Error('The demo could not be opened.');
   const { library } = opened;
+  // Who comes here has passed the shop's own door.
   const app = await createApp({ ...library, ...options, log: true });
+  await app.ready();
   await loadDemo(app, library.db, options.hosts);
   const leave = async () => {
     await app.close();
@@ -231,13 +239,17 @@ async function openAround(
 }
 
 /** Brings the demo in by the same door as a user's import, once: into an empty library. */
-async function loadDemo(app: FastifyInstance, db: Database, hosts: () => Set<string>): Promise<void> {
+async function loadDemo(
+  app: FastifyInstance,
+  db: Database,
+  hosts: () => Set<string>,
+  passphrase?: string,
+): Promise<void> {
   const [row] = await db.query<{ empty: boolean }>(
     'select not exists (select from build) and not exists (select from head) as empty',
   );
   if (!row!.empty) return;
   const bundle = await readFile(join(root, 'demo', 'bundle.json'), 'utf8');
-  const { passphrase } = settings();
   const answer = await app.inject({
     method: 'POST',
     url: '/api/bundle',
@@ -255,9 +267,10 @@ async function loadDemo(app: FastifyInstance, db: Database, hosts: () => Set<str
 const [, , asked, file] = process.argv;
 const run =
   asked === 'backup' || asked === 'restore'
-    ? readMigrations(migrations).then((steps) => command(asked, file, settings(), steps, first))
-    : start();
-run.catch((error: unknown) => {
+    ? async () => command(asked, file, takeSettings(), await readMigrations(migrations), first)
+    : async () => start(takeSettings());
+keepPrivate();
+run().catch((error: unknown) => {
   console.error(error instanceof StartProblem || error instanceof Problem ? error.message : error);
   process.exit(1);
 });

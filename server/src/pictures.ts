@@ -50,24 +50,60 @@ export interface Pictures {
   readonly restore: (hash: string, content: Buffer) => Promise<void>;
   readonly has: (hash: string) => Promise<boolean>;
   readonly path: (hash: string, type: PictureType) => string;
-  readonly thumbnail: (hash: string) => string;
-  readonly read: (hash: string, type: PictureType) => Promise<Buffer>;
+  /** The content; undefined where the file is missing, or is not what its name says. */
+  readonly read: (hash: string, type: PictureType) => Promise<Buffer | undefined>;
+  /** The small picture, made again where its own file is spoilt; undefined where the photo cannot be read. */
+  readonly thumbnail: (hash: string, type: PictureType) => Promise<Buffer | undefined>;
   /** Removes the files of every content that is not named, older than an hour; returns how many contents went. */
   readonly clear: (named: ReadonlySet<string>) => Promise<number>;
 }
 
+/** `PHOTO.thumbnail.OWN.webp`: a small picture tells by its name what it has to be as well. */
+const THUMBNAIL_NAME = /^([0-9a-f]{64})\.thumbnail\.([0-9a-f]{64})\.webp$/;
+
+/** Small pictures of earlier versions, which nothing tells to be whole: made again when one is asked for. */
+const UNTOLD = /^[0-9a-f]{64}\.thumbnail\.webp$/;
+
+/** The content of a file that is what its hash says. */
+const soundFile = async (path: string, hash: string): Promise<Buffer | undefined> => {
+  const content = await readFile(path).catch(() => undefined);
+  return content && sha256(content) === hash ? content : undefined;
+};
+
 /** Opens the folder of photos and clears away what a crash left half-written. */
 export async function openPictures(folder: string): Promise<Pictures> {
   await mkdir(folder, { recursive: true });
-  for (const name of await readdir(folder)) if (name.endsWith(PART)) await rm(join(folder, name), { force: true });
+  /** Hash of each small picture, by its photo's. */
+  const small = new Map<string, string>();
+  for (const name of await readdir(folder)) {
+    if (name.endsWith(PART) || UNTOLD.test(name)) await rm(join(folder, name), { force: true });
+    const [, photo, own] = THUMBNAIL_NAME.exec(name) ?? [];
+    if (photo && own) small.set(photo, own);
+  }
 
   const path = (hash: string, type: PictureType) => join(folder, `${hash}.${PICTURE_TYPES[type]}`);
-  const thumbnail = (hash: string) => join(folder, `${hash}.thumbnail.webp`);
+  const thumbnailPath = (photo: string, own: string) => join(folder, `${photo}.thumbnail.${own}.webp`);
   const exists = (file: string) =>
     stat(file).then(
       () => true,
       () => false,
     );
+  const read = (hash: string, type: PictureType) => soundFile(path(hash, type), hash);
+
+  async function makeThumbnail(photo: string, content: Buffer): Promise<Buffer> {
+    const made = await sharp(content, { limitInputPixels: PIXEL_LIMIT })
+      .resize(THUMBNAIL, THUMBNAIL, { fit: 'inside', withoutEnlargement: true })
+      .webp({ quality: 78 })
+      .toBuffer();
+    const own = sha256(made);
+    await writeWhole(thumbnailPath(photo, own), made);
+    small.set(photo, own);
+    return made;
+  }
+  const keptThumbnail = async (photo: string): Promise<Buffer | undefined> => {
+    const own = small.get(photo);
+    return own === undefined ? undefined : soundFile(thumbnailPath(photo, own), own);
+  };
 
   async function look(content: Buffer): Promise<{ type: PictureType; image: Sharp }> {
     if (content.length === 0) throw noPicture();
@@ -82,19 +118,21 @@ export async function openPictures(folder: string): Promise<Pictures> {
 
   async function put(content: Buffer, type: PictureType): Promise<string> {
     const hash = sha256(content);
-    // The thumbnail first: a picture that is there always has one.
-    const small = await sharp(content, { limitInputPixels: PIXEL_LIMIT })
-      .resize(THUMBNAIL, THUMBNAIL, { fit: 'inside', withoutEnlargement: true })
-      .webp({ quality: 78 })
-      .toBuffer();
-    if (!(await exists(thumbnail(hash)))) await writeWhole(thumbnail(hash), small);
-    if (!(await exists(path(hash, type)))) await writeWhole(path(hash, type), content);
+    // The thumbnail first: what cannot be shown is no picture.
+    if (!(await keptThumbnail(hash))) await makeThumbnail(hash, content);
+    if (!(await read(hash, type))) await writeWhole(path(hash, type), content);
     return hash;
   }
 
   return {
     path,
-    thumbnail,
+    read,
+    thumbnail: async (hash, type) => {
+      const kept = await keptThumbnail(hash);
+      if (kept) return kept;
+      const content = await read(hash, type);
+      return content && makeThumbnail(hash, content);
+    },
     clear: async (named) => {
       const gone = new Set<string>();
       for (const name of await readdir(folder)) {
@@ -103,11 +141,11 @@ export async function openPictures(folder: string): Promise<Pictures> {
         // A photo is written before its record: one just sent is not cleared away from under it.
         if (Date.now() - (await stat(join(folder, name))).mtimeMs < HOUR) continue;
         await rm(join(folder, name), { force: true });
+        small.delete(hash);
         gone.add(hash);
       }
       return gone.size;
     },
-    read: (hash, type) => readFile(path(hash, type)),
     has: async (hash) =>
       (await Promise.all((Object.keys(PICTURE_TYPES) as PictureType[]).map((t) => exists(path(hash, t))))).some(
         Boolean,

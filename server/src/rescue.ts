@@ -12,6 +12,7 @@ import { Problem } from './problems.js';
 import { putBack } from './routes/care.js';
 import { toRecord } from './rows.js';
 import { secure } from './security.js';
+import { HANDSHAKE_MS, answerPlainHttp, type Tls } from './tls.js';
 
 // backups!: those listed lie there.
 
@@ -24,9 +25,11 @@ export interface RescueOptions {
   readonly web?: string;
   readonly hosts: () => Set<string> | undefined;
   readonly keys?: Keys;
-  readonly tls?: { readonly cert: Buffer; readonly key: Buffer };
+  readonly tls?: Tls;
   /** Puts the damaged library aside and a backup in its place; null begins an empty one. */
-  readonly restore: (name: string | null, onProgress: (done: number, of: number) => void) => Promise<void>;
+  readonly restore: (name: string | null, onProgress: (done: number, of: number) => void) => Promise<readonly string[]>;
+  /** Newest step of the schema this program knows. */
+  readonly newest: number;
 }
 
 /** What of a damaged database can still be read: whole tables, else row by row. */
@@ -56,15 +59,16 @@ export async function createRescue(options: RescueOptions): Promise<FastifyInsta
   const { damage, db, backups, web } = options;
   const app = Fastify({
     ...httpLimits,
-    ...(options.tls ? { https: { ...options.tls, ...httpLimits.http } } : {}),
+    ...(options.tls ? { https: { ...options.tls, ...httpLimits.http, handshakeTimeout: HANDSHAKE_MS } } : {}),
     logger: { level: 'warn' },
   });
+  if (options.tls) answerPlainHttp(app.server);
   const { allowed } = httpRules(app);
   app.setErrorHandler((error, request, reply) => {
     if (!(error instanceof Problem)) request.log.error(error);
     return answer(reply, error instanceof Problem ? error : new Problem('bad-input', (error as Error).message));
   });
-  await secure(app, { hosts: options.hosts });
+  await secure(app, { hosts: options.hosts, tls: options.tls !== undefined });
   if (options.keys) guardDoor(app, options.keys, options.tls !== undefined);
   app.setNotFoundHandler((request, reply) => {
     if (allowed(request.url).length > 0) return answer(reply, new Problem('no-method', 'Not done this way.'));
@@ -87,6 +91,7 @@ export async function createRescue(options: RescueOptions): Promise<FastifyInsta
         reason: m.reason,
         heads: m.counts.head ?? 0,
         sound: await isSound(backups!, m),
+        newer: m.schema > options.newest,
       });
     }
     const readable = db ? await salvage(db) : {};

@@ -34,7 +34,11 @@ export function allowedHosts(host: string, port: number, own: readonly string[] 
  * No page elsewhere can drive this server: the Host must be one of ours, and a request that changes anything must come
  * from our own page (its Origin) or from no page at all.
  */
-export async function secure(app: FastifyInstance, options: { hosts: () => Set<string> | undefined }): Promise<void> {
+export async function secure(
+  app: FastifyInstance,
+  options: { readonly hosts: () => Set<string> | undefined; readonly tls?: boolean },
+): Promise<void> {
+  const scheme = options.tls ? 'https://' : 'http://';
   await app.register(helmet, {
     contentSecurityPolicy: {
       useDefaults: false,
@@ -67,7 +71,7 @@ export async function secure(app: FastifyInstance, options: { hosts: () => Set<s
     const site = request.headers['sec-fetch-site'];
     const foreign =
       origin !== undefined
-        ? !hosts.has(origin.replace(/^https?:\/\//i, '').toLowerCase())
+        ? !origin.toLowerCase().startsWith(scheme) || !hosts.has(origin.slice(scheme.length).toLowerCase())
         : site === 'cross-site' || site === 'same-site';
     if (foreign && (request.method !== 'GET' || request.url.startsWith('/api/'))) {
       throw new Problem('foreign-page', 'Another page tried to use this server. Open Alluvium itself.');

@@ -11,6 +11,8 @@ export interface Settings {
   readonly backups: string | undefined;
   /** What everybody has to give who asks for anything; undefined: this machine alone is served, and is not asked. */
   readonly passphrase: string | undefined;
+  /** Whether the demo may be looked around in beside the library: over a network only where the owner says so. */
+  readonly lookAround: boolean;
   /** Certificate and key, PEM files. */
   readonly tls: { readonly cert: string; readonly key: string } | undefined;
 }
@@ -33,6 +35,9 @@ export function readSettings(env: Readonly<Record<string, string | undefined>>, 
   const wish = env.ALLUVIUM_INSTRUMENTS || undefined;
   if (wish !== undefined && wish !== 'simulated' && wish !== 'none')
     throw new StartProblem(`ALLUVIUM_INSTRUMENTS must be “simulated” or “none”, not “${wish}”.`);
+  const around = env.ALLUVIUM_LOOK_AROUND || undefined;
+  if (around !== undefined && around !== 'yes' && around !== 'no')
+    throw new StartProblem(`ALLUVIUM_LOOK_AROUND must be “yes” or “no”, not “${around}”.`);
   const host = env.HOST || '127.0.0.1';
   const passphrase = env.ALLUVIUM_PASSPHRASE || undefined;
   if (passphrase === undefined && !isLoopback(host))
@@ -52,6 +57,7 @@ export function readSettings(env: Readonly<Record<string, string | undefined>>, 
     instruments: wish === undefined ? undefined : wish === 'simulated',
     backups: env.ALLUVIUM_BACKUPS === 'none' ? undefined : resolve(env.ALLUVIUM_BACKUPS || join(data, 'backups')),
     passphrase,
+    lookAround: around === undefined ? isLoopback(host) : around === 'yes',
     tls: cert && key ? { cert: resolve(cert), key: resolve(key) } : undefined,
   };
 }

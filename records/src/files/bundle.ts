@@ -7,6 +7,11 @@ import { sentence, sentenceOfIssue, type CodedSentence } from '../refusal.js';
 export const BUNDLE_FORMAT = 'alluvium-bundle';
 export const BUNDLE_VERSION = 1;
 
+/** After so many problems a file is broken as a whole; more sentences help nobody. */
+export const MOST_PROBLEMS = 500;
+/** No list of a file is longer: a shop with ten thousand heads has thirty thousand sheets. */
+export const MOST_RECORDS = 300_000;
+
 /** Key of each noun's list in the file. */
 export const BUNDLE_KEYS = LIST_KEYS;
 
@@ -24,6 +29,8 @@ export const Bundle = z.object({
   ...LISTS,
   /** Content of the attachments by hash, base64. */
   files: z.record(z.string(), z.base64()).default({}),
+  /** Hashes of attachments whose content was lost before the file was written: their records come without it. */
+  missing: z.array(z.string()).max(MOST_RECORDS).default([]),
 });
 export type Bundle = z.infer<typeof Bundle>;
 
@@ -47,10 +54,6 @@ export interface BundleReading {
   readonly outside: readonly Outside[];
 }
 
-/** After so many problems a file is broken as a whole; more sentences help nobody. */
-export const MOST_PROBLEMS = 500;
-/** No list of a file is longer: a shop with ten thousand heads has thirty thousand sheets. */
-export const MOST_RECORDS = 300_000;
 
 const at = (key: string, index: number, raw: unknown, path: readonly PropertyKey[]): string => {
   const { name, title, id } = (raw ?? {}) as { name?: unknown; title?: unknown; id?: unknown };
@@ -152,9 +155,13 @@ export function readBundle(input: unknown, known: (noun: Noun, id: string) => bo
   const files = Bundle.shape.files.safeParse(file.files);
   if (files.success) bundle.files = files.data;
   else problems.push({ place: 'files', ...sentence('filesNotByHash') });
+  const missing = Bundle.shape.missing.safeParse(file.missing);
+  if (missing.success) bundle.missing = missing.data;
+  else problems.push({ place: 'missing', ...sentence('notAList', 'missing') });
   for (const key of Object.keys(file)) {
     if (
       key !== 'files' &&
+      key !== 'missing' &&
       key !== 'format' &&
       key !== 'version' &&
       key !== 'made' &&
@@ -179,14 +186,19 @@ const compact = (value: unknown): unknown => {
 export const compactRecord = (record: object): unknown =>
   compact(Object.fromEntries(Object.entries(record).filter(([k]) => k !== 'version')));
 
-/** The file text of records by noun, readable by people: quantities as typed. `files` is the photos' content by hash, base64. */
+/**
+ * The file text of records by noun, readable by people: quantities as typed. `files` is the photos' content by hash,
+ * base64; `missing` the hashes of those whose content is lost.
+ */
 export function writeBundle(
   records: { readonly [N in Noun]?: readonly RecordOf<N>[] },
   files: Readonly<Record<string, string>> = {},
+  missing: readonly string[] = [],
 ): string {
   const lists = Object.fromEntries(
     NOUN_NAMES.map((noun) => [BUNDLE_KEYS[noun], (records[noun] ?? []).map(compactRecord)]),
   );
   const photos = Object.keys(files).length > 0 ? { files } : {};
-  return `${JSON.stringify({ format: BUNDLE_FORMAT, version: BUNDLE_VERSION, ...lists, ...photos }, null, 2)}\n`;
+  const lost = missing.length > 0 ? { missing } : {};
+  return `${JSON.stringify({ format: BUNDLE_FORMAT, version: BUNDLE_VERSION, ...lists, ...photos, ...lost }, null, 2)}\n`;
 }

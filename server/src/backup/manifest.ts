@@ -13,6 +13,8 @@ export const Manifest = z.object({
   reason: z.enum(REASONS),
   /** Which state of the library it is. */
   state: z.string(),
+  /** Version of the program that wrote it; the oldest ones do not say. */
+  program: z.string().default(''),
   /** Newest step of the schema it was written under. */
   schema: z.int(),
   counts: z.record(z.string(), z.int().min(0)),
@@ -24,6 +26,8 @@ export const Manifest = z.object({
     .max(2 ** 31),
   /** File names of the photos it refers to, in the folder `pictures` beside it. */
   pictures: z.array(z.string().regex(/^[\w.-]+$/)),
+  /** Those of them that could not be kept: they were spoilt or gone when it was made. */
+  missing: z.array(z.object({ file: z.string().regex(/^[\w.-]+$/), name: z.string() })).default([]),
 });
 export type Manifest = z.infer<typeof Manifest>;
 

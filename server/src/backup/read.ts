@@ -1,39 +1,59 @@
 import { createHash } from 'node:crypto';
-import { createReadStream, existsSync } from 'node:fs';
+import { createReadStream } from 'node:fs';
 import { readFile, readdir } from 'node:fs/promises';
 import { join } from 'node:path';
 import { pipeline } from 'node:stream/promises';
 import { createGunzip } from 'node:zlib';
 import { NOUN_NAMES, NOUN_WORDS } from '@alluvium/records';
 import { inThread, type OpenBundle } from '../bundle/reader.js';
+import type { Damage } from '../damage.js';
 import { Problem } from '../problems.js';
-import { sha256 } from '../stored.js';
-import { Manifest, PICTURES, manifestFile, recordsFile } from './manifest.js';
+import { Manifest, manifestFile, recordsFile } from './manifest.js';
+import { photoOf } from './photos.js';
+
+interface Listing {
+  /** The newest first. */
+  readonly backups: readonly Manifest[];
+  /** Files that should be manifests and cannot be read. */
+  readonly spoilt: readonly string[];
+}
+
+/** The backups of a folder, and what should be one and cannot be read. */
+export async function lookInto(folder: string): Promise<Listing> {
+  const names = (await readdir(folder).catch(() => [])).filter((n) => n.endsWith(manifestFile('')));
+  const spoilt: string[] = [];
+  const read = async (n: string): Promise<Manifest[]> => {
+    try {
+      return [Manifest.parse(JSON.parse(await readFile(join(folder, n), 'utf8')))];
+    } catch {
+      spoilt.push(n);
+      return [];
+    }
+  };
+  const backups = (await Promise.all(names.map(read))).flat();
+  return {
+    backups: backups.sort((a, b) => (a.made < b.made ? 1 : a.made > b.made ? -1 : b.name.localeCompare(a.name))),
+    spoilt,
+  };
+}
 
 /** The backups of a folder, the newest first; what is no manifest is passed over. */
-export async function listBackups(folder: string): Promise<Manifest[]> {
-  const names = await readdir(folder).catch(() => []);
-  const all = await Promise.all(
-    names
-      .filter((n) => n.endsWith(manifestFile('')))
-      .map(async (n) => {
-        try {
-          return Manifest.parse(JSON.parse(await readFile(join(folder, n), 'utf8')));
-        } catch {
-          return undefined;
-        }
-      }),
-  );
-  return all
-    .filter((m) => m !== undefined)
-    .sort((a, b) => (a.made < b.made ? 1 : a.made > b.made ? -1 : b.name.localeCompare(a.name)));
-}
+export const listBackups = async (folder: string): Promise<readonly Manifest[]> => (await lookInto(folder)).backups;
 
 /** A backup by its name. @throws Problem not-found. */
 export async function findBackup(folder: string, name: string): Promise<Manifest> {
   const found = (await listBackups(folder)).find((m) => m.name === name);
   if (!found) throw new Problem('not-found', `There is no backup “${name}” in ${folder}.`);
   return found;
+}
+
+/** @throws Problem refused, when a newer program wrote it: fields this one does not know would be lost. */
+export function refuseNewer({ name, schema, program }: Manifest, newest: number): void {
+  if (schema > newest)
+    throw new Problem(
+      'refused',
+      `The backup ${name} was written by a newer Alluvium${program ? ` (${program})` : ''}: its records are of schema ${schema}, and this program knows them up to ${newest}. Nothing was touched. Update the program, then put it back.`,
+    );
 }
 
 /** The text of its records, unpacked. @throws Problem damaged when it cannot be read, or is not what the manifest says. */
@@ -83,20 +103,44 @@ export async function withBackup<T>(
   });
 }
 
-/** Reads a backup from end to end. @throws Problem damaged, with what is wrong. */
-export async function verifyBackup(folder: string, manifest: Manifest): Promise<void> {
-  await withBackup(folder, manifest, async () => {});
-  for (const file of manifest.pictures) {
-    const path = join(folder, PICTURES, file);
-    const sound = existsSync(path) && sha256(await readFile(path)) === file.split('.')[0];
-    if (!sound)
-      throw new Problem('damaged', `The backup ${manifest.name} lacks a photo, or has another in its place: ${file}.`);
-  }
+/** Photos of a backup that cannot be put back, by file: lost when it was made, or spoilt in the store since. */
+export async function lostPhotos(folder: string, manifest: Manifest): Promise<string[]> {
+  const lost: string[] = [];
+  for (const file of manifest.pictures) if (!(await photoOf(folder, file))) lost.push(file);
+  return lost;
 }
 
-/** Whether a backup is whole from end to end. */
+/** Reads the records of a backup from end to end. @throws Problem damaged, with what is wrong. */
+export const verifyRecords = (folder: string, manifest: Manifest): Promise<void> =>
+  withBackup(folder, manifest, async () => {});
+
+/** Whether the records of a backup are whole from end to end. */
 export const isSound = (folder: string, manifest: Manifest): Promise<boolean> =>
-  verifyBackup(folder, manifest).then(
+  verifyRecords(folder, manifest).then(
     () => true,
     () => false,
   );
+
+/** Hashes the packed records of a backup: whether they are those the manifest was written for. */
+const isUnchanged = (folder: string, manifest: Manifest): Promise<boolean> =>
+  recordsOf(folder, manifest).then(
+    () => true,
+    () => false,
+  );
+
+/** Looks through every backup of a folder: records, photos and manifests. What is wrong, as sentences. */
+export async function damagedBackups(folder: string): Promise<Damage[]> {
+  const { backups, spoilt } = await lookInto(folder);
+  const damage = spoilt.map((n) => `The backup ${n.slice(0, -manifestFile('').length)} cannot be used: its manifest is spoilt.`);
+  const lost = new Map<string, string>();
+  for (const manifest of backups) {
+    if (!(await isUnchanged(folder, manifest)))
+      damage.push(`The backup ${manifest.name} is damaged: its records are not what they were.`);
+    // Named once, by the newest backup that has it: all share the file.
+    const known = new Set(manifest.missing.map((m) => m.file));
+    for (const file of manifest.pictures) if (!known.has(file) && !lost.has(file)) lost.set(file, manifest.name);
+  }
+  for (const [file, name] of lost)
+    if (!(await photoOf(folder, file))) damage.push(`The photo ${file} of the backup ${name} is spoilt or gone.`);
+  return damage;
+}

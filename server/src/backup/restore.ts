@@ -1,19 +1,32 @@
-import { existsSync } from 'node:fs';
-import { readFile } from 'node:fs/promises';
-import { join } from 'node:path';
 import { NOUN_NAMES } from '@alluvium/records';
 import type { Database } from '../db/database.js';
+import { stepOf } from '../db/migrate.js';
 import type { Pictures } from '../pictures.js';
+import { Problem } from '../problems.js';
 import { insertRows } from '../store.js';
-import { PICTURES, type Manifest } from './manifest.js';
-import { withBackup } from './read.js';
+import type { Manifest } from './manifest.js';
+import { hashOfFile, photoOf } from './photos.js';
+import { refuseNewer, withBackup } from './read.js';
 
-// split()[]!: splitting gives one part at least.
 // newest[]!: one row comes back, whatever is there.
+
+/** A photo of a backup put into the library; false where its content is lost. */
+async function putPhoto(pictures: Pictures, folder: string, file: string): Promise<boolean> {
+  const content = await photoOf(folder, file);
+  if (!content) return false;
+  try {
+    await pictures.restore(hashOfFile(file), content);
+    return true;
+  } catch (error) {
+    if (error instanceof Problem && error.id === 'bad-input') return false;
+    throw error;
+  }
+}
 
 /**
  * Puts the library back to what a backup holds, in one transaction: what stood here goes, and whoever holds an open page
- * is told that it was changed. @throws Problem damaged before anything is touched.
+ * is told that it was changed. The answer names the photos that could not be put back, by file.
+ * @throws Problem damaged or, where a newer program wrote it, refused: both before anything is touched.
  */
 export async function restoreBackup(
   db: Database,
@@ -21,14 +34,15 @@ export async function restoreBackup(
   folder: string,
   manifest: Manifest,
   onProgress: (done: number, of: number) => void = () => {},
-): Promise<void> {
-  await withBackup(folder, manifest, async (bundle) => {
+): Promise<string[]> {
+  refuseNewer(manifest, await stepOf(db));
+  return withBackup(folder, manifest, async (bundle) => {
     let done = 0;
+    const lost: string[] = [];
     const { slices } = bundle.contents;
     const of = slices + manifest.pictures.length;
     for (const file of manifest.pictures) {
-      const path = join(folder, PICTURES, file);
-      if (existsSync(path)) await pictures.restore(file.split('.')[0]!, await readFile(path));
+      if (!(await putPhoto(pictures, folder, file))) lost.push(file);
       onProgress(++done, of);
     }
     await db.transaction(async (tx) => {
@@ -55,5 +69,6 @@ export async function restoreBackup(
       await tx.query('delete from arriving');
       await tx.query(`select pg_notify('change', '0')`);
     });
+    return lost;
   });
 }

@@ -3,9 +3,10 @@ import type { Database, Queries } from '../db/database.js';
 import { giveWay } from '../giveWay.js';
 import type { Pictures } from '../pictures.js';
 import { Problem } from '../problems.js';
-import { batchOf, changesOf, insertRows, replace, toRecord } from '../store.js';
+import { batchOf, insertRows, replace, toRecord } from '../store.js';
 import type { OpenBundle } from './reader.js';
 import type { Slice } from './slices.js';
+import { takeBack } from './takeBack.js';
 
 // counts.get()!: made for every noun.
 // slice.rows[]!: places of the slice itself.
@@ -44,8 +45,8 @@ export async function lacking(db: Database, pictures: Pictures, { contents }: Op
       await giveWay();
     }
   }
-  for (const { id, name, hash, brought } of contents.photos)
-    if (!brought && !(await pictures.has(hash)))
+  for (const { id, name, hash, brought, lost } of contents.photos)
+    if (!brought && !lost && !(await pictures.has(hash)))
       problems.push({ place: `attachments (${id})`, ...sentence('photoNotInFile', name) });
   return problems;
 }
@@ -80,7 +81,8 @@ const MANY = 200;
 
 /**
  * Brings a bundle in slice by slice, so that nobody waits for the whole of it; all of it is one batch, and all or
- * nothing: what fails or is cancelled is taken back here, what a crash leaves is taken back at the next start.
+ * nothing: what fails or is cancelled is taken back here, what a crash leaves is taken back at the next start. What others
+ * worked on meanwhile stays.
  */
 export async function arrive(
   db: Database,
@@ -124,7 +126,14 @@ export async function arrive(
     }
     if (batch !== null) await end(db, batch);
   } catch (error) {
-    if (batch !== null) await takeBack(db, batch);
+    if (batch === null) throw error;
+    const id = batch;
+    const kept = await db.transaction((tx) => takeBack(tx, id));
+    if (kept > 0 && error instanceof Problem)
+      throw new Problem(
+        error.id,
+        `${error.message} Others had worked on a part of it meanwhile: that stays, ${kept} ${kept === 1 ? 'record' : 'records'} of it.`,
+      );
     throw error;
   }
   if (total.fresh >= MANY)
@@ -148,30 +157,9 @@ const end = (db: Database, batch: number): Promise<void> =>
     await tx.query(`select pg_notify('change', $1)`, [String(batch)]);
   });
 
-/** Removes what an import that did not end brought, and puts back what it replaced where nobody touched it since. */
-async function takeBack(db: Database, batch: number): Promise<void> {
-  await db.transaction(async (tx) => {
-    await tx.script(`set constraints all deferred; set local alluvium.correction = 'on'`);
-    for (const { noun, record, before, after } of await changesOf(tx, batch)) {
-      if (before === null) await tx.query(`delete from ${noun} where id = $1`, [record]);
-      else
-        await tx.query(
-          `update ${noun} t set ${Object.keys(before)
-            .filter((c) => c !== 'id')
-            .map((c) => `"${c}" = n."${c}"`)
-            .join(
-              ', ',
-            )} from jsonb_populate_record(null::${noun}, $1::jsonb) n where t.id = $2 and t.version = ($3::jsonb ->> 'version')::integer`,
-          [JSON.stringify(before), record, JSON.stringify(after)],
-        );
-    }
-    await tx.query('delete from arriving where batch = $1', [batch]);
-  });
-}
-
 /** Takes back what imports left that a crash or a power cut ended; returns how many there were. */
 export async function takeBackUnfinished(db: Database): Promise<number> {
   const rows = await db.query<{ batch: number }>('select batch from arriving order by batch desc');
-  for (const { batch } of rows) await takeBack(db, batch);
+  for (const { batch } of rows) await db.transaction((tx) => takeBack(tx, batch));
   return rows.length;
 }

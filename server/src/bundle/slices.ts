@@ -10,7 +10,7 @@ import {
   type CodedSentence,
 } from '@alluvium/records';
 import { toRow } from '../rows.js';
-import { isTooDeep } from './depth.js';
+import { wrongShape } from './shape.js';
 
 // slices[]!, bundle.files[]!: asked for by what was listed.
 
@@ -32,8 +32,9 @@ export interface Photo {
   readonly id: string;
   readonly name: string;
   readonly hash: string;
-  /** Whether its content is in the file. */
+  /** Whether its content is in the file; one whose content was lost says so, and comes without. */
   readonly brought: boolean;
+  readonly lost: boolean;
 }
 
 /** What a file holds, without its records. */
@@ -117,7 +118,8 @@ const refused = (why: CodedSentence): Opened => {
 
 /** Reads the text of a bundle, and cuts it into slices. Never throws for what the text holds. */
 export function openBundle(text: Uint8Array): Opened {
-  if (isTooDeep(text)) return refused(sentence('nestedTooDeep'));
+  const wrong = wrongShape(text);
+  if (wrong) return refused(sentence(wrong));
   let raw: unknown;
   try {
     raw = JSON.parse(new TextDecoder('utf-8', { fatal: true }).decode(text));
@@ -127,6 +129,7 @@ export function openBundle(text: Uint8Array): Opened {
   // What it refers to may be here already: whoever asks looks it up.
   const { bundle, problems, outside } = readBundle(raw, () => true);
   const slices = problems.length > 0 ? [] : [...cut(bundle)];
+  const lost = new Set(bundle.missing);
   const counts = Object.fromEntries(NOUN_NAMES.map((n) => [n, bundle[BUNDLE_KEYS[n]].length])) as Record<Noun, number>;
   return {
     contents: {
@@ -139,6 +142,7 @@ export function openBundle(text: Uint8Array): Opened {
         name,
         hash,
         brought: bundle.files[hash] !== undefined,
+        lost: lost.has(hash),
       })),
       slices: slices.length,
       files: Object.keys(bundle.files),

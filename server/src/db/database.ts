@@ -16,6 +16,11 @@ export interface Database extends Queries {
   readonly listen: (channel: string, heard: (payload: string) => void) => Promise<() => Promise<void>>;
   /** Counts what was written: two reads of the same count see the same data. */
   readonly generation: () => number;
+  /**
+   * Lets only `work` write, by the database it is handed, while others go on reading: their transactions are refused with
+   * `why`. Begins once every transaction under way has ended. @throws Problem busy when somebody else has it.
+   */
+  readonly exclusive: <T>(why: string, work: (own: Database) => Promise<T>) => Promise<T>;
   readonly close: () => Promise<void>;
   /** Why nothing can be written now; undefined when it can. A database that is not guarded does not know. */
   readonly trouble?: () => Problem | undefined;

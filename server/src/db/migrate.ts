@@ -16,6 +16,9 @@ export async function readMigrations(folder: string): Promise<Migration[]> {
   );
 }
 
+/** The step that brought the change log along, and makes every later one do so. */
+const LOG_COMES_ALONG = 19;
+
 /** The data was written by a newer program than this one. */
 export class NewerData extends Error {}
 
@@ -43,6 +46,8 @@ export async function migrate(db: Database, migrations: readonly Migration[]): P
   for (const step of due) {
     await db.transaction(async (tx) => {
       await tx.script(step.sql);
+      // From that step on what is logged goes along with its records; see 019_log.sql.
+      if (step.number > LOG_COMES_ALONG) await tx.query('select log_comes_along()');
       await tx.query('insert into schema_step (number) values ($1)', [step.number]);
     });
   }

@@ -2,6 +2,7 @@ import { existsSync, readdirSync } from 'node:fs';
 import { dirname, join } from 'node:path';
 import { amcheck } from '@electric-sql/pglite/contrib/amcheck';
 import { PGlite, types, type Results, type Transaction } from '@electric-sql/pglite';
+import { Problem } from '../problems.js';
 import type { Database, Queries } from './database.js';
 import { DurableFS, durableStart, syncAll, syncFolder, type NodeLayer } from './durable.js';
 
@@ -23,14 +24,37 @@ const EXTENSIONS = { amcheck };
 /** A PGlite as the server's database. */
 export function databaseOf(pg: PGlite): Database {
   let generation = 0;
-  return {
-    ...queriesOf(pg),
+  let heldFor: string | undefined;
+  const running = new Set<Promise<unknown>>();
+  const transaction: Database['transaction'] = (work) => {
     // Counted before anybody is told that it is written.
-    transaction: (work) => pg.transaction((tx) => work(queriesOf(tx))).finally(() => generation++),
+    const ended = pg.transaction((tx) => work(queriesOf(tx))).finally(() => generation++);
+    running.add(ended);
+    const forget = () => running.delete(ended);
+    ended.then(forget, forget);
+    return ended;
+  };
+  const db: Database = {
+    ...queriesOf(pg),
+    transaction: async (work) => {
+      if (heldFor !== undefined) throw new Problem('busy', heldFor);
+      return transaction(work);
+    },
+    exclusive: async (why, work) => {
+      if (heldFor !== undefined) throw new Problem('busy', heldFor);
+      heldFor = why;
+      try {
+        await Promise.allSettled(running);
+        return await work({ ...db, transaction });
+      } finally {
+        heldFor = undefined;
+      }
+    },
     generation: () => generation,
     listen: (channel, heard) => pg.listen(channel, heard),
     close: () => pg.close(),
   };
+  return db;
 }
 
 /** The folder holds something that is no database: it is never laid over. */

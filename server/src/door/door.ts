@@ -13,6 +13,8 @@ const PAGE = {
   'referrer-policy': 'same-origin',
 };
 const COOKIE = 'alluvium';
+/** What is served to whoever is not let in yet. */
+export const DOOR_PATHS: ReadonlySet<string> = new Set(['/door', '/door.css']);
 /** Longer than any passphrase: a megabyte of it would be hashed otherwise. */
 const LONGEST = 200;
 
@@ -22,8 +24,17 @@ const cookieOf = (header = ''): string =>
     .map((c) => c.trim().split('='))
     .find(([name]) => name === COOKIE)?.[1] ?? '';
 
-/** Only a place on this server, so that nobody is sent elsewhere after signing in. */
-const placeHere = (to: unknown): string => (typeof to === 'string' && /^\/(?![/\\])/.test(to) ? to : '/');
+/** Stands for this server while an address is read; nothing is ever sent there. */
+const HERE = 'http://here.invalid';
+/**
+ * Only a place on this server, so that nobody is sent elsewhere after signing in. Read as a browser reads it, which drops
+ * tabs and line ends and takes a backslash for a slash.
+ */
+export function placeHere(to: unknown): string {
+  if (typeof to !== 'string' || !to.startsWith('/') || !URL.canParse(to, HERE)) return '/';
+  const { origin, pathname, search, hash } = new URL(to, HERE);
+  return origin === HERE && !pathname.startsWith('//') ? `${pathname}${search}${hash}` : '/';
+}
 
 /**
  * Every route and every socket asks for the passphrase: a browser signs in once and shows a signed cookie, a program
@@ -50,7 +61,7 @@ export function guardDoor(app: FastifyInstance, keys: Keys, secure: boolean): vo
 
   app.addHook('onRequest', async (request, reply) => {
     const path = request.url.split('?')[0]!;
-    if (path === '/door' || path === '/door.css') return undefined;
+    if (DOOR_PATHS.has(path)) return undefined;
     if (keys.isToken(cookieOf(request.headers.cookie))) return undefined;
     const bearer = /^Bearer (.+)$/.exec(request.headers.authorization ?? '')?.[1];
     if (bearer !== undefined) {
@@ -85,5 +96,8 @@ export function guardDoor(app: FastifyInstance, keys: Keys, secure: boolean): vo
       return setCookie(reply, keys.token(), STAY_MS / 1000).redirect(placeHere(to), 303);
     });
   });
-  app.delete('/door', { schema: { hide: true } }, async (_, reply) => setCookie(reply, '', 0).code(204).send());
+  app.delete('/door', { schema: { hide: true } }, async (request, reply) => {
+    await keys.revoke(cookieOf(request.headers.cookie));
+    return setCookie(reply, '', 0).code(204).send();
+  });
 }

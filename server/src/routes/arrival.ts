@@ -1,5 +1,4 @@
 import { randomUUID } from 'node:crypto';
-import { createReadStream } from 'node:fs';
 import {
   ChecklistMake,
   Id,
@@ -97,6 +96,8 @@ export function arrivalRoutes(app: FastifyInstance, db: Database, pictures: Pict
     upload.post(
       '/api/attachment',
       {
+        // Its body is read where it is used, at whatever pace it comes.
+        config: { noTurn: true },
         schema: {
           tags: ['attachment'],
           summary: 'Takes a photo: JPEG, PNG or WebP up to 12 MB as the body',
@@ -148,9 +149,13 @@ export function arrivalRoutes(app: FastifyInstance, db: Database, pictures: Pict
       async ({ params }, reply) => {
         const found = await find(db, 'attachment', params.id);
         if (!found) throw new Problem('not-found', 'There is no such photo.');
-        if (!(await pictures.has(found.hash)))
-          throw new Problem('not-found', 'The file of this photo is missing from the data folder.');
         const thumbnail = what === 'thumbnail';
+        const content = await pictures[thumbnail ? 'thumbnail' : 'read'](found.hash, found.type);
+        if (!content)
+          throw new Problem(
+            'damaged',
+            `The file of the photo “${found.name}” is spoilt or missing in the data folder. Have everything checked under Backups: where a backup has it, it is put back.`,
+          );
         return reply
           .header('content-type', thumbnail ? 'image/webp' : found.type)
           .header('cache-control', 'private, max-age=31536000, immutable')
@@ -158,7 +163,7 @@ export function arrivalRoutes(app: FastifyInstance, db: Database, pictures: Pict
             'content-disposition',
             `inline; filename="${found.id}.${thumbnail ? 'webp' : PICTURE_TYPES[found.type as PictureType]}"`,
           )
-          .send(createReadStream(thumbnail ? pictures.thumbnail(found.hash) : pictures.path(found.hash, found.type)));
+          .send(content);
       },
     );
   show('picture');

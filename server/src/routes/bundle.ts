@@ -37,6 +37,8 @@ async function everything(db: Database): Promise<{ [N in Noun]?: RecordOf<N>[] }
   }
   return records;
 }
+/** How many photos an export lacks because their files are lost. */
+const MISSING_HEADER = 'alluvium-missing-photos';
 /** An import of more records than this is preceded by a backup. */
 const LARGE = 100;
 
@@ -46,6 +48,7 @@ export function bundleRoutes(
   pictures: Pictures,
   { backups, room }: { readonly backups?: Backups; readonly room?: Room } = {},
 ): void {
+  const apart: Backups['apart'] = backups?.apart ?? ((work) => work());
   app.get(
     '/api/bundle',
     {
@@ -70,12 +73,18 @@ export function bundleRoutes(
           'too-large',
           `The photos take ${Math.ceil(bytes / 1e6)} MB, more than one file carries (40 MB). Take the file without photos, and copy the folder “pictures” of the data folder beside it.`,
         );
-      for (const { hash, type } of records.attachment ?? [])
-        files[hash] ??= (await pictures.read(hash, type)).toString('base64');
+      const missing: string[] = [];
+      for (const { hash, type } of records.attachment ?? []) {
+        if (files[hash] !== undefined || missing.includes(hash)) continue;
+        const content = await pictures.read(hash, type);
+        if (content) files[hash] = content.toString('base64');
+        else missing.push(hash);
+      }
+      if (missing.length > 0) reply.header(MISSING_HEADER, missing.length);
       return reply
         .header('content-type', 'application/json; charset=utf-8')
         .header('content-disposition', 'attachment; filename="alluvium.json"')
-        .send(writeBundle(records, files));
+        .send(writeBundle(records, files, missing));
     },
   );
 
@@ -88,7 +97,11 @@ export function bundleRoutes(
 
     arrivals.post(
       '/api/bundle/preview',
-      { bodyLimit: IMPORT_LIMIT, schema: { tags: ['bundle'], summary: 'What an import would do; writes nothing' } },
+      {
+        bodyLimit: IMPORT_LIMIT,
+        schema: { tags: ['bundle'], summary: 'What an import would do; writes nothing' },
+        config: { noTurn: true },
+      },
       (request, reply): Promise<ImportPreview> =>
         withBundle(
           bytesOf(request.body),
@@ -104,6 +117,7 @@ export function bundleRoutes(
       '/api/bundle',
       {
         bodyLimit: IMPORT_LIMIT,
+        config: { noTurn: true },
         schema: {
           tags: ['bundle'],
           summary: 'Imports a bundle, all or nothing; answers with a stream of progress lines (NDJSON)',
@@ -127,7 +141,7 @@ export function bundleRoutes(
                 });
               if (bundle.contents.records > LARGE) await backups?.make('import');
               const arriving = progress(
-                (onProgress) => arrive(db, pictures, bundle, policy, onProgress, gone),
+                (onProgress) => apart(() => arrive(db, pictures, bundle, policy, onProgress, gone)),
                 (error) => request.log.error(error),
                 () => 'The import failed; nothing was written.',
               );

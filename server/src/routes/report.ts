@@ -68,6 +68,7 @@ export function reportRoutes(app: FastifyInstance, db: Database): void {
   app.post<{ Params: { id: string }; Body: z.output<typeof ReportWrite> }>(
     '/api/build/:id/report',
     {
+      config: { noTurn: true },
       schema: {
         tags: ['build'],
         summary: 'The report of a build’s ways to go and what was decided, as PDF',

@@ -1,7 +1,7 @@
 import { readBundle } from '@alluvium/records';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { arrive, takeBackUnfinished } from '../bundle/arrive.js';
-import { isTooDeep } from '../bundle/depth.js';
+import { wrongShape } from '../bundle/shape.js';
 import { withBundle } from '../bundle/reader.js';
 import { openBundle } from '../bundle/slices.js';
 import { openPictures } from '../pictures.js';
@@ -35,9 +35,9 @@ const post = async (bundle: unknown) => {
 
 describe('a bundle is read', () => {
   it('nested text is refused before it is parsed; brackets in texts do not count', () => {
-    expect(isTooDeep(bytes('['.repeat(41)))).toBe(true);
-    expect(isTooDeep(bytes('[]'.repeat(500)))).toBe(false);
-    expect(isTooDeep(bytes(JSON.stringify('\\"[['.repeat(500))))).toBe(false);
+    expect(wrongShape(bytes('['.repeat(41)))).toBe('nestedTooDeep');
+    expect(wrongShape(bytes('[]'.repeat(500)))).toBeUndefined();
+    expect(wrongShape(bytes(JSON.stringify('\\"[['.repeat(500))))).toBeUndefined();
     expect(openBundle(bytes('['.repeat(2_000_000))).contents.problems[0]!.message).toContain('nested deeper');
   });
   it('after 500 problems nothing more is read', () => {

@@ -1,4 +1,4 @@
-import { mkdtemp, rename, rm, stat, utimes, writeFile } from 'node:fs/promises';
+import { mkdtemp, readdir, rename, rm, stat, utimes, writeFile } from 'node:fs/promises';
 import { existsSync, statfsSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -30,7 +30,7 @@ describe('damage is noticed', () => {
     const gone = await f.app.inject({ method: 'DELETE', url: '/api/head/corrow-417' });
     await f.call('POST', `/api/change/${gone.json().batch}/undo`);
     expect(await lostRecords(f.db)).toEqual([]);
-    expect(await verifyLibrary(f.db, pictures)).toEqual([]);
+    expect(await verifyLibrary(f.db, pictures)).toEqual({ damage: [], mended: [] });
     await f.app.inject({ method: 'DELETE', url: `/api/head/${body.record.id}` });
   });
   it('rows that went without a change are missed', async () => {
@@ -54,7 +54,7 @@ describe('damage is noticed', () => {
     const [row] = await f.db.query<{ hash: string; type: 'image/png' }>('select hash, type from attachment');
     const path = pictures.path(row!.hash, row!.type);
     await writeFile(path, 'something else');
-    expect(await verifyLibrary(f.db, pictures)).toEqual([expect.stringContaining('is not what it was')]);
+    expect((await verifyLibrary(f.db, pictures)).damage).toEqual([expect.stringContaining('is not what it was')]);
     await rm(path);
     expect((await f.call('POST', '/api/check')).body.damage).toEqual([expect.stringContaining('is missing')]);
     // From then on the program says so, and goes on serving what is sound.
@@ -93,7 +93,8 @@ describe('the log and the photos do not grow for ever', () => {
     expect(left.map((r) => r.record)).toEqual(['two-a', 'two-b']);
   });
   it('a photo that nothing can bring back is cleared; one that an undo can, stays', async () => {
-    const own = await openPictures(await mkdtemp(join(tmpdir(), 'alluvium-clear-')));
+    const home = await mkdtemp(join(tmpdir(), 'alluvium-clear-'));
+    const own = await openPictures(home);
     const g = await fixture();
     await g.call('POST', '/api/source', { id: 's', name: 'S' });
     const content = (shade: number) =>
@@ -107,8 +108,7 @@ describe('the log and the photos do not grow for ever', () => {
     await g.db.script(row(kept[1]!.hash));
     await g.db.script(`delete from attachment where hash = '${kept[1]!.hash}'`);
     const old = new Date(Date.now() - 2 * 3_600_000);
-    for (const { hash, type } of kept)
-      for (const p of [own.path(hash, type), own.thumbnail(hash)]) await utimes(p, old, old);
+    for (const name of await readdir(home)) await utimes(join(home, name), old, old);
     expect(await clearPictures(g.db, own)).toBe(1);
     expect(await Promise.all(kept.map(({ hash }) => own.has(hash)))).toEqual([true, true, false]);
     // Ninety days after it was deleted, nothing brings it back.

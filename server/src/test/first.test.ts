@@ -17,7 +17,7 @@ afterEach(() => rm(data, { recursive: true, force: true }));
 describe('a new library', () => {
   it('begins empty, of the newest schema, with a copy of the database made before', async () => {
     const steps = await readMigrations(MIGRATIONS);
-    const opened = await openLibrary(data, steps, undefined, first());
+    const opened = await openLibrary(data, steps, { first: first() });
     if (!('library' in opened)) throw new Error(opened.damaged.damage.join(' '));
     const { db } = opened.library;
     expect(await stepOf(db)).toBe(steps.at(-1)!.number);
@@ -37,7 +37,7 @@ describe('a new library', () => {
   it('is not laid over anything that lies there', async () => {
     await mkdir(database());
     await writeFile(join(database(), 'letter.txt'), 'Dear shop');
-    await expect(openLibrary(data, await readMigrations(MIGRATIONS), undefined, first())).rejects.toThrow(NotADatabase);
+    await expect(openLibrary(data, await readMigrations(MIGRATIONS), { first: first() })).rejects.toThrow(NotADatabase);
     expect(await readdir(database())).toEqual(['letter.txt']);
   });
 });

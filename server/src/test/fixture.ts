@@ -4,6 +4,8 @@ import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import type { FastifyInstance } from 'fastify';
 import { createApp } from '../app.js';
+import { readRecords, writeRecords } from '../backup/records.js';
+import { openSpool } from '../backup/spool.js';
 import type { Database } from '../db/database.js';
 import { migrate, readMigrations } from '../db/migrate.js';
 import { openPglite } from '../db/pglite.js';
@@ -11,6 +13,18 @@ import { openPictures } from '../pictures.js';
 
 export const MIGRATIONS = fileURLToPath(new URL('../../migrations', import.meta.url));
 export const demoText = () => readFile(new URL('../../../demo/bundle.json', import.meta.url), 'utf8');
+
+/** The hash of the library's records, as a backup of it would have it. */
+export async function hashOfLibrary(db: Database): Promise<string> {
+  const folder = await mkdtemp(join(tmpdir(), 'alluvium-hash-'));
+  const spool = await openSpool(join(folder, 'spool'));
+  try {
+    return (await writeRecords(await readRecords(db, spool), spool, () => {})).sha256;
+  } finally {
+    await spool.close();
+    await rm(folder, { recursive: true });
+  }
+}
 
 export interface Fixture {
   readonly app: FastifyInstance;

@@ -9,10 +9,9 @@ import { createApp } from '../app.js';
 import { createRescue } from '../rescue.js';
 import { openLibrary, replaceDamaged, type Damaged, type Library } from '../library.js';
 import { restoreBackup } from '../backup/restore.js';
-import { hashOfLibrary } from '../backup/write.js';
 import { readMigrations, type Migration } from '../db/migrate.js';
 import { openPglite } from '../db/pglite.js';
-import { MIGRATIONS, demoText, first } from './fixture.js';
+import { MIGRATIONS, demoText, first, hashOfLibrary } from './fixture.js';
 
 let data: string;
 /** A sound library with a backup, copied for each test. */
@@ -24,7 +23,7 @@ let sheetPath: string;
 beforeAll(async () => {
   steps = await readMigrations(MIGRATIONS);
   sound = await mkdtemp(join(tmpdir(), 'alluvium-sound-'));
-  const opened = await openLibrary(sound, steps, join(sound, 'backups'), first());
+  const opened = await openLibrary(sound, steps, { backups: join(sound, 'backups'), first: first() });
   if (!('library' in opened)) throw new Error('A fresh folder is no damage.');
   const { db, pictures } = opened.library;
   const app = await createApp({ db, pictures });
@@ -48,14 +47,14 @@ beforeEach(async () => {
   sheetFile = join(data, 'database', sheetPath);
 });
 afterEach(() => rm(data, { recursive: true, force: true }));
-const open = () => openLibrary(data, steps, join(data, 'backups'));
+const open = () => openLibrary(data, steps, { backups: join(data, 'backups') });
 async function damaged(): Promise<Damaged> {
   const opened = await open();
   if (!('damaged' in opened)) throw new Error('The damage was not noticed.');
   return opened.damaged;
 }
 const rescueOf = (d: Damaged) =>
-  createRescue({ ...d, backups: join(data, 'backups'), hosts: () => undefined, restore: async () => {} });
+  createRescue({ ...d, backups: join(data, 'backups'), hosts: () => undefined, newest: 1_000, restore: async () => [] });
 
 describe('a damaged library is not served', () => {
   it('a table cut short is noticed at the start; what can be read is offered, and so are sound backups', async () => {
@@ -117,8 +116,9 @@ describe('a damaged library is not served', () => {
     await truncate(sheetFile, 8192);
     await (await damaged()).db?.close();
     const [manifest] = await listBackups(join(data, 'backups'));
-    const fill = (l: Library) => restoreBackup(l.db, l.pictures, join(data, 'backups'), manifest!);
-    const { library, aside } = await replaceDamaged(data, steps, fill, first());
+    const fill = async (l: Library) =>
+      void (await restoreBackup(l.db, l.pictures, join(data, 'backups'), manifest!));
+    const { library, aside } = await replaceDamaged(data, steps, fill, { first: first() });
     expect(aside).toMatch(/database\.damaged-\d{8}T\d{6}Z$/);
     expect(existsSync(join(aside!, 'PG_VERSION'))).toBe(true);
     expect(await hashOfLibrary(library.db)).toBe(manifest!.sha256);
@@ -139,12 +139,12 @@ describe('a damaged library is not served', () => {
           half = l;
           throw new Error('killed');
         },
-        first(),
+        { first: first() },
       ),
     ).rejects.toThrow('killed');
     await half!.db.close();
     expect((await damaged()).damage).toEqual(['A backup was being put in place, and that was not finished.']);
-    const again = await replaceDamaged(data, steps, async () => {}, first());
+    const again = await replaceDamaged(data, steps, async () => {}, { first: first() });
     await again.library.db.close();
     const opened = await open();
     expect('library' in opened).toBe(true);
@@ -158,7 +158,7 @@ describe('before the schema moves on', () => {
     const opened = await openLibrary(
       data,
       [...steps, { number: 999, sql: 'create table of_tomorrow (id int)' }],
-      backups,
+      { backups },
     );
     if (!('library' in opened)) throw new Error('It did not open.');
     await opened.library.db.close();

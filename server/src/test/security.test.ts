@@ -62,10 +62,11 @@ describe('settings', () => {
       host: '127.0.0.1',
       data: '/data',
       backups: '/data/backups',
+      lookAround: true,
     });
     expect(
       readSettings({ PORT: '5000', HOST: '::1', ALLUVIUM_DATA: '/elsewhere', ALLUVIUM_BACKUPS: '/safe' }, '/data'),
-    ).toEqual({ port: 5000, host: '::1', data: '/elsewhere', backups: '/safe' });
+    ).toEqual({ port: 5000, host: '::1', data: '/elsewhere', backups: '/safe', lookAround: true });
     expect(readSettings({ ALLUVIUM_BACKUPS: 'none' }, '/data').backups).toBeUndefined();
   });
   it.each([
