@@ -22,8 +22,7 @@ export const SENTENCES = {
     `This bundle is of version ${version}; this program reads version ${reads}. Update the program.`,
   notJson: 'This is not well-formed JSON.',
   nestedTooDeep: 'This is nested deeper than any bundle.',
-  tooManyParts:
-    'This file holds more objects and lists than any shop has: over six million. It is read as no bundle.',
+  tooManyParts: 'This file holds more objects and lists than any shop has: over six million. It is read as no bundle.',
   bundleWithoutVersion: (reads: number) =>
     `This bundle does not say which version it is; "version": ${reads} is expected.`,
   listTooLong: (key: string, here: number, most: number) =>

@@ -64,7 +64,8 @@ async function backUp({ db, pictures }: Library, { backups }: Work): Promise<voi
 
 const nameOf = (file: string) => basename(file).replace(/(\.json\.gz|\.manifest\.json)$/, '');
 const sayLost = (lost: readonly string[]) => {
-  if (lost.length > 0) console.log(`Photos whose content was lost, and which could not be put back: ${lost.join(', ')}.`);
+  if (lost.length > 0)
+    console.log(`Photos whose content was lost, and which could not be put back: ${lost.join(', ')}.`);
 };
 
 async function putBack({ db, pictures }: Library, { backups }: Work, file: string): Promise<void> {

@@ -17,8 +17,7 @@ const formerLock = (folder: string) => join(folder, 'alluvium.lock');
 const FORMER_STALE_MS = 15_000;
 
 /** Windows keeps others from reading what is locked: there a place is locked that no file reaches. */
-const lockFile = (fd: number): boolean =>
-  process.platform === 'win32' ? tryLock(fd, 2 ** 30, 1) : tryLock(fd);
+const lockFile = (fd: number): boolean => (process.platform === 'win32' ? tryLock(fd, 2 ** 30, 1) : tryLock(fd));
 
 const identityOfOpen = (fd: number): string => {
   const { dev, ino } = fstatSync(fd, { bigint: true });

@@ -109,12 +109,10 @@ async function start(s: Settings): Promise<void> {
   /** The demo to look around in, once somebody asked for it. */
   let around: Promise<{ app: FastifyInstance; leave: () => Promise<void> }> | undefined;
   const look = () =>
-    (around ??= openAround(steps, { web, hosts, ...(tls ? { tls } : {}) }).catch(
-      (error: unknown) => {
-        around = undefined;
-        throw error;
-      },
-    ));
+    (around ??= openAround(steps, { web, hosts, ...(tls ? { tls } : {}) }).catch((error: unknown) => {
+      around = undefined;
+      throw error;
+    }));
 
   async function serve({ db, pictures, room }: Library): Promise<void> {
     const backups = s.backups === undefined ? undefined : openBackups(db, pictures, s.backups);

@@ -54,7 +54,6 @@ export interface BundleReading {
   readonly outside: readonly Outside[];
 }
 
-
 const at = (key: string, index: number, raw: unknown, path: readonly PropertyKey[]): string => {
   const { name, title, id } = (raw ?? {}) as { name?: unknown; title?: unknown; id?: unknown };
   const label = [name, title, id].find((x) => typeof x === 'string');

@@ -18,7 +18,8 @@ import { stepOf } from '../db/migrate.js';
 // row!: one row comes back, whatever is there.
 
 /** What others are told who would write while a backup is put back. */
-const RESTORING = 'A backup is being put back: nothing can be saved until it is in place. What you typed is kept here; save it again in a moment.';
+const RESTORING =
+  'A backup is being put back: nothing can be saved until it is in place. What you typed is kept here; save it again in a moment.';
 
 export interface Restored {
   readonly restored: Manifest;

@@ -58,5 +58,8 @@ export function copiesToDrop(names: readonly string[], now: Date): string[] {
       return [{ name, made: Date.UTC(y, mo - 1, d, h, m, s) }];
     })
     .sort((a, b) => b.made - a.made);
-  return copies.slice(COPIES).filter((c) => now.getTime() - c.made > COPY_DAYS * DAY_MS).map((c) => c.name);
+  return copies
+    .slice(COPIES)
+    .filter((c) => now.getTime() - c.made > COPY_DAYS * DAY_MS)
+    .map((c) => c.name);
 }

@@ -10,7 +10,8 @@ import { PART, sha256 } from '../stored.js';
 import { PICTURES } from './manifest.js';
 
 /** File of a photo in the store. */
-export const photoFile = ({ hash, type }: Pick<Attachment, 'hash' | 'type'>): string => `${hash}.${PICTURE_TYPES[type]}`;
+export const photoFile = ({ hash, type }: Pick<Attachment, 'hash' | 'type'>): string =>
+  `${hash}.${PICTURE_TYPES[type]}`;
 /** The hash a file of the store is named by. */
 export const hashOfFile = (file: string): string => file.slice(0, file.indexOf('.'));
 

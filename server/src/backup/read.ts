@@ -131,7 +131,9 @@ const isUnchanged = (folder: string, manifest: Manifest): Promise<boolean> =>
 /** Looks through every backup of a folder: records, photos and manifests. What is wrong, as sentences. */
 export async function damagedBackups(folder: string): Promise<Damage[]> {
   const { backups, spoilt } = await lookInto(folder);
-  const damage = spoilt.map((n) => `The backup ${n.slice(0, -manifestFile('').length)} cannot be used: its manifest is spoilt.`);
+  const damage = spoilt.map(
+    (n) => `The backup ${n.slice(0, -manifestFile('').length)} cannot be used: its manifest is spoilt.`,
+  );
   const lost = new Map<string, string>();
   for (const manifest of backups) {
     if (!(await isUnchanged(folder, manifest)))

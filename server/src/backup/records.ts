@@ -3,7 +3,15 @@
  * what was changed meanwhile once more, in one short transaction.
  */
 import { createHash } from 'node:crypto';
-import { BUNDLE_FORMAT, BUNDLE_KEYS, BUNDLE_VERSION, NOUN_NAMES, compactRecord, type Attachment, type Noun } from '@alluvium/records';
+import {
+  BUNDLE_FORMAT,
+  BUNDLE_KEYS,
+  BUNDLE_VERSION,
+  NOUN_NAMES,
+  compactRecord,
+  type Attachment,
+  type Noun,
+} from '@alluvium/records';
 import type { Database, Queries } from '../db/database.js';
 import { giveWay } from '../giveWay.js';
 import { orderOf, toRecord } from '../rows.js';
@@ -64,7 +72,12 @@ async function takeChanged(db: Queries, spool: Spool, index: Index, from: number
   for (const { noun, ids } of changed) {
     for (const id of ids) index.get(noun)!.delete(id);
     for (let i = 0; i < ids.length; i += PAGE)
-      await take(spool, index, noun, await db.query(`select * from ${noun} where id = any($1)`, [ids.slice(i, i + PAGE)]));
+      await take(
+        spool,
+        index,
+        noun,
+        await db.query(`select * from ${noun} where id = any($1)`, [ids.slice(i, i + PAGE)]),
+      );
   }
   return changed.reduce((n, { ids }) => n + ids.length, 0);
 }
@@ -106,8 +119,9 @@ export async function readRecords(db: Database, spool: Spool): Promise<Moment> {
 }
 
 const countSince = async (db: Queries, from: number): Promise<number> =>
-  (await db.query<{ n: number }>('select count(distinct (noun, record))::int8 as n from change where id > $1', [from]))[0]!
-    .n;
+  (
+    await db.query<{ n: number }>('select count(distinct (noun, record))::int8 as n from change where id > $1', [from])
+  )[0]!.n;
 
 export interface Written {
   readonly counts: Record<string, number>;

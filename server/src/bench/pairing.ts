@@ -37,7 +37,8 @@ export async function openPairings(db?: Database, own?: string): Promise<Pairing
   let code: Code | undefined;
   let wrong = 0;
   // A pairing that could not be written holds until the next start; then the instrument asks for a code again.
-  const write = (sql: string, values: unknown[]) => void db?.transaction((tx) => tx.query(sql, values)).catch(() => undefined);
+  const write = (sql: string, values: unknown[]) =>
+    void db?.transaction((tx) => tx.query(sql, values)).catch(() => undefined);
 
   return {
     newCode: () => {

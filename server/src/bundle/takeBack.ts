@@ -30,10 +30,9 @@ async function heldByOthers(
 ): Promise<Set<string>> {
   const held = new Set<string>();
   for (const [noun, versions] of brought) {
-    const rows = await tx.query<{ id: string; version: number }>(
-      `select id, version from ${noun} where id = any($1)`,
-      [[...versions.keys()]],
-    );
+    const rows = await tx.query<{ id: string; version: number }>(`select id, version from ${noun} where id = any($1)`, [
+      [...versions.keys()],
+    ]);
     for (const { id, version } of rows) if (version !== versions.get(id)) held.add(keyOf(noun, id));
   }
   /** What each record that was brought hangs on, of what was brought. */

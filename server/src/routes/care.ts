@@ -14,10 +14,8 @@ const params = z.object({ name: z.string().regex(/^alluvium-[\w-]{1,80}$/, 'This
 
 const failed = (error: Error) => `It failed: ${error.message}.`;
 /** A backup that is put back: lines on the way, and how many photos were lost. */
-export const putBack = (
-  work: (onProgress: OnProgress) => Promise<readonly string[]>,
-  log: (error: unknown) => void,
-) => progress(async (onProgress) => ({ lost: (await work(onProgress)).length }), log, failed).lines;
+export const putBack = (work: (onProgress: OnProgress) => Promise<readonly string[]>, log: (error: unknown) => void) =>
+  progress(async (onProgress) => ({ lost: (await work(onProgress)).length }), log, failed).lines;
 
 /** What keeps the library safe, seen and done by hand: backups, and a look at everything. */
 export function careRoutes(
@@ -67,9 +65,7 @@ export function careRoutes(
     async (_, reply) => {
       const made = await needed().make('by hand');
       if (!made) throw new Problem('refused', 'There is nothing to keep yet: the library is empty.');
-      return reply
-        .code(201)
-        .send({ name: made.name, made: made.made, missing: made.missing.map((m) => m.name) });
+      return reply.code(201).send({ name: made.name, made: made.made, missing: made.missing.map((m) => m.name) });
     },
   );
   app.post(

@@ -148,7 +148,9 @@ describe('the demo lies behind the same door, in the same order', () => {
     const url = await begin({ door: true });
     const tries: number[] = [];
     for (let i = 0; i < 6; i++)
-      tries.push((await get(`${url}/api/which`, i % 2 ? LOOKING : '', { authorization: 'Bearer not this one' })).status);
+      tries.push(
+        (await get(`${url}/api/which`, i % 2 ? LOOKING : '', { authorization: 'Bearer not this one' })).status,
+      );
     expect(tries).toEqual([401, 401, 401, 401, 401, 429]);
   });
   it('where it is not allowed, a browser that still looks around is taken out of it, and reaches nothing meanwhile', async () => {

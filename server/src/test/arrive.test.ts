@@ -4,8 +4,10 @@ import { arrive, takeBackUnfinished } from '../bundle/arrive.js';
 import { wrongShape } from '../bundle/shape.js';
 import { withBundle } from '../bundle/reader.js';
 import { openBundle } from '../bundle/slices.js';
+import { lostRecords } from '../damage.js';
 import { openPictures } from '../pictures.js';
 import { fixture, type Fixture } from './fixture.js';
+import { seeded } from './powercut.js';
 
 const bytes = (value: unknown) => new TextEncoder().encode(typeof value === 'string' ? value : JSON.stringify(value));
 const shell = { format: 'alluvium-bundle', version: 1 };
@@ -21,6 +23,12 @@ const many = (from: number, heads: number) => {
     ]),
   };
 };
+
+/** A PNG of one pixel. */
+const PIXEL = Buffer.from(
+  'iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNk+M9QDwADhgGAWjR9awAAAABJRU5ErkJggg==',
+  'base64',
+);
 
 let f: Fixture;
 beforeAll(async () => {
@@ -39,6 +47,14 @@ describe('a bundle is read', () => {
     expect(wrongShape(bytes('[]'.repeat(500)))).toBeUndefined();
     expect(wrongShape(bytes(JSON.stringify('\\"[['.repeat(500))))).toBeUndefined();
     expect(openBundle(bytes('['.repeat(2_000_000))).contents.problems[0]!.message).toContain('nested deeper');
+  });
+  it('sixty million bytes of empty objects are refused by their shape, before they fill the memory', () => {
+    const text = new Uint8Array(60_000_000).fill(32);
+    text.set(bytes('{"format":"alluvium-bundle","version":1,"heads":['));
+    for (let i = 60; i + 3 < text.length; i += 3) text.set([0x7b, 0x7d, 0x2c], i);
+    const before = process.memoryUsage().heapUsed;
+    expect(openBundle(text).contents.problems[0]!.message).toContain('over six million');
+    expect(process.memoryUsage().heapUsed - before).toBeLessThan(50_000_000);
   });
   it('after 500 problems nothing more is read', () => {
     const broken = { ...shell, heads: Array.from({ length: 50_000 }, () => ({ id: '!', name: '', kind: 7 })) };
@@ -167,5 +183,144 @@ describe('a bundle comes in', () => {
     ).rejects.toThrow('cancelled; nothing of it is kept');
     expect(await heads()).toBe(before);
     expect(await f.db.query('select * from arriving')).toEqual([]);
+  });
+});
+
+describe('an import that does not end leaves what others did meanwhile', () => {
+  const RUNS = Number(process.env.ARRIVALS ?? 4);
+  /** A bundle that comes in while a second writer works on what has come so far; cancelled, or ended by a crash, at a random moment. */
+  async function trial(seed: number): Promise<void> {
+    const random = seeded(seed);
+    const prefix = `r${seed}-`;
+    const count = 120;
+    const ids = Array.from({ length: count }, (_, i) => `${prefix}${i}`);
+    const bundle = {
+      ...shell,
+      heads: ids.map((id) => ({ id, name: id, note: 'x'.repeat(900) })),
+      stages: ids.map((id) => ({ id: `${id}-s`, headId: id, name: 'as received' })),
+    };
+    const pictures = await openPictures(f.folder);
+    const acknowledged: { noun: string; id: string; name?: string }[] = [];
+    /** Adds to, or changes, something that has arrived already. */
+    const write = async (n: number) => {
+      const rows = await f.db.query<{ id: string }>('select id from head where id like $1 order by id', [`${prefix}%`]);
+      const stages = await f.db.query<{ id: string }>('select id from stage where id like $1 order by id', [
+        `${prefix}%`,
+      ]);
+      const head = rows[Math.floor(random() * rows.length)]?.id;
+      const stage = stages[Math.floor(random() * stages.length)]?.id;
+      const id = `mine-${seed}-${n}`;
+      const kind = Math.floor(random() * 4);
+      if (kind === 0 && head) {
+        if ((await f.call('POST', '/api/stage', { id, headId: head, name: 'mine' })).status === 201)
+          acknowledged.push({ noun: 'stage', id });
+      } else if (kind === 1 && stage) {
+        const sheet = { id, stageId: stage, title: 'mine', kind: 'measured', setup: {}, rows: [] };
+        if ((await f.call('POST', '/api/sheet', sheet)).status === 201) acknowledged.push({ noun: 'sheet', id });
+      } else if (kind === 2 && head) {
+        const now = (await f.call('GET', `/api/head/${head}`)).body;
+        if ((await f.call('PUT', `/api/head/${head}`, { ...now, name: id })).status === 200)
+          acknowledged.push({ noun: 'head', id: head, name: id });
+      } else if (head) {
+        const photo = await f.app.inject({
+          method: 'POST',
+          url: `/api/attachment?head=${head}&name=mine`,
+          payload: PIXEL,
+          headers: { 'content-type': 'image/png' },
+        });
+        if (photo.statusCode === 201) acknowledged.push({ noun: 'attachment', id: photo.json().record.id });
+      }
+    };
+    const end = Math.floor(random() * 2 * count);
+    const cancel = new AbortController();
+    const crash = random() < 0.5;
+    let dead = false;
+    const dying = {
+      ...f.db,
+      transaction: ((work) =>
+        dead ? Promise.reject(new Error('power')) : f.db.transaction(work)) as typeof f.db.transaction,
+    };
+    let n = 0;
+    const writing: Promise<void>[] = [];
+    const arriving = withBundle(bytes(bundle), (b) =>
+      arrive(
+        dying,
+        pictures,
+        b,
+        'keep',
+        (done) => {
+          writing.push(write(n++));
+          if (done >= end) {
+            if (crash) dead = true;
+            else cancel.abort();
+          }
+        },
+        cancel.signal,
+      ),
+    );
+    const outcome = await arriving.then(
+      () => 'whole',
+      (error: Error) => error.message,
+    );
+    await Promise.all(writing);
+    await takeBackUnfinished(f.db);
+
+    const there = async (noun: string, like: string) =>
+      (await f.db.query<{ id: string; name: string }>(`select id, name from ${noun} where id like $1`, [like])) as {
+        id: string;
+        name: string;
+      }[];
+    for (const { noun, id } of acknowledged)
+      expect((await f.db.query(`select id from ${noun} where id = $1`, [id])).length, `${seed}: ${noun} ${id}`).toBe(1);
+    const heads = await there('head', `${prefix}%`);
+    const names = new Map(heads.map((h) => [h.id, h.name]));
+    const lastName = new Map(acknowledged.filter((a) => a.noun === 'head').map((a) => [a.id, a.name]));
+    for (const [id, name] of lastName) expect(names.get(id), `${seed}: the name of ${id}`).toBe(name);
+    if (outcome !== 'whole') {
+      // Nothing of it stays that nobody touched.
+      const hung = new Set(
+        (
+          await f.db.query<{ id: string }>(
+            `select head_id as id from stage where id like 'mine-%' union select head_id from attachment where head_id is not null
+             union select s.head_id from sheet h join stage s on s.id = h.stage_id where h.id like 'mine-%'`,
+          )
+        ).map((r) => r.id),
+      );
+      for (const { id } of heads)
+        expect(hung.has(id) || lastName.has(id), `${seed}: ${id} stays for nothing`).toBe(true);
+    }
+    expect(await f.db.query('select * from arriving')).toEqual([]);
+    expect(await lostRecords(f.db)).toEqual([]);
+  }
+  it(
+    `cancelled or killed at ${RUNS} random moments beside a second writer`,
+    async () => {
+      for (let seed = 1; seed <= RUNS; seed++) await trial(seed);
+    },
+    120_000 + RUNS * 30_000,
+  );
+
+  it('says how much stays', async () => {
+    const pictures = await openPictures(f.folder);
+    const cancel = new AbortController();
+    let mine: Promise<unknown> | undefined;
+    const arriving = withBundle(bytes(many(5_000, 40)), (b) =>
+      arrive(
+        f.db,
+        pictures,
+        b,
+        'keep',
+        (done) => {
+          mine ??= f.call('POST', '/api/stage', { headId: 'h5000', name: 'mine' });
+          if (done > 20) cancel.abort();
+        },
+        cancel.signal,
+      ),
+    );
+    await expect(arriving).rejects.toThrow(
+      'nothing of it is kept. Others had worked on a part of it meanwhile: that stays, 1 record of it.',
+    );
+    expect(((await mine) as { status: number }).status).toBe(201);
+    expect((await f.call('GET', '/api/head/h5000')).status).toBe(200);
   });
 });

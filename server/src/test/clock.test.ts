@@ -88,7 +88,15 @@ describe('a clock that jumped', () => {
     await trustClock(f.db, new Date());
     await f.db.script(`update change set at = now() - interval '300 days'`);
     const logged = async () => (await f.db.query('select id from change')).length;
-    const house = (now: Date) => keepHouse(f.db, pictures, undefined, undefined, () => {}, () => now);
+    const house = (now: Date) =>
+      keepHouse(
+        f.db,
+        pictures,
+        undefined,
+        undefined,
+        () => {},
+        () => now,
+      );
     const ahead = house(new Date(Date.now() + 400 * DAY));
     await ahead.round();
     ahead.stop();

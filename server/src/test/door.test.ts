@@ -96,13 +96,34 @@ describe('with a passphrase', () => {
     expect((await app.inject({ url: '/api/head', headers: { cookie: spoilt } })).statusCode).toBe(401);
     const out = await app.inject({ method: 'DELETE', url: '/door', headers: { cookie } });
     expect(String(out.headers['set-cookie'])).toContain('Max-Age=0');
+    // The cookie a program copied before is worth nothing any more, and nothing after the next start either.
+    expect((await app.inject({ url: '/api/head', headers: { cookie } })).statusCode).toBe(401);
+    const again = await makeKeys(PASSPHRASE, join(folder, 'salt'));
+    expect(again.isToken(cookie.slice(cookie.indexOf('=') + 1))).toBe(false);
+    expect(again.isToken(again.token())).toBe(true);
   });
-  it.each(['//evil.example/', 'https://evil.example/', '/\\evil.example', ''])(
-    'nobody is sent on to %s',
-    async (to) => {
-      expect((await enter(PASSPHRASE, to)).headers.location).toBe('/');
-    },
-  );
+  it.each([
+    '//evil.example/',
+    'https://evil.example/',
+    '/\\evil.example',
+    '',
+    '/\t/evil.example',
+    '/\t\\evil.example',
+    '\t//evil.example',
+    '/\r\n/evil.example',
+    '/.//evil.example',
+    '/..//evil.example',
+  ])('nobody is sent on to %s', async (to) => {
+    expect((await enter(PASSPHRASE, to)).headers.location).toBe('/');
+  });
+  it.each([
+    ['/heads?search=a b#top', '/heads?search=a%20b#top'],
+    ['/heads\r\nset-cookie: x=1', '/headsset-cookie:%20x=1'],
+    ['/köpfe', '/k%C3%B6pfe'],
+  ])('to %j somebody goes on as a browser reads it', async (to, location) => {
+    const entered = await enter(PASSPHRASE, to);
+    expect([entered.statusCode, entered.headers.location, entered.headers['x']]).toEqual([303, location, undefined]);
+  });
   it('five wrong ones in a minute, and this address waits; others do not', async () => {
     for (let i = 0; i < 5; i++) {
       const wrong = await enter('not the passphrase', '/', '10.0.0.9');

@@ -76,7 +76,12 @@ async function trial(open: (path: string, disk: PowerCut) => Promise<Database>, 
     // Every page, index and count is looked at.
     const { damage, mended } = await verifyLibrary(again, NO_PICTURES);
     await again.close();
-    return [...acknowledged.filter((id) => !there.has(id)), ...halves.map(({ id }) => `half of ${id}`), ...damage, ...mended];
+    return [
+      ...acknowledged.filter((id) => !there.has(id)),
+      ...halves.map(({ id }) => `half of ${id}`),
+      ...damage,
+      ...mended,
+    ];
   } catch (error) {
     return [`does not open: ${(error as Error).message}`];
   } finally {

@@ -36,11 +36,22 @@ describe('which backups are kept, step by step over three years', () => {
     const now = times.at(-1)!;
     const ages = daysAgo(run(times), now);
     // One of each of the last seven days, and nothing of them twice but of the newest.
-    for (let d = 0; d < 7; d++) expect(ages.some((a) => Math.floor(a) === d || Math.ceil(a) === d), `day ${d}`).toBe(true);
+    for (let d = 0; d < 7; d++)
+      expect(
+        ages.some((a) => Math.floor(a) === d || Math.ceil(a) === d),
+        `day ${d}`,
+      ).toBe(true);
     // Weeks and months end at different days, so a bound of each is what can be said.
-    for (let w = 1; w < 4; w++) expect(ages.some((a) => a >= 7 * (w - 1) && a < 7 * (w + 1)), `week ${w}`).toBe(true);
+    for (let w = 1; w < 4; w++)
+      expect(
+        ages.some((a) => a >= 7 * (w - 1) && a < 7 * (w + 1)),
+        `week ${w}`,
+      ).toBe(true);
     for (let m = 1; m < 12; m++)
-      expect(ages.some((a) => a >= 30.5 * (m - 1) - 1 && a < 30.5 * (m + 1)), `month ${m}`).toBe(true);
+      expect(
+        ages.some((a) => a >= 30.5 * (m - 1) - 1 && a < 30.5 * (m + 1)),
+        `month ${m}`,
+      ).toBe(true);
     expect(ages.at(-1)).toBeGreaterThan(300);
     expect(ages.length).toBeGreaterThanOrEqual(20);
     expect(ages.length).toBeLessThanOrEqual(26);

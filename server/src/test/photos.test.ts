@@ -108,6 +108,28 @@ describe('the photos of the backups are copies of their own', () => {
   });
 });
 
+describe('content', () => {
+  it('of a photo is kept once, and goes with the last backup that has it', async () => {
+    let at = Date.now();
+    const monthly = openBackups(f.db, pictures, folder, () => new Date(at));
+    const made = async (n: number) => {
+      await f.call('POST', '/api/source', { name: `Later ${n}` });
+      await monthly.make('by hand');
+    };
+    await made(0);
+    await made(1);
+    expect(await readdir(join(folder, PICTURES))).toHaveLength(2);
+    await app.inject({ method: 'DELETE', url: `/api/attachment/${spoilt.id}` });
+    // Until twelve months with a backup have passed over the last that has it.
+    for (let i = 2; i < 15; i++) {
+      expect(existsSync(stored(spoilt)), `month ${i}`).toBe(true);
+      at += 30.5 * 86_400_000;
+      await made(i);
+    }
+    expect(await readdir(join(folder, PICTURES))).toEqual([`${other.hash}.png`]);
+  });
+});
+
 describe.each([
   ['spoilt', () => flip(fileOf(spoilt))],
   ['gone', () => rm(fileOf(spoilt))],
@@ -152,11 +174,14 @@ describe.each([
   });
   it('is never served as if it were whole, and whoever asks for it has everything checked', async () => {
     const shown = await inject('GET', `/api/attachment/${spoilt.id}/picture`);
-    expect([shown.statusCode, shown.json().detail]).toEqual([500, expect.stringContaining('“deck” is spoilt or missing')]);
-    expect((await inject('GET', `/api/attachment/${other.id}/picture`)).statusCode).toBe(200);
-    await expect.poll(async () => (await inject('GET', '/api/care')).json().check?.damage, { timeout: 60_000 }).toEqual([
-      expect.stringContaining('“deck”'),
+    expect([shown.statusCode, shown.json().detail]).toEqual([
+      500,
+      expect.stringContaining('“deck” is spoilt or missing'),
     ]);
+    expect((await inject('GET', `/api/attachment/${other.id}/picture`)).statusCode).toBe(200);
+    await expect
+      .poll(async () => (await inject('GET', '/api/care')).json().check?.damage, { timeout: 60_000 })
+      .toEqual([expect.stringContaining('“deck”')]);
   });
 });
 

@@ -54,7 +54,13 @@ async function damaged(): Promise<Damaged> {
   return opened.damaged;
 }
 const rescueOf = (d: Damaged) =>
-  createRescue({ ...d, backups: join(data, 'backups'), hosts: () => undefined, newest: 1_000, restore: async () => [] });
+  createRescue({
+    ...d,
+    backups: join(data, 'backups'),
+    hosts: () => undefined,
+    newest: 1_000,
+    restore: async () => [],
+  });
 
 describe('a damaged library is not served', () => {
   it('a table cut short is noticed at the start; what can be read is offered, and so are sound backups', async () => {
@@ -116,8 +122,7 @@ describe('a damaged library is not served', () => {
     await truncate(sheetFile, 8192);
     await (await damaged()).db?.close();
     const [manifest] = await listBackups(join(data, 'backups'));
-    const fill = async (l: Library) =>
-      void (await restoreBackup(l.db, l.pictures, join(data, 'backups'), manifest!));
+    const fill = async (l: Library) => void (await restoreBackup(l.db, l.pictures, join(data, 'backups'), manifest!));
     const { library, aside } = await replaceDamaged(data, steps, fill, { first: first() });
     expect(aside).toMatch(/database\.damaged-\d{8}T\d{6}Z$/);
     expect(existsSync(join(aside!, 'PG_VERSION'))).toBe(true);
@@ -155,11 +160,9 @@ describe('a damaged library is not served', () => {
 describe('before the schema moves on', () => {
   it('the database is copied as it was, and the copy opens', async () => {
     const backups = join(data, 'backups');
-    const opened = await openLibrary(
-      data,
-      [...steps, { number: 999, sql: 'create table of_tomorrow (id int)' }],
-      { backups },
-    );
+    const opened = await openLibrary(data, [...steps, { number: 999, sql: 'create table of_tomorrow (id int)' }], {
+      backups,
+    });
     if (!('library' in opened)) throw new Error('It did not open.');
     await opened.library.db.close();
     const [copy] = (await readdir(backups)).filter((n) => n.startsWith('before-step-'));

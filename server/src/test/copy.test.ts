@@ -1,0 +1,130 @@
+import { cpSync, existsSync, mkdirSync, readdirSync } from 'node:fs';
+import { mkdtemp, rm } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { COPY_NAME } from '../backup/keep.js';
+import { migrate, readMigrations, stepOf, type Migration } from '../db/migrate.js';
+import { openPglite } from '../db/pglite.js';
+import { openLibrary } from '../library.js';
+import { diskUnder } from './disk.js';
+import { MIGRATIONS } from './fixture.js';
+import { seeded } from './powercut.js';
+
+/** Places in a run of the tests, of the newest step alone; the proof cuts every step at thirty. */
+const PLACES = Number(process.env.STEP_CUTS ?? 2);
+const EVERY_STEP = process.env.STEP_CUTS !== undefined;
+const PATIENCE = 120_000 + PLACES * 60_000;
+/** Records of the library before the step. */
+const HEADS = 40;
+
+let home: string;
+let steps: Migration[];
+beforeAll(async () => {
+  home = await mkdtemp(join(tmpdir(), 'alluvium-copy-'));
+  steps = await readMigrations(MIGRATIONS);
+});
+afterAll(() => rm(home, { recursive: true, force: true }));
+
+/** What is left after a cut: the copy, where it is there by its name, and the library. Sentences of what is wrong. */
+async function looked(after: string, from: number): Promise<string[]> {
+  const wrong: string[] = [];
+  const countOf = async (folder: string) => {
+    const db = await openPglite(folder);
+    try {
+      const [row] = await db.query<{ n: number }>('select count(*)::int as n from head');
+      return { step: await stepOf(db), heads: row!.n };
+    } finally {
+      await db.close();
+    }
+  };
+  const backups = join(after, 'backups');
+  const copies = existsSync(backups) ? readdirSync(backups).filter((n) => COPY_NAME.test(n)) : [];
+  for (const name of copies)
+    await countOf(join(backups, name)).then(
+      ({ step, heads }) => {
+        if (step !== from || heads !== HEADS) wrong.push(`the copy is of step ${step} with ${heads} heads`);
+      },
+      (error: Error) => wrong.push(`the copy does not open: ${error.message}`),
+    );
+  await countOf(join(after, 'database')).then(
+    ({ step, heads }) => {
+      if (heads !== HEADS) wrong.push(`the library has ${heads} heads`);
+      if (step !== from && copies.length === 0) wrong.push(`the library is of step ${step}, and there is no copy`);
+    },
+    (error: Error) => wrong.push(`the library does not open: ${error.message}`),
+  );
+  return wrong;
+}
+
+/** A library at one step is opened by a program that knows the next; the power fails at places on the way. */
+async function cutsOf(index: number): Promise<string[]> {
+  const from = steps[index - 1]!.number;
+  const before = join(home, `before-${from}`);
+  mkdirSync(before);
+  const template = await openPglite(join(before, 'database'));
+  await migrate(template, steps.slice(0, index));
+  await template.transaction(async (tx) => {
+    for (let i = 0; i < HEADS; i++)
+      await tx.query(
+        "insert into head (id, version, name, kind, material, intake_valves, exhaust_valves) values ($1, 1, 'Head', 'production', 'iron', 1, 1)",
+        [`h${i}`],
+      );
+  });
+  await template.close();
+  const move = async (data: string) => {
+    cpSync(before, data, { recursive: true });
+    const disk = diskUnder(data);
+    return { disk, run: () => openLibrary(data, steps.slice(0, index + 1), { backups: join(data, 'backups') }) };
+  };
+  // Once without a cut, to know how many syncs there are.
+  const whole = await move(join(home, `whole-${from}`));
+  const opened = await whole.run();
+  whole.disk.remove();
+  if (!('library' in opened)) throw new Error(opened.damaged.damage.join(' '));
+  await opened.library.db.close();
+  const total = whole.disk.syncs();
+  expect(total).toBeGreaterThan(PLACES);
+
+  const random = seeded(from);
+  // The last ones among them, when the copy has got its name and the schema moves.
+  const places = new Set<number>();
+  for (let late = total; places.size < Math.min(PLACES / 2, 15) && late > 0; late--) places.add(late);
+  while (places.size < PLACES) places.add(1 + Math.floor(random() * total));
+  const cuts: string[] = [];
+  const { disk, run } = await move(join(home, `cut-${from}`));
+  const cut = (n: number) => {
+    const after = join(home, `after-${from}-${n}`);
+    disk.cut(after, random);
+    cuts.push(after);
+  };
+  disk.onSync((n) => places.has(n) && cut(n));
+  const result = await run();
+  disk.remove();
+  cut(total + 1);
+  if ('library' in result) await result.library.db.close();
+  expect(cuts.length).toBeGreaterThan(0);
+  const wrong: string[] = [];
+  for (const after of cuts) {
+    wrong.push(...(await looked(after, from)).map((w) => `${after}: ${w}`));
+    await rm(after, { recursive: true });
+  }
+  for (const done of ['before', 'whole', 'cut']) await rm(join(home, `${done}-${from}`), { recursive: true });
+  return wrong;
+}
+
+describe('the power fails while the schema moves on', () => {
+  it(
+    `the copy is there whole before anything moves, and the library is of the one step or the other (${PLACES} places)`,
+    async () => expect(await cutsOf(steps.length - 1)).toEqual([]),
+    PATIENCE,
+  );
+  it.runIf(EVERY_STEP)(
+    `and so at every earlier step (${PLACES} places each)`,
+    async () => {
+      for (let index = 1; index < steps.length - 1; index++)
+        expect(await cutsOf(index), `step ${index + 1}`).toEqual([]);
+    },
+    PATIENCE * 20,
+  );
+});
