@@ -71,6 +71,18 @@ export async function startServer(
   };
 }
 
+/** Runs the server expecting it to end by itself. */
+export async function refused(env: Readonly<Record<string, string>>): Promise<{ code: number | null; err: string }> {
+  const child = spawn(process.execPath, [...BRIEF, main], {
+    env: { ...process.env, PORT: '0', ...env },
+    stdio: ['ignore', 'ignore', 'pipe'],
+  });
+  let err = '';
+  child.stderr.on('data', (c: Buffer) => (err += c.toString()));
+  const code = await new Promise<number | null>((done) => child.on('exit', done));
+  return { code, err: err.trim() };
+}
+
 /** A data folder of its own, copied from a template; whoever asks for it takes it away again. */
 export async function copyOf(template: Template): Promise<string> {
   const folder = await mkdtemp(join(tmpdir(), 'alluvium-'));

@@ -20,6 +20,7 @@ import {
   quantile,
   shop,
 } from '../hard/loads.js';
+import { twoServers } from '../hard/twoServers.js';
 import { nothing, whatIsLost, writeUntilGone } from '../hard/writes.js';
 import { copyOf, startServer, templateFolder } from '../server.js';
 
@@ -90,6 +91,38 @@ test('a backup that is put back while the server is killed is in place whole, or
     expect(
       ((await (await fetch(`${server.url}/api/check`, { method: 'POST' })).json()) as { damage: string[] }).damage,
     ).toEqual([]);
+  }
+  await server.stop();
+  await rm(folder, { recursive: true });
+});
+
+test('two servers on one folder: stopped and woken, killed, its lock removed, each with a second start', async () => {
+  const times = PROOF ? 20 : 1;
+  test.setTimeout(120_000 + times * 60_000);
+  const folder = await copyOf('demo');
+  const { wrong, heads } = await twoServers(folder, times);
+  expect(wrong).toEqual([]);
+  console.log(`${times} stops and wakings, ${times} removed locks, ${times} kills: ${heads.length} heads acknowledged, all kept`);
+  await rm(folder, { recursive: true });
+});
+
+test('two hundred clients at once are served alike, and the health is answered meanwhile', async () => {
+  test.setTimeout(120_000 + 4 * LOAD);
+  const folder = await copyOf('demo');
+  // With the backup of the start, which once made every write wait.
+  const env = { ALLUVIUM_BACKUPS: join(folder, 'backups'), ALLUVIUM_INSTRUMENTS: 'none' };
+  const server = await startServer(folder, { env });
+  let load: Awaited<ReturnType<typeof shop>> | undefined;
+  const waits = await healthDuring(server.url, async () => void (load = await shop(server.url, PROOF ? 200 : 40, LOAD)));
+  const { reads, errors } = load!;
+  expect(errors).toEqual([]);
+  const [median, p95, p99] = [0.5, 0.95, 0.99].map((q) => quantile(reads, q)) as [number, number, number];
+  console.log(
+    `200 clients: ${reads.length} reads, median ${median.toFixed(0)} ms, p95 ${p95.toFixed(0)}, p99 ${p99.toFixed(0)}, worst ${Math.max(...reads).toFixed(0)}; health p95 ${quantile(waits, 0.95).toFixed(0)}, worst ${Math.max(...waits).toFixed(0)}`,
+  );
+  if (PROOF) {
+    expect(p99).toBeLessThan(5 * median);
+    expect(quantile(waits, 0.95)).toBeLessThan(WAIT);
   }
   await server.stop();
   await rm(folder, { recursive: true });

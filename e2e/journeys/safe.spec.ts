@@ -1,12 +1,25 @@
-import { spawn } from 'node:child_process';
+import { spawn, spawnSync } from 'node:child_process';
 import { readFileSync } from 'node:fs';
 import { readdir, rm, truncate } from 'node:fs/promises';
 import { join } from 'node:path';
 import { test as plain } from '@playwright/test';
 import { copyOf, root, startServer } from '../server.js';
+import { twoServers } from '../hard/twoServers.js';
 import { expect, test } from '../test.js';
 
 const at = { viewport: { width: 1280, height: 800 } };
+
+/** Runs a command of the server to its end. */
+const command = async (data: string, ...args: string[]) => {
+  const child = spawn(process.execPath, [join(root, 'server', 'dist', 'main.js'), ...args], {
+    env: { ...process.env, ALLUVIUM_DATA: data },
+  });
+  let said = '';
+  child.stdout.on('data', (chunk: Buffer) => (said += chunk.toString()));
+  child.stderr.on('data', (chunk: Buffer) => (said += chunk.toString()));
+  const code = await new Promise((done) => child.on('exit', done));
+  return { code, said };
+};
 
 plain('a backup is made by hand, and put back in place of what went wrong', async ({ browser }) => {
   plain.setTimeout(120_000);
@@ -70,16 +83,6 @@ plain('a library that lost a table is not served; a backup is put in its place',
 plain('the commands back up by the running server or by themselves, and put back on an empty machine', async () => {
   plain.setTimeout(120_000);
   const folder = await copyOf('demo');
-  const command = async (data: string, ...args: string[]) => {
-    const child = spawn(process.execPath, [join(root, 'server', 'dist', 'main.js'), ...args], {
-      env: { ...process.env, ALLUVIUM_DATA: data },
-    });
-    let said = '';
-    child.stdout.on('data', (chunk: Buffer) => (said += chunk.toString()));
-    child.stderr.on('data', (chunk: Buffer) => (said += chunk.toString()));
-    const code = await new Promise((done) => child.on('exit', done));
-    return { code, said };
-  };
   const server = await startServer(folder, { env: { ALLUVIUM_BACKUPS: join(folder, 'backups') } });
   const first = await command(folder, 'backup');
   expect([first.code, first.said]).toEqual([0, expect.stringContaining(`by the server at ${server.url}`)]);
@@ -104,11 +107,63 @@ plain('the commands back up by the running server or by themselves, and put back
   await rm(empty, { recursive: true });
 });
 
+plain('a damaged library is replaced by the command as well, which needs no healthy one', async () => {
+  const folder = await copyOf('demo');
+  const env = { ALLUVIUM_BACKUPS: join(folder, 'backups') };
+  const server = await startServer(folder, { env });
+  const { name } = (await (await fetch(`${server.url}/api/backup`, { method: 'POST' })).json()) as { name: string };
+  await server.stop();
+  await rm(join(folder, 'database', 'global', 'pg_control'));
+  const restored = await command(folder, 'restore', join(folder, 'backups', `${name}.json.gz`));
+  expect([restored.code, restored.said]).toEqual([0, expect.stringContaining('The library was damaged')]);
+  expect(restored.said).toContain('database.damaged-');
+  const again = await startServer(folder, { env });
+  expect(await (await fetch(`${again.url}/api/head/corrow-417`)).json()).toMatchObject({ name: '417 early' });
+  await again.stop();
+  await rm(folder, { recursive: true });
+});
+
+plain('a second server is refused while the first is stopped, or its lock was removed, and takes over when it is dead', async () => {
+  const folder = await copyOf('demo');
+  const { wrong, heads } = await twoServers(folder, 1);
+  expect(wrong).toEqual([]);
+  expect(heads.length).toBeGreaterThanOrEqual(3);
+  await rm(folder, { recursive: true });
+});
+
+plain('nobody else on the machine reads the data, and no other process is handed the passphrase', async () => {
+  const folder = await copyOf('demo');
+  // As an earlier version left it.
+  spawnSync('chmod', ['-R', 'a+rX', folder]);
+  const server = await startServer(folder, {
+    env: {
+      ALLUVIUM_BACKUPS: join(folder, 'backups'),
+      ALLUVIUM_PASSPHRASE: 'a sentence does well',
+      ALLUVIUM_INSTRUMENTS: 'simulated',
+    },
+  });
+  const authorization = 'Bearer a sentence does well';
+  const kept = await fetch(`${server.url}/api/backup`, { method: 'POST', headers: { authorization } });
+  expect(kept.status).toBe(201);
+  // The database writes one cache of its own by its C library; the folder it lies in lets nobody in.
+  const open = spawnSync('find', [folder, '-perm', '/077', '-not', '-name', 'pg_internal.init'], { encoding: 'utf8' });
+  expect(open.stdout).toBe('');
+  const children = readFileSync(`/proc/${server.child.pid}/task/${server.child.pid}/children`, 'utf8').trim().split(' ');
+  expect(children.length).toBeGreaterThan(0);
+  for (const pid of children) expect(readFileSync(`/proc/${pid}/environ`, 'utf8')).not.toContain('a sentence does well');
+  await server.stop();
+  await rm(folder, { recursive: true });
+});
+
 plain('with a passphrase nothing is shown before it is given, nor after signing out', async ({ browser }) => {
   plain.setTimeout(90_000);
   const folder = await copyOf('demo');
   const server = await startServer(folder, {
-    env: { ALLUVIUM_PASSPHRASE: 'a sentence does well', ALLUVIUM_BACKUPS: join(folder, 'backups') },
+    env: {
+      ALLUVIUM_PASSPHRASE: 'a sentence does well',
+      ALLUVIUM_BACKUPS: join(folder, 'backups'),
+      ALLUVIUM_LOOK_AROUND: 'no',
+    },
   });
   const page = await (await browser.newContext({ ...at, baseURL: server.url })).newPage();
   expect((await page.request.get('/api/head')).status()).toBe(401);
@@ -122,9 +177,16 @@ plain('with a passphrase nothing is shown before it is given, nor after signing 
   // Straight to where it was going.
   await expect(page).toHaveURL(/\/heads\/corrow-417/);
   await expect(page.getByText('417 early').first()).toBeVisible();
+  // A second shop is made for nobody, where whoever started the program does not allow it.
+  const demo = await page.request.post('/api/look-around', { headers: { origin: server.url } });
+  expect([demo.status(), await demo.text()]).toEqual([409, expect.stringContaining('ALLUVIUM_LOOK_AROUND=yes')]);
+  const before = await page.context().cookies();
   await page.goto('/backups');
   await page.getByRole('button', { name: 'Sign out of this browser' }).click();
   await expect(page.getByLabel('Passphrase')).toBeVisible();
+  expect((await page.request.get('/api/head')).status()).toBe(401);
+  // The cookie somebody copied before opens nothing any more.
+  await page.context().addCookies(before);
   expect((await page.request.get('/api/head')).status()).toBe(401);
   await page.close();
   await server.stop();

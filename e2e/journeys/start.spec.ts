@@ -1,28 +1,15 @@
-import { spawn } from 'node:child_process';
 import { cpSync } from 'node:fs';
 import { chmod, mkdtemp, readdir, rm, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { expect, test } from '@playwright/test';
-import { root, startServer, templateFolder } from '../server.js';
+import { refused, root, startServer, templateFolder } from '../server.js';
 
 const fresh = async () => {
   const folder = await mkdtemp(join(tmpdir(), 'alluvium-start-'));
   cpSync(templateFolder('demo'), folder, { recursive: true });
   return folder;
 };
-
-/** Runs the server expecting it to end by itself. */
-async function refused(env: Record<string, string>): Promise<{ code: number | null; err: string }> {
-  const child = spawn(process.execPath, [join(root, 'server', 'dist', 'main.js')], {
-    env: { ...process.env, ...env },
-    stdio: ['ignore', 'ignore', 'pipe'],
-  });
-  let err = '';
-  child.stderr.on('data', (c: Buffer) => (err += c.toString()));
-  const code = await new Promise<number | null>((done) => child.on('exit', done));
-  return { code, err: err.trim() };
-}
 
 test('a start that cannot go on says one clear sentence and touches nothing', async () => {
   const folder = await fresh();
@@ -38,7 +25,11 @@ test('a start that cannot go on says one clear sentence and touches nothing', as
 
   const locked = await refused({ PORT: '0', ALLUVIUM_DATA: folder });
   expect(locked.code).toBe(1);
-  expect(locked.err).toContain('is open in another Alluvium. Stop that one first');
+  expect(locked.err).toMatch(/is open in another Alluvium \(process \d+ on .*\)\. Stop that one first/);
+
+  const pem = (name: string) => join(root, 'server', 'src', 'test', 'tls', name);
+  const swapped = await refused({ ALLUVIUM_TLS_CERT: pem('key.pem'), ALLUVIUM_TLS_KEY: pem('cert.pem') });
+  expect([swapped.code, swapped.err]).toEqual([1, expect.stringContaining('the wrong way round?')]);
 
   const nonsense = await refused({ PORT: 'many', ALLUVIUM_DATA: folder });
   expect(nonsense.err).toBe('PORT must be a whole number from 0 to 65535, not “many”.');
@@ -84,8 +75,7 @@ test('a killed server loses no acknowledged record', async () => {
     });
   }
   await server.stop('SIGKILL');
-  // The lock of a dead instance goes stale.
-  await rm(join(folder, 'alluvium.lock'), { recursive: true, force: true });
+  // What a dead process locked is free at once.
   server = await startServer(folder);
   for (let i = 0; i < 5; i++) expect((await fetch(`${server.url}/api/head/h${i}`)).status).toBe(200);
   await server.stop();

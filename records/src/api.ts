@@ -193,7 +193,12 @@ export interface Care {
   /** The newest first. */
   readonly backups: readonly BackupSummary[];
   /** What the last look at everything found; null when there was none since the start. */
-  readonly check: { readonly at: string; readonly damage: readonly string[] } | null;
+  readonly check: {
+    readonly at: string;
+    readonly damage: readonly string[];
+    /** What was found damaged and could be put right without loss. */
+    readonly repaired: readonly string[];
+  } | null;
   /** Free bytes on the disk of the data folder, where that is known. */
   readonly free: number | null;
   /** Whether a passphrase is asked for, and so can be asked for again. */

@@ -56,6 +56,8 @@ export interface AppOptions {
   readonly room?: Room;
   /** Makes the demo that can be looked around in; without it nobody looks around. */
   readonly around?: () => Promise<FastifyInstance>;
+  /** This is that demo: whatever comes here is meant for it. */
+  readonly isDemo?: boolean;
 }
 
 const BODY_LIMIT = 4 * 1024 * 1024;
@@ -73,6 +75,7 @@ export async function createApp({
   backups,
   room,
   around,
+  isDemo = false,
 }: AppOptions): Promise<FastifyInstance> {
   const hub = createHub(await openPairings(db, standInsKey));
   const app = Fastify({
@@ -110,7 +113,7 @@ export async function createApp({
   // In this order, for every request and socket: whose page asks, who is let in, which library it asks for, whose turn it is.
   await secure(app, { hosts, tls: tls !== undefined });
   if (keys) guardDoor(app, keys, tls !== undefined);
-  divert(app, around);
+  if (!isDemo) divert(app, around);
   takeTurns(app);
   // An open page looks at the health once a minute: with that alone the library is idle all the same.
   app.addHook('onRequest', async (request) => {

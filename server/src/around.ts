@@ -52,8 +52,10 @@ export function divert(own: FastifyInstance, demo: (() => Promise<FastifyInstanc
 
   own.addHook('onRequest', async (request, reply) => {
     const { raw } = request;
-    if (!looksAround(raw) || DOOR_PATHS.has(request.url.split('?')[0]!)) return undefined;
+    const path = request.url.split('?')[0]!;
+    if (!looksAround(raw) || DOOR_PATHS.has(path)) return undefined;
     if (!demo) {
+      if (path === '/api/look-around') return undefined;
       reply.header('set-cookie', LEAVE);
       if (request.url.startsWith('/api/')) throw new Problem('refused', NOT_HERE);
       return reply.redirect('/', 303);

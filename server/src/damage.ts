@@ -60,13 +60,13 @@ async function damagedTables(db: Database): Promise<Damage[]> {
 export interface Found {
   readonly damage: readonly Damage[];
   /** Sentences of what was put right: nothing of it is lost. */
-  readonly mended: readonly string[];
+  readonly repaired: readonly string[];
 }
 
 /** Every index against its table. One that is damaged holds nothing of its own, and is built again from its table. */
-export async function mendIndexes(db: Database): Promise<Found> {
+export async function repairIndexes(db: Database): Promise<Found> {
   const damage: Damage[] = [];
-  const mended: string[] = [];
+  const repaired: string[] = [];
   const indexes = await db.query<{ oid: number; name: string; of: string }>(
     `select c.oid::int8 as oid, c.relname as name, t.relname as of from pg_index i join pg_class c on c.oid = i.indexrelid
      join pg_class t on t.oid = i.indrelid join pg_am a on a.oid = c.relam join pg_namespace s on s.oid = c.relnamespace
@@ -80,24 +80,24 @@ export async function mendIndexes(db: Database): Promise<Found> {
       try {
         await db.transaction((tx) => tx.script(`reindex index "${name}"`));
         await check(oid);
-        mended.push(`The index ${name} was damaged, and was built again from the table ${of}.`);
+        repaired.push(`The index ${name} was damaged, and was built again from the table ${of}.`);
       } catch {
         damage.push(`The index ${name} is damaged: ${(error as Error).message}.`);
       }
     }
     await giveWay();
   }
-  return { damage, mended };
+  return { damage, repaired };
 }
 
 /** Every photo against its hash. `kept` gives the content a backup has, from which a lost one is put back. */
-async function mendPhotos(
+async function repairPhotos(
   db: Database,
   pictures: Pictures,
   kept: (photo: Pick<Attachment, 'hash' | 'type'>) => Promise<Buffer | undefined>,
 ): Promise<Found> {
   const damage: Damage[] = [];
-  const mended: string[] = [];
+  const repaired: string[] = [];
   for (const photo of await db.query<Pick<Attachment, 'id' | 'name' | 'hash' | 'type'>>(
     'select id, name, hash, type from attachment',
   )) {
@@ -107,28 +107,28 @@ async function mendPhotos(
       const content = await kept(photo);
       if (content) {
         await pictures.restore(hash, content);
-        mended.push(`The photo “${name}” (${id}) was ${what}, and was put back from the backups.`);
+        repaired.push(`The photo “${name}” (${id}) was ${what}, and was put back from the backups.`);
       } else damage.push(`The photo “${name}” (${id}) is ${what}.`);
     }
     await giveWay();
   }
-  return { damage, mended };
+  return { damage, repaired };
 }
 
 /** Reads everything there is, and puts right what can be: see the parts above. */
 export async function verifyLibrary(
   db: Database,
   pictures: Pictures,
-  kept: Parameters<typeof mendPhotos>[2] = async () => undefined,
+  kept: Parameters<typeof repairPhotos>[2] = async () => undefined,
 ): Promise<Found> {
   const parts: Found[] = [];
-  parts.push({ damage: [...(await lostRecords(db)), ...(await damagedTables(db))], mended: [] });
-  parts.push(await mendIndexes(db));
+  parts.push({ damage: [...(await lostRecords(db)), ...(await damagedTables(db))], repaired: [] });
+  parts.push(await repairIndexes(db));
   parts.push(
-    await mendPhotos(db, pictures, kept).catch((error: Error) => ({
+    await repairPhotos(db, pictures, kept).catch((error: Error) => ({
       damage: [`The photos cannot be looked through: ${error.message}.`],
-      mended: [],
+      repaired: [],
     })),
   );
-  return { damage: parts.flatMap((p) => p.damage), mended: parts.flatMap((p) => p.mended) };
+  return { damage: parts.flatMap((p) => p.damage), repaired: parts.flatMap((p) => p.repaired) };
 }

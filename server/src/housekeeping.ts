@@ -98,9 +98,9 @@ export function keepHouse(
 
   async function check(): Promise<Check> {
     suspected = false;
-    const { damage, mended } = await verifyLibrary(db, pictures, backups?.photo);
+    const { damage, repaired } = await verifyLibrary(db, pictures, backups?.photo);
     const ofBackups = (await backups?.check()) ?? [];
-    return (last = { at: now().toISOString(), damage: [...damage, ...ofBackups], mended });
+    return (last = { at: now().toISOString(), damage: [...damage, ...ofBackups], repaired });
   }
   async function round(): Promise<void> {
     sinceRound = stopwatch();

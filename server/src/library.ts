@@ -2,7 +2,7 @@ import { existsSync } from 'node:fs';
 import { cp, mkdir, readdir, rename, rm, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { takeBackUnfinished } from './bundle/arrive.js';
-import { lostRecords, mendIndexes, type Damage } from './damage.js';
+import { lostRecords, repairIndexes, type Damage } from './damage.js';
 import type { Database } from './db/database.js';
 import { guarded } from './db/guarded.js';
 import { layFirst } from './db/first.js';
@@ -119,9 +119,9 @@ async function whole(db: Database, migrations: readonly Migration[], again = tru
     await takeBackUnfinished(db);
   } catch (error) {
     if (error instanceof NewerData || !again) throw error;
-    const { mended } = await mendIndexes(db);
-    if (mended.length === 0) throw error;
-    for (const sentence of mended) console.error(sentence);
+    const { repaired } = await repairIndexes(db);
+    if (repaired.length === 0) throw error;
+    for (const sentence of repaired) console.error(sentence);
     await whole(db, migrations, false);
   }
 }

@@ -225,7 +225,7 @@ async function openAround(
   if (!('library' in opened)) throw new Error('The demo could not be opened.');
   const { library } = opened;
   // Who comes here has passed the shop's own door.
-  const app = await createApp({ ...library, ...options, log: true });
+  const app = await createApp({ ...library, ...options, isDemo: true, log: true });
   await app.ready();
   await loadDemo(app, library.db, options.hosts);
   const leave = async () => {

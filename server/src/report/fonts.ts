@@ -50,10 +50,14 @@ export interface Run {
 /** What stands where no font has the letter. */
 const MISSING = '?';
 
+/** A word of more letters than this is broken: no line holds it, and the time to find its breaks grows by its square. */
+const LONGEST_WORD = 60;
+const broken = (text: string): string => text.replace(new RegExp(`\\S{${LONGEST_WORD}}(?=\\S)`, 'gu'), '$& ');
+
 /** A text in runs of one font each. A letter no font has is shown as a question mark, never left out. */
 export function runsOf(text: string): Run[] {
   const runs: { text: string; font: FontName }[] = [];
-  for (const letter of text) {
+  for (const letter of broken(text)) {
     const blank = /\s/.test(letter);
     const font = blank ? (runs.at(-1)?.font ?? MAIN) : fontFor(letter);
     const shown = blank && letter !== '\u00a0' && letter !== '\n' ? ' ' : font ? letter : MISSING;

@@ -30,7 +30,7 @@ describe('damage is noticed', () => {
     const gone = await f.app.inject({ method: 'DELETE', url: '/api/head/corrow-417' });
     await f.call('POST', `/api/change/${gone.json().batch}/undo`);
     expect(await lostRecords(f.db)).toEqual([]);
-    expect(await verifyLibrary(f.db, pictures)).toEqual({ damage: [], mended: [] });
+    expect(await verifyLibrary(f.db, pictures)).toEqual({ damage: [], repaired: [] });
     await f.app.inject({ method: 'DELETE', url: `/api/head/${body.record.id}` });
   });
   it('rows that went without a change are missed', async () => {

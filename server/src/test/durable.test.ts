@@ -74,13 +74,13 @@ async function trial(open: (path: string, disk: PowerCut) => Promise<Database>, 
       'select coalesce(h.id, s.head_id) as id from head h full join stage s on s.head_id = h.id where h.id is null or s.id is null',
     );
     // Every page, index and count is looked at.
-    const { damage, mended } = await verifyLibrary(again, NO_PICTURES);
+    const { damage, repaired } = await verifyLibrary(again, NO_PICTURES);
     await again.close();
     return [
       ...acknowledged.filter((id) => !there.has(id)),
       ...halves.map(({ id }) => `half of ${id}`),
       ...damage,
-      ...mended,
+      ...repaired,
     ];
   } catch (error) {
     return [`does not open: ${(error as Error).message}`];

@@ -125,7 +125,7 @@ async function look(data: string): Promise<Outcome> {
   const of = openBackups(db, pictures, backups);
   const found = [
     ...(await verifyLibrary(db, pictures, of.photo).then(
-      ({ damage, mended }) => [...damage, ...mended],
+      ({ damage, repaired }) => [...damage, ...repaired],
       (error: Error) => {
         wrong.push(`the check ends with: ${error.stack}`);
         return [];
@@ -136,7 +136,7 @@ async function look(data: string): Promise<Outcome> {
   noticed = found.length > 0 || read !== truth || !content;
   if (read !== truth && found.length === 0)
     wrong.push(`records are read that are not what they were, in silence (${read})`);
-  // What the check mended is as it was.
+  // What the check repaired is as it was.
   const again = await hashOfLibrary(db).catch(() => undefined);
   if (again !== undefined && again !== truth && found.length === 0) wrong.push('records differ after the check');
   await db.close().catch(() => undefined);

@@ -86,9 +86,9 @@ describe('the photos of the backups are copies of their own', () => {
     const sound = await readFile(fileOf(spoilt));
     await flip(fileOf(spoilt));
     expect(await readFile(stored(spoilt))).toEqual(sound);
-    const { damage, mended } = (await inject('POST', '/api/check')).json();
+    const { damage, repaired } = (await inject('POST', '/api/check')).json();
     expect(damage).toEqual([]);
-    expect(mended).toEqual([expect.stringMatching(/“deck”.*not what it was, and was put back from the backups/)]);
+    expect(repaired).toEqual([expect.stringMatching(/“deck”.*not what it was, and was put back from the backups/)]);
     expect(await readFile(fileOf(spoilt))).toEqual(sound);
   });
   it('links that an earlier version made become copies', async () => {

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import type { BackupSummary } from '@alluvium/records';
 import { computed, ref } from 'vue';
-import { checkEverything, makeBackup, restoreBackup, signOut, useCare } from '../data/care.js';
+import { checkEverything, confirmClock, makeBackup, restoreBackup, signOut, useCare } from '../data/care.js';
 import { sentenceOf } from '../data/library.js';
 import { useChange } from '../data/useChange.js';
 import WaitingNote from '../parts/WaitingNote.vue';
@@ -32,16 +32,27 @@ const age = computed(() => {
   return newest ? Math.floor((Date.now() - Date.parse(newest.made)) / DAY_MS) : undefined;
 });
 const make = () =>
-  change.run(makeBackup, ({ made }) => `The library is kept as it was at ${momentWords(made, settings.say)}.`);
-const check = () =>
-  change.run(checkEverything, ({ damage }) =>
-    damage.length === 0 ? 'Everything was read, and is sound.' : 'Something is damaged: see below.',
+  change.run(
+    makeBackup,
+    ({ made, missing }) =>
+      `The library is kept as it was at ${momentWords(made, settings.say)}${missing.length ? `, without ${photosWords(missing.length)} that cannot be read` : ''}.`,
   );
+const photosWords = (n: number) => (n === 1 ? 'one photo' : `${n} photos`);
+const check = () =>
+  change.run(checkEverything, ({ damage, repaired }) =>
+    damage.length > 0
+      ? 'Something is damaged: see below.'
+      : repaired.length > 0
+        ? 'Everything was read; what was damaged is repaired.'
+        : 'Everything was read, and is sound.',
+  );
+const trustClock = () => change.run(confirmClock, 'Old backups are removed again as before.');
 async function putBack(backup: BackupSummary): Promise<void> {
   share.value = 0;
   await change.run(
     () => restoreBackup(backup.name, (s) => (share.value = s)),
-    `The library is what it was at ${momentWords(backup.made, settings.say)}.`,
+    ({ lost }) =>
+      `The library is what it was at ${momentWords(backup.made, settings.say)}${lost ? `, without ${photosWords(lost)} that the backup does not have` : ''}.`,
   );
   share.value = undefined;
 }
@@ -62,14 +73,22 @@ const open = !window.isSecureContext;
         </p>
         <p v-else class="reading">
           Everything, photos included, is kept by itself: at each start, once a day, before a large import, and before a
-          backup is put back. Each is read again from end to end when it is made. The newest of each of seven days and
-          four weeks stay. A disk can fail as a whole: copy the folder of the backups to another machine now and then,
+          backup is put back. Each is read again from end to end when it is made. The newest three stay, and one of each
+          of the last seven days, four weeks and twelve months. A disk can fail as a whole: copy the folder of the backups to another machine now and then,
           or name one there with ALLUVIUM_BACKUPS. It is
           <code>{{ care.data.value.folder }}</code>
         </p>
         <p v-if="age !== undefined && age >= 7" class="caution" role="status">
           The newest backup is {{ age }} days old. Make one now.
         </p>
+        <div v-if="care.data.value.clock" class="caution" role="alert">
+          <p>
+            This machine’s clock says {{ momentWords(care.data.value.clock.now, settings.say) }}; the library was last
+            open at {{ momentWords(care.data.value.clock.known, settings.say) }}. Nothing old is removed until you say
+            which is right. If the clock is wrong, set it; this note goes then.
+          </p>
+          <el-button :disabled="change.busy.value" @click="trustClock">The clock is right</el-button>
+        </div>
         <div class="acts">
           <el-button type="primary" :disabled="care.data.value.folder === null || change.busy.value" @click="make">
             Make a backup now
@@ -90,12 +109,16 @@ const open = !window.isSecureContext;
         />
         <template v-if="care.data.value.check">
           <p v-if="care.data.value.check.damage.length === 0" class="note">
-            Every record, index and photo was read at {{ momentWords(care.data.value.check.at, settings.say) }}: all
-            sound.
+            Every record, index, photo and backup was read at {{ momentWords(care.data.value.check.at, settings.say) }}:
+            {{ care.data.value.check.repaired.length ? 'sound now.' : 'all sound.' }}
           </p>
-          <div v-else class="loss" role="alert">
+          <ul v-if="care.data.value.check.repaired.length" class="note">
+            <li v-for="m in care.data.value.check.repaired" :key="m">{{ m }}</li>
+          </ul>
+          <div v-if="care.data.value.check.damage.length" class="loss" role="alert">
             <p>
-              At {{ momentWords(care.data.value.check.at, settings.say) }} this was found damaged; put a backup back:
+              At {{ momentWords(care.data.value.check.at, settings.say) }} this was found damaged; put a backup back, or
+              make a new one where a backup is what is damaged:
             </p>
             <ul>
               <li v-for="d in care.data.value.check.damage" :key="d">{{ d }}</li>
@@ -124,7 +147,12 @@ const open = !window.isSecureContext;
                 <td>{{ REASONS[b.reason] }}</td>
                 <td class="num">{{ b.heads }}</td>
                 <td class="num">{{ b.records }}</td>
-                <td class="num">{{ b.photos || '' }}</td>
+                <td class="num">
+                  {{ b.photos || '' }}
+                  <span v-if="b.missing.length" class="loss" :title="b.missing.join(', ')">
+                    {{ b.missing.length }} missing
+                  </span>
+                </td>
                 <td class="num">{{ sizeWords(b.bytes, settings.say) }}</td>
                 <td>
                   <el-popconfirm

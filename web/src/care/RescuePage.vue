@@ -62,9 +62,11 @@ const count = (r: Rescue['readable'][number]) => `${r.records} ${NOUN_WORDS[r.no
           <tr v-for="b in found.backups" :key="b.name">
             <th scope="row">{{ momentWords(b.made, settings.say) }}</th>
             <td class="num">{{ b.heads }}</td>
-            <td :class="{ loss: !b.sound }">{{ b.sound ? 'sound' : 'damaged' }}</td>
+            <td :class="{ loss: !b.sound || b.newer }">
+              {{ b.newer ? 'of a newer program: update this one first' : b.sound ? 'sound' : 'damaged' }}
+            </td>
             <td>
-              <el-button link type="primary" :disabled="!b.sound || share !== undefined" @click="use(b.name)">
+              <el-button link type="primary" :disabled="!b.sound || b.newer || share !== undefined" @click="use(b.name)">
                 Restore it
               </el-button>
             </td>

@@ -54,11 +54,13 @@ const care: Care = {
       heads: 12,
       bytes: 307_527,
       photos: 3,
+      missing: [],
     },
   ],
   check: null,
   free: 83_700_000_000,
   passphrase: false,
+  clock: null,
 };
 
 describe('the backups', () => {
@@ -82,7 +84,7 @@ describe('the backups', () => {
     };
     await press('Make a backup now');
     expect(page.find('[role=alert]').text()).toBe('There is nothing to keep yet: the library is empty.');
-    answers['POST /api/backup'] = { status: 201, body: { name: 'alluvium-2', made: care.backups[0]!.made } };
+    answers['POST /api/backup'] = { status: 201, body: { name: 'alluvium-2', made: care.backups[0]!.made, missing: [] } };
     await press('Make a backup now');
     expect(page.find('[role=alert]').exists()).toBe(false);
   });
@@ -103,14 +105,34 @@ describe('the backups', () => {
   it('the check of everything says what it found', async () => {
     answers = {
       'GET /api/care': { body: care },
-      'POST /api/check': { body: { at: '2026-11-26T02:00:00Z', damage: [] } },
+      'POST /api/check': { body: { at: '2026-11-26T02:00:00Z', damage: [], repaired: [] } },
     };
     await show(BackupsPage);
     answers['GET /api/care'] = {
-      body: { ...care, check: { at: '2026-11-26T02:00:00Z', damage: ['The photo “deck” (a) is missing.'] } },
+      body: {
+        ...care,
+        check: { at: '2026-11-26T02:00:00Z', damage: ['The photo “deck” (a) is missing.'], repaired: ['The index x.'] },
+      },
     };
     await press('Check everything');
     expect(text()).toContain('The photo “deck” (a) is missing.');
+    expect(text()).toContain('The index x.');
+  });
+  it('name the photos one lacks', async () => {
+    answers = { 'GET /api/care': { body: { ...care, backups: [{ ...care.backups[0], missing: ['deck', 'bowl'] }] } } };
+    await show(BackupsPage);
+    expect(text()).toContain('3 2 missing');
+    expect(page.find('[title="deck, bowl"]').exists()).toBe(true);
+  });
+  it('ask about a clock that jumped, until somebody says that it is right', async () => {
+    const clock = { now: '2027-11-26T02:00:00Z', known: '2026-11-26T02:00:00Z' };
+    answers = { 'GET /api/care': { body: { ...care, clock } }, 'POST /api/clock': { status: 204, body: undefined } };
+    await show(BackupsPage);
+    expect(text()).toContain('Nothing old is removed until you say which is right.');
+    answers['GET /api/care'] = { body: care };
+    await press('The clock is right');
+    expect(asked).toContain('POST /api/clock');
+    expect(text()).not.toContain('Nothing old is removed');
   });
   it('switched off are said to be off; a passphrase can be asked for again', async () => {
     answers = { 'GET /api/care': { body: { ...care, folder: null, backups: [], passphrase: true } } };
@@ -123,8 +145,8 @@ describe('the backups', () => {
 const rescue: Rescue = {
   damage: ['12 heads should be here; 0 are.'],
   backups: [
-    { name: 'alluvium-2', made: '2026-11-26T02:00:00Z', reason: 'daily', heads: 12, sound: false },
-    { name: 'alluvium-1', made: '2026-11-25T02:00:00Z', reason: 'start', heads: 11, sound: true },
+    { name: 'alluvium-2', made: '2026-11-26T02:00:00Z', reason: 'daily', heads: 12, sound: false, newer: false },
+    { name: 'alluvium-1', made: '2026-11-25T02:00:00Z', reason: 'start', heads: 11, sound: true, newer: false },
   ],
   readable: [
     { noun: 'sheet', records: 36 },

@@ -1,5 +1,9 @@
 import type { Say } from '@alluvium/core';
 
+/** Of an export that is not whole. */
+export const missingPhotosWords = (count: number): string =>
+  `Exported without ${count === 1 ? 'one photo, whose file is' : `${count} photos, whose files are`} spoilt or missing: see Backups.`;
+
 /** A size of a file in the unit that suits it. */
 export function sizeWords(bytes: number, say: Say): string {
   const units = ['bytes', 'kB', 'MB', 'GB', 'TB'];

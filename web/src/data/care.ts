@@ -29,17 +29,22 @@ const plain = { batch: null } as const;
 
 export const makeBackup = async () => ({
   ...plain,
-  ...(await request<{ name: string; made: string }>('POST', '/api/backup')),
+  ...(await request<{ name: string; made: string; missing: string[] }>('POST', '/api/backup')),
 });
 export const checkEverything = async () => ({
   ...plain,
-  ...(await request<{ at: string; damage: string[] }>('POST', '/api/check')),
+  ...(await request<{ at: string; damage: string[]; repaired: string[] }>('POST', '/api/check')),
 });
+/** The clock of the server's machine is right: what is past its time is removed again. */
+export const confirmClock = async () => {
+  await request<unknown>('POST', '/api/clock');
+  return plain;
+};
 
 type OnProgress = (share: number) => void;
 async function follow(path: string, body: unknown, onProgress: OnProgress) {
   for await (const line of lines<CareProgress>('POST', path, body === undefined ? '' : JSON.stringify(body))) {
-    if ('finished' in line) return plain;
+    if ('finished' in line) return { ...plain, lost: line.lost ?? 0 };
     if ('problem' in line) throw new ApiProblem(400, line.problem.detail);
     onProgress(line.done / Math.max(1, line.of));
   }

@@ -93,6 +93,15 @@ export const request = async <T>(method: string, path: string, body?: unknown): 
 /** A file as the server gives it. @throws ApiProblem with a sentence to show. */
 export const fileAt = async (path: string): Promise<Blob> => (await send('GET', path)).blob();
 
+/** An export as the server gives it, and how many photos it lacks because their files are lost. @throws ApiProblem. */
+export async function exportAt(path: string): Promise<{ readonly file: Blob; readonly missingPhotos: number }> {
+  const response = await send('GET', path);
+  return {
+    missingPhotos: Number(response.headers.get('alluvium-missing-photos') ?? 0),
+    file: await response.blob(),
+  };
+}
+
 /** The report of a build as PDF. @throws ApiProblem with a sentence to show. */
 export const reportPdf = async (buildId: string, asked: object): Promise<Blob> =>
   (await send('POST', `/api/build/${encodeURIComponent(buildId)}/report`, asked)).blob();

@@ -1,10 +1,12 @@
 import type { HeadPage, ImportPreview, KnownHere, Source, WholeHead } from '@alluvium/records';
-import { ApiProblem, fileAt, get, getAll, request } from './client.js';
+import { ApiProblem, exportAt, get, getAll, request } from './client.js';
 import { libraryPath } from './queries.js';
 
 /** The whole library as one file, or why it cannot be had. */
 export interface SavedLibrary {
   readonly file?: Blob;
+  /** Photos it lacks because their files are lost. */
+  readonly missingPhotos: number;
   readonly refusal: string;
   /** The photos are more than one file carries: the way without them is offered. */
   readonly tooLarge: boolean;
@@ -14,15 +16,15 @@ export interface SavedLibrary {
 export async function saveLibrary(photos: 'yes' | 'no', heads?: readonly string[]): Promise<SavedLibrary> {
   try {
     return {
-      file: await fileAt(
+      ...(await exportAt(
         `/api/bundle?photos=${photos}${heads ? `&heads=${heads.map(encodeURIComponent).join(',')}` : ''}`,
-      ),
+      )),
       refusal: '',
       tooLarge: false,
     };
   } catch (error) {
     if (!(error instanceof ApiProblem)) throw error;
-    return { refusal: error.message, tooLarge: error.status === 413 };
+    return { missingPhotos: 0, refusal: error.message, tooLarge: error.status === 413 };
   }
 }
 

@@ -5,6 +5,7 @@ import { computed, ref } from 'vue';
 import { useRoute } from 'vue-router';
 import EmptyNote from '../parts/EmptyNote.vue';
 import FilePick from '../parts/FilePick.vue';
+import { missingPhotosWords } from '../care/words.js';
 import { saveLibrary } from '../data/library.js';
 import SparkLine from '../charts/SparkLine.vue';
 import { download } from '../charts/save.js';
@@ -60,6 +61,7 @@ async function saveAll(photos: 'yes' | 'no'): Promise<void> {
   const answer = await saveLibrary(photos);
   if (answer.file) download('alluvium.json', answer.file, 'application/json');
   else undo.refused(answer.refusal);
+  if (answer.missingPhotos > 0) undo.announce(missingPhotosWords(answer.missingPhotos));
   tooManyPhotos.value = answer.tooLarge;
 }
 </script>

@@ -4,6 +4,7 @@ import { computed, ref } from 'vue';
 import { download } from '../charts/save.js';
 import { useAddToLineup } from '../data/comparison.js';
 import { useActiveBuild } from '../data/build.js';
+import { missingPhotosWords } from '../care/words.js';
 import { saveLibrary } from '../data/library.js';
 import { useUndo } from '../data/undo.js';
 import { useChange } from '../data/useChange.js';
@@ -56,9 +57,10 @@ const undo = useUndo();
 async function takeAway(): Promise<void> {
   const ids = props.heads.map(({ head }) => head.id);
   const whole = await saveLibrary('yes', ids);
-  const { file, refusal } = whole.tooLarge ? await saveLibrary('no', ids) : whole;
+  const { file, refusal, missingPhotos } = whole.tooLarge ? await saveLibrary('no', ids) : whole;
   if (!file) return undo.refused(refusal);
   download(`${many.value}.json`, file, 'application/json');
+  if (missingPhotos > 0) undo.announce(missingPhotosWords(missingPhotos));
   if (whole.tooLarge) undo.announce('Exported without photos: they are more than one file carries.');
 }
 const remove = () =>
