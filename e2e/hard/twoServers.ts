@@ -30,7 +30,8 @@ const lost = async (url: string, { heads }: Trial): Promise<string[]> => {
 /** A second start is refused with a sentence, and the first goes on writing. */
 async function second(first: RunningServer, trial: Trial, what: string): Promise<void> {
   const { code, err } = await refused({ ALLUVIUM_DATA: first.folder, ALLUVIUM_BACKUPS: 'none' });
-  if (code !== 1 || !err.includes('is open in another Alluvium')) trial.wrong.push(`${what}: the second ended with ${code}: ${err}`);
+  if (code !== 1 || !err.includes('is open in another Alluvium'))
+    trial.wrong.push(`${what}: the second ended with ${code}: ${err}`);
   if (/\n\s+at /.test(err)) trial.wrong.push(`${what}: the second ended in a stack`);
 }
 
@@ -62,7 +63,9 @@ export async function twoServers(folder: string, times: number): Promise<Trial> 
     server = await startServer(folder, { env });
     trial.wrong.push(...(await lost(server.url, trial)));
   }
-  const { damage } = (await (await fetch(`${server.url}/api/check`, { method: 'POST' })).json()) as { damage: string[] };
+  const { damage } = (await (await fetch(`${server.url}/api/check`, { method: 'POST' })).json()) as {
+    damage: string[];
+  };
   trial.wrong.push(...damage);
   await server.stop();
   return trial;

@@ -123,13 +123,16 @@ plain('a damaged library is replaced by the command as well, which needs no heal
   await rm(folder, { recursive: true });
 });
 
-plain('a second server is refused while the first is stopped, or its lock was removed, and takes over when it is dead', async () => {
-  const folder = await copyOf('demo');
-  const { wrong, heads } = await twoServers(folder, 1);
-  expect(wrong).toEqual([]);
-  expect(heads.length).toBeGreaterThanOrEqual(3);
-  await rm(folder, { recursive: true });
-});
+plain(
+  'a second server is refused while the first is stopped, or its lock was removed, and takes over when it is dead',
+  async () => {
+    const folder = await copyOf('demo');
+    const { wrong, heads } = await twoServers(folder, 1);
+    expect(wrong).toEqual([]);
+    expect(heads.length).toBeGreaterThanOrEqual(3);
+    await rm(folder, { recursive: true });
+  },
+);
 
 plain('nobody else on the machine reads the data, and no other process is handed the passphrase', async () => {
   const folder = await copyOf('demo');
@@ -148,9 +151,12 @@ plain('nobody else on the machine reads the data, and no other process is handed
   // The database writes one cache of its own by its C library; the folder it lies in lets nobody in.
   const open = spawnSync('find', [folder, '-perm', '/077', '-not', '-name', 'pg_internal.init'], { encoding: 'utf8' });
   expect(open.stdout).toBe('');
-  const children = readFileSync(`/proc/${server.child.pid}/task/${server.child.pid}/children`, 'utf8').trim().split(' ');
+  const children = readFileSync(`/proc/${server.child.pid}/task/${server.child.pid}/children`, 'utf8')
+    .trim()
+    .split(' ');
   expect(children.length).toBeGreaterThan(0);
-  for (const pid of children) expect(readFileSync(`/proc/${pid}/environ`, 'utf8')).not.toContain('a sentence does well');
+  for (const pid of children)
+    expect(readFileSync(`/proc/${pid}/environ`, 'utf8')).not.toContain('a sentence does well');
   await server.stop();
   await rm(folder, { recursive: true });
 });
@@ -220,4 +226,40 @@ test('an import can be cancelled on the way, and leaves nothing behind', async (
       },
     )
     .toBe(0);
+});
+
+test('names that are code stay names, in a saved picture and of an imported file', async ({ page }) => {
+  const code = '<img src=x onerror="window.hit=1">"><script>window.hit=1</script>';
+  const head = (await (await page.request.get('/api/head/longreach-212')).json()) as object;
+  expect((await page.request.put('/api/head/longreach-212', { data: { ...head, name: code } })).status()).toBe(200);
+  const build = (await (await page.request.get('/api/build/slate-six')).json()) as object;
+  const renamed = { ...build, name: '../../etc/"><svg onload=window.hit=1>' };
+  expect((await page.request.put('/api/build/slate-six', { data: renamed })).status()).toBe(200);
+  await page.goto('/compare?build=slate-six');
+  const [saved] = await Promise.all([
+    page.waitForEvent('download'),
+    page.getByRole('button', { name: 'SVG', exact: true }).click(),
+  ]);
+  expect(saved.suggestedFilename()).not.toMatch(/[/\\<>"]/);
+  const svg = readFileSync(await saved.path(), 'utf8');
+  expect(svg).toContain('&lt;script&gt;');
+  // As a program that takes it in reads it: nothing of it acts.
+  const active = await page.evaluate((text) => {
+    const drawing = new DOMParser().parseFromString(text, 'image/svg+xml');
+    const all = [...drawing.querySelectorAll('*')];
+    return all.filter(
+      (e) =>
+        ['script', 'foreignObject', 'iframe', 'image', 'a', 'use'].includes(e.localName) ||
+        [...e.attributes].some((a) => /^on/i.test(a.name) || /^(xlink:)?href$/i.test(a.name)),
+    ).length;
+  }, svg);
+  expect(active).toBe(0);
+  await page.goto('/heads');
+  await page.setInputFiles('input[type=file]', {
+    name: '"><img src=x onerror=window.hit=1>.csv',
+    mimeType: 'text/csv',
+    buffer: Buffer.from('lift (in),intake (cfm)\n.100,60\n.200,110\n'),
+  });
+  await expect(page.getByRole('dialog')).toContainText('onerror=window.hit=1');
+  expect(await page.evaluate(() => (window as { hit?: number }).hit)).toBeUndefined();
 });

@@ -1,18 +1,61 @@
 /**
- * `npm run proof`: what takes long and proves much; a seeded part of each is in `npm test`. About an hour on two cores.
- * `npm run proof -- odds | cuts | readers | engines | server | views` runs one of them.
+ * `npm run proof`: what takes long and proves much; a seeded part of each is in `npm test`. What passed for these sources
+ * is not run again: a proof that was broken off goes on where it was. `npm run proof -- cuts load` runs those parts, passed
+ * or not. Figures, date and factor are written into docs/operations.md.
  */
-import { spawnSync } from 'node:child_process';
+import { spawn, spawnSync } from 'node:child_process';
+import { existsSync, readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
-import { build, checkNode, chromium, main, packages, root } from './setup.mjs';
+import {
+  build,
+  checkNode,
+  chromium,
+  ensureFolder,
+  main,
+  packages,
+  root,
+  run,
+  SetupProblem,
+  sourceHash,
+} from './setup.mjs';
 
-const run = (args, env) =>
-  spawnSync(process.execPath, args, { cwd: root, stdio: 'inherit', env: { ...process.env, ...env } }).status === 0;
-const vitest = (files, env) =>
-  run([join(root, 'node_modules/vitest/vitest.mjs'), 'run', '--testTimeout', '7200000', ...files], env);
+/** A proof of all parts takes no longer than this times the machine's factor, minutes. */
+const LIMIT = 30;
 
-const journeys = (args, env) =>
-  run(
+/** What this machine is slower now; the same measure as in the perf run. */
+function machineFactor() {
+  const code = "import('./tools/src/perf/machine.ts').then((m) => console.log(m.machineFactor()))";
+  const { stdout } = spawnSync(process.execPath, ['--import', 'tsx', '-e', code], { cwd: root, encoding: 'utf8' });
+  return Number(stdout) || 1;
+}
+
+const PLAIN = new RegExp(`${String.fromCharCode(27)}\\[[0-9;]*m`, 'g');
+
+/** Runs a part beside others; whether it passed, and the figures it said. */
+function begin(args, env) {
+  const child = spawn(process.execPath, args, {
+    cwd: root,
+    stdio: ['ignore', 'pipe', 'inherit'],
+    env: { ...process.env, ...env },
+  });
+  let out = '';
+  child.stdout.on('data', (chunk) => {
+    process.stdout.write(chunk);
+    out += String(chunk);
+  });
+  return new Promise((done) => {
+    child.on('error', () => done({ passed: false, figures: [] }));
+    child.on('exit', (code) => {
+      const figures = out.replace(PLAIN, '').match(/(?<=figure: ).*/g) ?? [];
+      done({ passed: code === 0, figures: figures.map((f) => f.trim()) });
+    });
+  });
+}
+const vitest = (files, env, ...more) =>
+  begin([join(root, 'node_modules/vitest/vitest.mjs'), 'run', '--testTimeout', '7200000', ...more, ...files], env);
+/** Each with a folder of its own for what failed: two of them run beside each other. */
+const journeys = (name, args, env) =>
+  begin(
     [
       join(root, 'node_modules/@playwright/test/cli.js'),
       'test',
@@ -20,42 +63,130 @@ const journeys = (args, env) =>
       'e2e/playwright.config.ts',
       '--reporter',
       'list',
+      '--output',
+      join('test-results', name),
       ...args,
     ],
-    { ...env, CHROMIUM_PATH: chromium() },
+    { ...env, CHROMIUM_PATH: chromium(), TEMPLATES_KEPT: '1' },
   );
 
-/** What this machine is slower now; the same measure as in the perf run. */
-function machineFactor() {
-  const code = "import('./tools/src/perf/machine.ts').then((m) => console.log(m.machineFactor()))";
-  const { stdout } = spawnSync(process.execPath, ['--import', 'tsx', '-e', code], { cwd: root, encoding: 'utf8' });
-  return String(Number(stdout) || 1);
+const server = (name, grep, factor) =>
+  journeys(name, ['--workers', '1', 'hard.spec', '--grep', grep], {
+    KILLS: '200',
+    LOAD_SECONDS: '60',
+    SHOP_SECONDS: '600',
+    MACHINE_FACTOR: String(factor),
+  });
+
+/** The longest first. `alone`: waits are judged in it, or it takes the whole machine itself. */
+const PARTS = {
+  kills: {
+    run: (f) => server('kills', 'killed|two servers|full disk', f),
+    is: 'kills, two servers, a full disk',
+  },
+  shop: { run: (f) => server('shop', 'ten minutes', f), is: 'ten minutes of a shop' },
+  flips: { run: () => vitest(['server/src/test/flips.test.ts'], { FLIPS: '500' }), is: 'bytes turned' },
+  steps: {
+    run: () => vitest(['server/src/test/copy.test.ts'], { STEP_CUTS: '30' }),
+    is: 'power cuts while the schema moves',
+  },
+  cuts: { run: () => vitest(['server/src/test/durable.test.ts'], { POWER_CUTS: '200' }), is: 'power cuts' },
+  arrivals: {
+    run: () => vitest(['server/src/test/arrive.test.ts'], { ARRIVALS: '100' }, '-t', 'random moments'),
+    is: 'imports that end beside a second writer',
+  },
+  readers: {
+    run: () => vitest(['records/src/files/fuzz.test.ts', 'web/src/exchange/workbook.test.ts'], { FUZZ: '10000' }),
+    is: '10,000 spoilt inputs for every reader',
+  },
+  odds: { run: () => vitest(['records/src/odds.test.ts'], { ODDS_HEADS: '10000' }), is: 'odds of 10,000 heads' },
+  engines: {
+    run: () => vitest(['core/src/simulation/simulation.test.ts'], { ENGINES: '60' }),
+    is: 'simulated engines',
+  },
+  load: { alone: true, run: (f) => server('load', 'floods|two hundred|thousand heads', f), is: 'floods and crowds' },
+  views: {
+    alone: true,
+    run: () => journeys('views', ['views.spec', 'away.spec'], { EVERY_VIEW: '1' }),
+    is: 'every view at every size',
+  },
+};
+
+const reports = () => join(ensureFolder('reports'), 'proof.json');
+const readReport = () => (existsSync(reports()) ? JSON.parse(readFileSync(reports(), 'utf8')) : {});
+
+/** Parts at one time: one more than the cores, since they wait for the disk and for each other's clocks. */
+const LANES = 3;
+
+/** Runs parts beside each other, those that must be alone after them; hands each result on as it comes. */
+async function runAll(names, factor, onDone) {
+  const waiting = names.filter((n) => !PARTS[n].alone);
+  const one = async (name) => {
+    const began = Date.now();
+    const { passed, figures } = await PARTS[name].run(factor);
+    onDone(name, { passed, figures, seconds: Math.round((Date.now() - began) / 1000) });
+  };
+  const lane = async () => {
+    for (let name = waiting.shift(); name !== undefined; name = waiting.shift()) await one(name);
+  };
+  await Promise.all(Array.from({ length: LANES }, lane));
+  for (const name of names.filter((n) => PARTS[n].alone)) await one(name);
 }
 
-const PARTS = {
-  odds: () => vitest(['records/src/odds.test.ts'], { ODDS_HEADS: '10000' }),
-  cuts: () => vitest(['server/src/test/durable.test.ts'], { POWER_CUTS: '200' }),
-  readers: () => vitest(['records/src/files/fuzz.test.ts', 'web/src/exchange/workbook.test.ts'], { FUZZ: '10000' }),
-  engines: () => vitest(['core/src/simulation/simulation.test.ts'], { ENGINES: '60' }),
-  server: () =>
-    journeys(['--workers', '1', 'hard.spec'], {
-      KILLS: '200',
-      LOAD_SECONDS: '60',
-      SHOP_SECONDS: '600',
-      MACHINE_FACTOR: machineFactor(),
-    }),
-  views: () => journeys(['views.spec', 'away.spec'], { EVERY_VIEW: '1' }),
-};
+const MARKS = ['<!-- proof: written by npm run proof -->', '<!-- /proof -->'];
+
+/** Writes what the parts said into docs/operations.md, between its marks. */
+function writeDown({ factor, date, parts }) {
+  const path = join(root, 'docs', 'operations.md');
+  const text = readFileSync(path, 'utf8');
+  const [from, to] = [text.indexOf(MARKS[0]), text.indexOf(MARKS[1])];
+  const rows = Object.keys(PARTS)
+    .filter((name) => parts[name])
+    .map((name) => {
+      const { passed, seconds, figures } = parts[name];
+      const said = figures.join('; ').replaceAll('|', '/') || PARTS[name].is;
+      return `| ${name} | ${passed ? 'holds' : '**failed**'} | ${seconds} s | ${said} |`;
+    });
+  const table = `Last run on ${date}, machine factor ${factor.toFixed(2)}:\n\n| part | | took | figures |\n| --- | --- | --- | --- |\n${rows.join('\n')}\n`;
+  writeFileSync(path, `${text.slice(0, from)}${MARKS[0]}\n\n${table}\n${text.slice(to)}`);
+  spawnSync(process.execPath, [join(root, 'node_modules/prettier/bin/prettier.cjs'), '--write', path], { cwd: root });
+}
 
 await main(async () => {
   checkNode();
   packages();
   build();
-  const asked = process.argv[2];
-  const failed = Object.entries(PARTS)
-    .filter(([name]) => asked === undefined || asked === name)
-    .filter(([, part]) => !part())
-    .map(([name]) => name);
-  console.log(failed.length === 0 ? 'proof: all of it holds' : `proof: failed: ${failed.join(', ')}`);
-  if (failed.length > 0) process.exitCode = 1;
+  const asked = process.argv.slice(2);
+  const unknown = asked.filter((name) => !PARTS[name]);
+  if (unknown.length > 0)
+    throw new SetupProblem(`There is no part “${unknown.join(' ')}”: choose among ${Object.keys(PARTS).join(', ')}.`);
+  const sources = sourceHash(['core', 'records', 'server', 'web', 'tools/src'].map((f) => join(root, f)));
+  const before = readReport();
+  const report = {
+    sources,
+    factor: machineFactor(),
+    date: new Date().toISOString().slice(0, 10),
+    parts: before.sources === sources ? (before.parts ?? {}) : {},
+  };
+  // What the journeys copy from, made once for all of them.
+  run(
+    process.execPath,
+    ['--import', 'tsx', '-e', "import('./e2e/templates.ts').then((m) => m.default())"],
+    'The folders the journeys copy were not made: see above.',
+  );
+  const due = asked.length > 0 ? asked : Object.keys(PARTS).filter((name) => !report.parts[name]?.passed);
+  const began = Date.now();
+  await runAll(due, report.factor, (name, result) => {
+    report.parts[name] = result;
+    writeFileSync(reports(), JSON.stringify(report, null, 2));
+    console.log(`proof: ${name} ${result.passed ? 'holds' : 'failed'} after ${result.seconds} s`);
+  });
+  const minutes = (Date.now() - began) / 60_000;
+  writeDown(report);
+  const failed = due.filter((name) => !report.parts[name].passed);
+  const limit = LIMIT * report.factor;
+  console.log(
+    `proof: ${due.length} parts in ${minutes.toFixed(1)} minutes (${limit.toFixed(0)} at most on this machine); ${failed.length === 0 ? 'all of it holds' : `failed: ${failed.join(', ')}`}`,
+  );
+  if (failed.length > 0 || minutes > limit) process.exitCode = 1;
 });

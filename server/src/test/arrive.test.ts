@@ -296,6 +296,7 @@ describe('an import that does not end leaves what others did meanwhile', () => {
     `cancelled or killed at ${RUNS} random moments beside a second writer`,
     async () => {
       for (let seed = 1; seed <= RUNS; seed++) await trial(seed);
+      console.log(`figure: ${RUNS} imports cancelled or killed beside a second writer, nothing of it lost`);
     },
     120_000 + RUNS * 30_000,
   );

@@ -116,7 +116,10 @@ async function cutsOf(index: number): Promise<string[]> {
 describe('the power fails while the schema moves on', () => {
   it(
     `the copy is there whole before anything moves, and the library is of the one step or the other (${PLACES} places)`,
-    async () => expect(await cutsOf(steps.length - 1)).toEqual([]),
+    async () => {
+      expect(await cutsOf(steps.length - 1)).toEqual([]);
+      console.log(`figure: step ${steps.length} cut at ${PLACES} places, the copy before it whole each time`);
+    },
     PATIENCE,
   );
   it.runIf(EVERY_STEP)(

@@ -173,7 +173,7 @@ describe('a byte of a library that turned on the disk', () => {
         for (const w of outcome.wrong) failed.push(`${name}, ${at}: ${w}`);
         rmSync(data, { recursive: true, force: true });
       }
-      console.log(`${FLIPS} flips: ${noticed} noticed, the rest lay where nothing reads`);
+      console.log(`figure: ${FLIPS} flips: ${noticed} noticed, the rest lay where nothing reads`);
       expect(failed).toEqual([]);
     },
     PATIENCE,

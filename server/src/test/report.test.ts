@@ -59,8 +59,18 @@ const print = (o: Partial<ReportOrder> = {}) => {
 describe('a word no line holds', () => {
   it('is broken, so that nine thousand letters without a space are printed like any others', async () => {
     const word = 'Ж'.repeat(9_000);
-    expect(runsOf(word).map((r) => r.text).join('').split(' ').map((w) => w.length)).toEqual(Array(150).fill(60));
-    expect(runsOf('a short one').map((r) => r.text).join('')).toBe('a short one');
+    expect(
+      runsOf(word)
+        .map((r) => r.text)
+        .join('')
+        .split(' ')
+        .map((w) => w.length),
+    ).toEqual(Array(150).fill(60));
+    expect(
+      runsOf('a short one')
+        .map((r) => r.text)
+        .join(''),
+    ).toBe('a short one');
     const notes = { ...order.decision!, reasons: 'x'.repeat(9_000) };
     const plainCost = await costOf(() => print());
     const longCost = await costOf(() => print({ decision: notes }));

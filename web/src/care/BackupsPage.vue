@@ -74,8 +74,8 @@ const open = !window.isSecureContext;
         <p v-else class="reading">
           Everything, photos included, is kept by itself: at each start, once a day, before a large import, and before a
           backup is put back. Each is read again from end to end when it is made. The newest three stay, and one of each
-          of the last seven days, four weeks and twelve months. A disk can fail as a whole: copy the folder of the backups to another machine now and then,
-          or name one there with ALLUVIUM_BACKUPS. It is
+          of the last seven days, four weeks and twelve months. A disk can fail as a whole: copy the folder of the
+          backups to another machine now and then, or name one there with ALLUVIUM_BACKUPS. It is
           <code>{{ care.data.value.folder }}</code>
         </p>
         <p v-if="age !== undefined && age >= 7" class="caution" role="status">

@@ -66,7 +66,12 @@ const count = (r: Rescue['readable'][number]) => `${r.records} ${NOUN_WORDS[r.no
               {{ b.newer ? 'of a newer program: update this one first' : b.sound ? 'sound' : 'damaged' }}
             </td>
             <td>
-              <el-button link type="primary" :disabled="!b.sound || b.newer || share !== undefined" @click="use(b.name)">
+              <el-button
+                link
+                type="primary"
+                :disabled="!b.sound || b.newer || share !== undefined"
+                @click="use(b.name)"
+              >
                 Restore it
               </el-button>
             </td>

@@ -84,7 +84,10 @@ describe('the backups', () => {
     };
     await press('Make a backup now');
     expect(page.find('[role=alert]').text()).toBe('There is nothing to keep yet: the library is empty.');
-    answers['POST /api/backup'] = { status: 201, body: { name: 'alluvium-2', made: care.backups[0]!.made, missing: [] } };
+    answers['POST /api/backup'] = {
+      status: 201,
+      body: { name: 'alluvium-2', made: care.backups[0]!.made, missing: [] },
+    };
     await press('Make a backup now');
     expect(page.find('[role=alert]').exists()).toBe(false);
   });
