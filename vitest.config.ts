@@ -19,7 +19,8 @@ export default defineConfig({
         test: {
           ...common,
           name: 'node',
-          execArgv: [NURSERY, BRIEF],
+          // The proof runs long enough for optimized code to pay.
+          execArgv: process.env.PROOF ? [NURSERY] : [NURSERY, BRIEF],
           globalSetup: 'server/src/test/snapshot.ts',
           include: ['{server,instruments,demo,tools}/src/**/*.test.ts', 'web/build/*.test.ts'],
         },

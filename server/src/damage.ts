@@ -98,22 +98,28 @@ async function repairPhotos(
 ): Promise<Found> {
   const damage: Damage[] = [];
   const repaired: string[] = [];
-  for (const photo of await db.query<Pick<Attachment, 'id' | 'name' | 'hash' | 'type'>>(
-    'select id, name, hash, type from attachment',
+  for (const photo of await db.query<Pick<Attachment, 'name' | 'hash' | 'type'> & { of: string | null }>(
+    `select a.name, a.hash, a.type, coalesce(h.name, s.name) as of from attachment a
+     left join head h on h.id = a.head_id left join source s on s.id = a.source_id order by a.id`,
   )) {
-    const { id, name, hash, type } = photo;
+    const { name, hash, type, of } = photo;
     if (!(await pictures.read(hash, type))) {
+      const called = `The photo “${name}”${of ? ` of ${of}` : ''}`;
       const what = (await pictures.has(hash)) ? 'not what it was' : 'missing';
       const content = await kept(photo);
       if (content) {
         await pictures.restore(hash, content);
-        repaired.push(`The photo “${name}” (${id}) was ${what}, and was put back from the backups.`);
-      } else damage.push(`The photo “${name}” (${id}) is ${what}.`);
+        repaired.push(`${called} was ${what}, and was put back from the backups.`);
+      } else damage.push(`${called} is ${what}.`);
     }
     await giveWay();
   }
   return { damage, repaired };
 }
+
+/** A part of the check that cannot be done at all is damage as well: the database's own tables are read on the way. */
+const orDamage = (what: string, part: Promise<Found>): Promise<Found> =>
+  part.catch((error: Error) => ({ damage: [`The ${what} cannot be looked through: ${error.message}.`], repaired: [] }));
 
 /** Reads everything there is, and puts right what can be: see the parts above. */
 export async function verifyLibrary(
@@ -121,14 +127,10 @@ export async function verifyLibrary(
   pictures: Pictures,
   kept: Parameters<typeof repairPhotos>[2] = async () => undefined,
 ): Promise<Found> {
-  const parts: Found[] = [];
-  parts.push({ damage: [...(await lostRecords(db)), ...(await damagedTables(db))], repaired: [] });
-  parts.push(await repairIndexes(db));
-  parts.push(
-    await repairPhotos(db, pictures, kept).catch((error: Error) => ({
-      damage: [`The photos cannot be looked through: ${error.message}.`],
-      repaired: [],
-    })),
-  );
+  const parts: Found[] = [
+    { damage: [...(await lostRecords(db)), ...(await damagedTables(db))], repaired: [] },
+    await orDamage('indexes', repairIndexes(db)),
+    await orDamage('photos', repairPhotos(db, pictures, kept)),
+  ];
   return { damage: parts.flatMap((p) => p.damage), repaired: parts.flatMap((p) => p.repaired) };
 }

@@ -4,7 +4,7 @@
  * or not. Figures, date and factor are written into docs/operations.md.
  */
 import { spawn, spawnSync } from 'node:child_process';
-import { existsSync, readFileSync, writeFileSync } from 'node:fs';
+import { existsSync, mkdtempSync, readFileSync, rmSync, statfsSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import {
   build,
@@ -36,7 +36,7 @@ function begin(args, env) {
   const child = spawn(process.execPath, args, {
     cwd: root,
     stdio: ['ignore', 'pipe', 'inherit'],
-    env: { ...process.env, ...env },
+    env: { ...process.env, ...(trials ? { TMPDIR: trials } : {}), ...env },
   });
   let out = '';
   child.stdout.on('data', (chunk) => {
@@ -51,8 +51,25 @@ function begin(args, env) {
     });
   });
 }
+/** Folders of trials lie in memory where there is room: what is cut and killed there is simulated, or a process. */
+const SHARED_MEMORY = '/dev/shm';
+const ROOM = 6e9;
+function trialsFolder() {
+  try {
+    const { bavail, bsize } = statfsSync(SHARED_MEMORY);
+    if (bavail * bsize > ROOM) return mkdtempSync(join(SHARED_MEMORY, 'alluvium-proof-'));
+  } catch {
+    // Not every system has it.
+  }
+  return undefined;
+}
+let trials;
+
 const vitest = (files, env, ...more) =>
-  begin([join(root, 'node_modules/vitest/vitest.mjs'), 'run', '--testTimeout', '7200000', ...more, ...files], env);
+  begin([join(root, 'node_modules/vitest/vitest.mjs'), 'run', '--testTimeout', '7200000', ...more, ...files], {
+    ...env,
+    PROOF: '1',
+  });
 /** Each with a folder of its own for what failed: two of them run beside each other. */
 const journeys = (name, args, env) =>
   begin(
@@ -175,12 +192,14 @@ await main(async () => {
     'The folders the journeys copy were not made: see above.',
   );
   const due = asked.length > 0 ? asked : Object.keys(PARTS).filter((name) => !report.parts[name]?.passed);
+  trials = trialsFolder();
   const began = Date.now();
   await runAll(due, report.factor, (name, result) => {
     report.parts[name] = result;
     writeFileSync(reports(), JSON.stringify(report, null, 2));
     console.log(`proof: ${name} ${result.passed ? 'holds' : 'failed'} after ${result.seconds} s`);
   });
+  if (trials) rmSync(trials, { recursive: true, force: true });
   const minutes = (Date.now() - began) / 60_000;
   writeDown(report);
   const failed = due.filter((name) => !report.parts[name].passed);

@@ -128,6 +128,9 @@ const isUnchanged = (folder: string, manifest: Manifest): Promise<boolean> =>
     () => false,
   );
 
+/** Letters by which a hash is told from others in a sentence. */
+const SHORT = 8;
+
 /** Looks through every backup of a folder: records, photos and manifests. What is wrong, as sentences. */
 export async function damagedBackups(folder: string): Promise<Damage[]> {
   const { backups, spoilt } = await lookInto(folder);
@@ -143,6 +146,7 @@ export async function damagedBackups(folder: string): Promise<Damage[]> {
     for (const file of manifest.pictures) if (!known.has(file) && !lost.has(file)) lost.set(file, manifest.name);
   }
   for (const [file, name] of lost)
-    if (!(await photoOf(folder, file))) damage.push(`The photo ${file} of the backup ${name} is spoilt or gone.`);
+    if (!(await photoOf(folder, file)))
+      damage.push(`The backup ${name} lacks a photo it had (${file.slice(0, SHORT)}…), which is spoilt or gone.`);
   return damage;
 }

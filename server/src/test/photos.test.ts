@@ -89,7 +89,9 @@ describe('the photos of the backups are copies of their own', () => {
     expect(await readFile(stored(spoilt))).toEqual(sound);
     const { damage, repaired } = (await inject('POST', '/api/check')).json();
     expect(damage).toEqual([]);
-    expect(repaired).toEqual([expect.stringMatching(/“deck”.*not what it was, and was put back from the backups/)]);
+    expect(repaired).toEqual([
+      expect.stringMatching(/^The photo “deck” of Head was not what it was, and was put back from the backups/),
+    ]);
     expect(await readFile(fileOf(spoilt))).toEqual(sound);
   });
   it('links that an earlier version made become copies', async () => {
@@ -103,7 +105,9 @@ describe('the photos of the backups are copies of their own', () => {
   it('one that is spoilt in the store is copied again from the library', async () => {
     await backups.make('by hand');
     await flip(stored(spoilt));
-    expect(await backups.check()).toEqual([expect.stringMatching(/^The photo .* is spoilt or gone/)]);
+    expect(await backups.check()).toEqual([
+      expect.stringMatching(/lacks a photo it had \([0-9a-f]{8}…\), which is spoilt or gone/),
+    ]);
     expect((await backups.make('by hand'))!.missing).toEqual([]);
     expect(await backups.check()).toEqual([]);
   });

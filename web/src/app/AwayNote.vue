@@ -44,5 +44,6 @@ const at = computed(() => since.value && clockWords(since.value));
   background: var(--paper-deep);
   border-bottom: 2px solid var(--caution-line);
   color: var(--ink);
+  overflow-wrap: anywhere;
 }
 </style>

@@ -148,10 +148,10 @@ const open = !window.isSecureContext;
                 <td class="num">{{ b.heads }}</td>
                 <td class="num">{{ b.records }}</td>
                 <td class="num">
-                  {{ b.photos || '' }}
-                  <span v-if="b.missing.length" class="loss" :title="b.missing.join(', ')">
-                    {{ b.missing.length }} missing
+                  <span v-if="b.missing.length" class="loss" :title="`Missing: ${b.missing.join(', ')}`">
+                    {{ b.photos }} of {{ b.photos + b.missing.length }}
                   </span>
+                  <template v-else>{{ b.photos || '' }}</template>
                 </td>
                 <td class="num">{{ sizeWords(b.bytes, settings.say) }}</td>
                 <td>
@@ -209,7 +209,8 @@ td a {
   margin-left: 14px;
   color: inherit;
 }
-code {
+code,
+li {
   overflow-wrap: anywhere;
 }
 </style>

@@ -124,8 +124,8 @@ describe('the backups', () => {
   it('name the photos one lacks', async () => {
     answers = { 'GET /api/care': { body: { ...care, backups: [{ ...care.backups[0], missing: ['deck', 'bowl'] }] } } };
     await show(BackupsPage);
-    expect(text()).toContain('3 2 missing');
-    expect(page.find('[title="deck, bowl"]').exists()).toBe(true);
+    expect(text()).toMatch(/3 of 5/);
+    expect(page.find('[title="Missing: deck, bowl"]').exists()).toBe(true);
   });
   it('ask about a clock that jumped, until somebody says that it is right', async () => {
     const clock = { now: '2027-11-26T02:00:00Z', known: '2026-11-26T02:00:00Z' };
