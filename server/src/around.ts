@@ -9,6 +9,8 @@ import type { FastifyInstance } from 'fastify';
 import { DOOR_PATHS } from './door/door.js';
 import { Problem } from './problems.js';
 
+// request.url.split()[]!: splitting gives one part at least.
+
 const COOKIE = 'alluvium-shop';
 const ENTER = `${COOKIE}=demo; Path=/; SameSite=Strict`;
 const LEAVE = `${COOKIE}=; Path=/; SameSite=Strict; Max-Age=0`;

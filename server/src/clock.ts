@@ -40,7 +40,8 @@ export async function clockJump(db: Database, now: Date): Promise<ClockJump | un
   const moved = known === undefined ? 0 : now.getTime() - known.getTime();
   if (known !== undefined && (moved > AHEAD_MS || moved < -BACK_MS))
     return { now: now.toISOString(), known: known.toISOString() };
-  if (known === undefined || moved > NOTE_MS) await trustClock(db, now);
+  // Where nothing can be written now, it is noted the next time.
+  if (known === undefined || moved > NOTE_MS) await trustClock(db, now).catch(() => undefined);
   return undefined;
 }
 

@@ -25,6 +25,8 @@ const PULSE_MS = 30_000;
 const QUIET_MS = 5_000;
 /** Between something that could not be read and the look at everything, ms. */
 const SOON_MS = 1_000;
+/** Between two such looks, ms. */
+const AGAIN_MS = 60_000;
 
 /**
  * Takes out of the change log what no page shows and no undo reaches; whole batches only, since half of one could not be
@@ -94,10 +96,12 @@ export function keepHouse(
   let pause = 0;
   let busy = false;
   let suspected = false;
+  let sinceCheck: (() => number) | undefined;
   let last: Check | undefined;
 
   async function check(): Promise<Check> {
     suspected = false;
+    sinceCheck = stopwatch();
     const { damage, repaired } = await verifyLibrary(db, pictures, backups?.photo);
     const ofBackups = (await backups?.check()) ?? [];
     return (last = { at: now().toISOString(), damage: [...damage, ...ofBackups], repaired });
@@ -157,7 +161,8 @@ export function keepHouse(
     lastCheck: () => last,
     check,
     suspect: () => {
-      if (suspected) return;
+      // What was looked at a moment ago is not looked at again for each who meets the same.
+      if (suspected || (sinceCheck && sinceCheck() < AGAIN_MS)) return;
       suspected = true;
       setTimeout(() => void pulse(), SOON_MS).unref();
     },

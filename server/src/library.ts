@@ -1,5 +1,5 @@
 import { existsSync } from 'node:fs';
-import { cp, mkdir, readdir, rename, rm, writeFile } from 'node:fs/promises';
+import { cp, mkdir, readdir, rename, rm } from 'node:fs/promises';
 import { join } from 'node:path';
 import { takeBackUnfinished } from './bundle/arrive.js';
 import { lostRecords, repairIndexes, type Damage } from './damage.js';
@@ -13,7 +13,7 @@ import type { FolderLock } from './lock.js';
 import { openPictures, type Pictures } from './pictures.js';
 import { StartProblem } from './settings.js';
 import { watchRoom, type Room } from './space.js';
-import { PART, stamp } from './stored.js';
+import { PART, stamp, writeWhole } from './stored.js';
 
 // migrations.at()!: there are some.
 
@@ -172,7 +172,7 @@ export async function replaceDamaged(
   fill: (library: Library) => Promise<void>,
   { first, lock }: Pick<LibraryOptions, 'first' | 'lock'> = {},
 ): Promise<{ readonly library: Library; readonly aside: string | undefined }> {
-  await writeFile(unfinished(data), '');
+  await writeWhole(unfinished(data), '');
   lock?.letGo();
   const aside = await putAside(data);
   await mkdir(databaseIn(data));

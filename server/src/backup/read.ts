@@ -103,13 +103,6 @@ export async function withBackup<T>(
   });
 }
 
-/** Photos of a backup that cannot be put back, by file: lost when it was made, or spoilt in the store since. */
-export async function lostPhotos(folder: string, manifest: Manifest): Promise<string[]> {
-  const lost: string[] = [];
-  for (const file of manifest.pictures) if (!(await photoOf(folder, file))) lost.push(file);
-  return lost;
-}
-
 /** Reads the records of a backup from end to end. @throws Problem damaged, with what is wrong. */
 export const verifyRecords = (folder: string, manifest: Manifest): Promise<void> =>
   withBackup(folder, manifest, async () => {});

@@ -17,9 +17,9 @@ import { giveWay } from '../giveWay.js';
 import { orderOf, toRecord } from '../rows.js';
 import type { Place, Spool } from './spool.js';
 
-// row!, rows.at()!: a count gives one row; the last is taken of rows that came.
+// row!, ()[]!, rows.at()!: a count gives one row; the last is taken of rows that came.
 // index.get()!: made for every noun.
-// texts[]!, places[]!: one for each that was asked for.
+// places[]!, rows[]!: one for each record.
 
 /** Rows read at a time; others are served in between. */
 const PAGE = 200;

@@ -30,7 +30,7 @@ const HERE = 'http://here.invalid';
  * Only a place on this server, so that nobody is sent elsewhere after signing in. Read as a browser reads it, which drops
  * tabs and line ends and takes a backslash for a slash.
  */
-export function placeHere(to: unknown): string {
+function placeHere(to: unknown): string {
   if (typeof to !== 'string' || !to.startsWith('/') || !URL.canParse(to, HERE)) return '/';
   const { origin, pathname, search, hash } = new URL(to, HERE);
   return origin === HERE && !pathname.startsWith('//') ? `${pathname}${search}${hash}` : '/';

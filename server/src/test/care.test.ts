@@ -6,6 +6,7 @@ import sharp from 'sharp';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { createApp } from '../app.js';
 import { lostRecords, verifyLibrary } from '../damage.js';
+import type { Database } from '../db/database.js';
 import { layFirst } from '../db/first.js';
 import { guarded } from '../db/guarded.js';
 import { openPglite } from '../db/pglite.js';
@@ -60,6 +61,23 @@ describe('damage is noticed', () => {
     // From then on the program says so, and goes on serving what is sound.
     expect((await f.call('GET', '/api/health')).body).toMatchObject({ status: 'damaged' });
     expect((await f.call('GET', '/api/care')).body.check.damage).toHaveLength(1);
+  });
+
+  it('what could not be read has everything looked at, by whoever met it', async () => {
+    // As the database says of an index whose page is spoilt.
+    const broken = Object.assign(new Error('index "head_pkey" contains unexpected zero page'), { code: 'XX002' });
+    const spoilt: Database = {
+      ...f.db,
+      query: (sql, parameters) =>
+        sql.includes('from source where') ? Promise.reject(broken) : f.db.query(sql, parameters),
+    };
+    const app = await createApp({ db: spoilt, pictures });
+    const before = (await app.inject('/api/care')).json().check;
+    expect(before).toBeNull();
+    const met = await app.inject('/api/source/any');
+    expect([met.statusCode, met.json().detail]).toEqual([500, expect.stringContaining('cannot be read')]);
+    await expect.poll(async () => (await app.inject('/api/care')).json().check, { timeout: 60_000 }).not.toBeNull();
+    await app.close();
   });
 });
 
