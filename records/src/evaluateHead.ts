@@ -22,7 +22,16 @@ import type { Measure } from './nouns/measure.js';
 import type { Sheet } from './nouns/sheet.js';
 import { furthestApart, pooledResult, repeatsOf } from './repeats.js';
 import { setupFrom } from './setups.js';
-import { changedSince, isOnPort, measuresAt, pickSheet, portName, sisterSheets, touchedPorts } from './select.js';
+import {
+  changedSince,
+  exhaustSheets,
+  isOnPort,
+  measuresAt,
+  pickSheet,
+  portName,
+  sisterSheets,
+  touchedPorts,
+} from './select.js';
 import { toCoreRows, toCoreSetup, toHeadGeometry, toPortValve, toSheetFacts, type EvidenceContext } from './toCore.js';
 
 // first!, tested[]!: what is judged was tested.
@@ -160,10 +169,37 @@ function testedOf(
 ): Tested[] {
   const [sheet] = pooled;
   if (!sheet) return [];
-  return [pooled, ...sisterGroups(whole, sheet, touchedPorts(whole.ports))].map((sheets) => ({
-    of: whole,
-    ...runnerOf(whole, sheets, measures, context),
-  }));
+  const touched = touchedPorts(whole.ports);
+  return [pooled, ...sisterGroups(whole, sheet, touched)]
+    .map((sheets) => ({ of: whole, ...runnerOf(whole, sheets, measures, context) }))
+    .map((tested) => ({ ...tested, runner: withExhaust(whole, tested, touched, measures, context) }));
+}
+
+/**
+ * A runner with the exhaust of its head: its own sheet's, else the least of those flowed at the stage in the same set-up,
+ * as the least runner decides. With it comes the pipe it was flowed through.
+ */
+function withExhaust(
+  whole: FlowedHead,
+  { sheet, runner }: Pick<Tested, 'sheet' | 'runner'>,
+  touched: ReadonlySet<string>,
+  measures: readonly Measure[],
+  context: JudgingContext,
+): Runner {
+  if (runner.sheet.exhaust.peak) return runner;
+  const found = exhaustSheets(whole.sheets, sheet, touched)
+    .flatMap((from) => {
+      const { exhaust } = evaluateSheetOf(whole, from, measures);
+      return exhaust.peak ? [{ from, exhaust, best: exhaust.peak.flow }] : [];
+    })
+    .sort((a, b) => a.best - b.best)[0];
+  if (!found) return runner;
+  const { exhaustPipe } = toSheetFacts(found.from, changedSince(whole, found.from), context);
+  return {
+    ...runner,
+    sheet: { ...runner.sheet, exhaust: found.exhaust },
+    ...(runner.facts ? { facts: { ...runner.facts, exhaustPipe } } : {}),
+  };
 }
 
 /** Sizes at a stage without those of ports somebody touched, unless it is the port in hand. */

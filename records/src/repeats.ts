@@ -1,12 +1,27 @@
 /** One port tested more than once: which sheets may be taken together, and what they say as one. */
 import { meanLogDifference, pooledSheet, type PortValves, type SheetResult } from '@alluvium/core';
 import type { WholeHead } from './api.js';
+import { SETUP_FIELDS, type SetupField } from './bench/setupFields.js';
 import type { Sheet } from './nouns/sheet.js';
 import { changedSince, speaks } from './select.js';
 
 // results[]!, sheets[]!, first!: repeats are two at least, one result each.
 
-/** Whether two sheets are one port tested twice by one bench, the head taken off between. */
+/** What makes two tests of one port two tests of different things, besides what keeps sheets apart anyway. */
+const SEPARATING = SETUP_FIELDS.filter(
+  ({ field, unlike }) =>
+    unlike !== undefined || ['springs', 'gasket', 'portKind', 'intakeFlowValve', 'exhaustFlowValve'].includes(field),
+);
+/** Whether both say of the same thing that it was different. What one of them does not say separates nothing. */
+const differs = (a: Sheet['setup'], b: Sheet['setup'], { field }: SetupField): boolean => {
+  const [x, y] = [a[field], b[field]];
+  const isSize = (v: unknown): v is { readonly si: number } => typeof v === 'object' && v !== null;
+  // A size that only one of them has is a valve or an entry of its own against the head's.
+  if (isSize(x) || isSize(y)) return (isSize(x) ? x.si : 0) !== (isSize(y) ? y.si : 0);
+  return ![x, y].some((v) => v === null || v === '' || v === 'unknown') && x !== y;
+};
+
+/** Whether two sheets are one port tested twice by one bench, the head taken off between and nothing else changed. */
 export const isRepeat = (a: Sheet, b: Sheet): boolean =>
   a.stageId === b.stageId &&
   a.kind === 'measured' &&
@@ -17,7 +32,7 @@ export const isRepeat = (a: Sheet, b: Sheet): boolean =>
   (a.setup.bore?.si ?? 0) === (b.setup.bore?.si ?? 0) &&
   a.setup.entry === b.setup.entry &&
   a.setup.valve === b.setup.valve &&
-  (a.setup.intakeFlowValve?.si ?? 0) === (b.setup.intakeFlowValve?.si ?? 0);
+  !SEPARATING.some((field) => differs(a.setup, b.setup, field));
 
 /** The sheet and every other of its port that was taken alike, with the head as it is now. */
 export const repeatsOf = (whole: Pick<WholeHead, 'sheets' | 'measures'>, sheet: Sheet): readonly Sheet[] => [

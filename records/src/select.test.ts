@@ -22,11 +22,13 @@ import { booksOf } from './books.js';
 import { evaluateHead, evaluateSheetOf, judgeStage } from './evaluateHead.js';
 import { readBundle } from './files/bundle.js';
 import type { Sheet } from './nouns/sheet.js';
+import { isRepeat } from './repeats.js';
 import { lineage, measuresAt, pickSheet, sisterSheets, olderPours } from './select.js';
 import { setupFrom } from './setups.js';
 import { measured, toCoreBuild } from './toCore.js';
 import { wholesOf } from './wholes.js';
 
+const millimetres = (mm: number) => ({ si: mm / 1000, typed: `${mm} mm` });
 /** Sentences with ordinary blanks; on screen a figure keeps its unit on the line. */
 const plain = (text: string | undefined) => text?.replaceAll('\u00a0', ' ');
 const { bundle } = readBundle(JSON.parse(readFileSync(new URL('../../demo/bundle.json', import.meta.url), 'utf8')));
@@ -64,6 +66,82 @@ describe('stages', () => {
     const head = whole('corrow-417');
     const chosen = head.sheets.find((s) => s.id === '417-received-p3')!;
     expect(sisterSheets(head.sheets, chosen).map((s) => s.id)).toEqual(['417-received-p1']);
+  });
+});
+
+describe('all runners and every exhaust of a stage are one head', () => {
+  const head = whole('corrow-417');
+  const of = (id: string) => head.sheets.find((s) => s.id === id)!;
+  const [good, worse] = [of('417-received-p3'), of('417-received-p1')];
+  const judged = (sheets: Sheet[], sheetId: string | null = null) =>
+    evaluateHead(build, core, target, { ...head, sheets }, '417-received', sheetId, { sources: bundle.sources, say });
+  const withoutExhaust = (s: Sheet): Sheet => ({
+    ...s,
+    exhaustPortId: null,
+    rows: s.rows.map((r) => ({ ...r, exhaust: null })),
+  });
+  const reasons = (e: ReturnType<typeof judged>) => e.verdict.evidence.map((r) => r.code);
+
+  it('the worse runner tested without an exhaust has the one its sister’s sheet brought', () => {
+    const both = judged([good, withoutExhaust(worse)]);
+    expect(both.match.deciding!.name).toBe('port 1');
+    expect(both.match.exhaust!.best.flow).toBe(judged([good]).match.exhaust!.best.flow);
+    expect(reasons(both)).not.toContain('no exhaust');
+    // Its pipe is that of the sheet it comes from.
+    const pipe = (piped: Sheet['setup']['exhaustPipe']) => ({ ...good, setup: { ...good.setup, exhaustPipe: piped } });
+    expect(reasons(judged([pipe('unknown'), withoutExhaust(worse)]))).toContain('unknown pipe');
+    expect(reasons(judged([pipe('bare'), withoutExhaust(worse)]))).not.toContain('unknown pipe');
+  });
+  it('one flowed by itself counts as well; of several the lesser one decides, as of runners', () => {
+    const alone: Sheet = {
+      ...good,
+      id: 'exhaust-alone',
+      intakePortId: null,
+      rows: good.rows.map((r) => ({ ...r, intake: null })),
+    };
+    const lesser: Sheet = {
+      ...alone,
+      id: 'exhaust-lesser',
+      rows: alone.rows.map((r) => ({
+        ...r,
+        exhaust: r.exhaust && { ...r.exhaust, pulls: r.exhaust.pulls.map((p) => ({ ...p, si: 0.9 * p.si })) },
+      })),
+    };
+    const peak = (...sheets: Sheet[]) => judged([withoutExhaust(good), ...sheets]).match.exhaust?.best.flow;
+    expect(peak()).toBeUndefined();
+    const own = judged([good]).match.exhaust!.best.flow;
+    expect(peak(alone)).toBe(own);
+    for (const order of [
+      [alone, lesser],
+      [lesser, alone],
+    ])
+      expect(peak(...order)).toBeCloseTo(0.9 * own, 9);
+  });
+  it('one of another bench, bore or stage stays where it was measured', () => {
+    const elsewhere = (change: Partial<Sheet>) => judged([withoutExhaust(good), { ...worse, ...change }], good.id);
+    expect(reasons(elsewhere({ sourceId: 'another' }))).toContain('no exhaust');
+    expect(reasons(elsewhere({ stageId: '417-bowl' }))).toContain('no exhaust');
+    expect(reasons(elsewhere({ setup: { ...worse.setup, bore: millimetres(90) } }))).toContain('no exhaust');
+    expect(reasons(elsewhere({}))).not.toContain('no exhaust');
+  });
+  it.each([
+    ['a bore notch', { notch: 'none' }, { notch: 'chamfer' }],
+    ['back-cut valves', { backCut: 'no' }, { backCut: 'yes' }],
+    ['another chamber', { chamber: 'as cast' }, { chamber: 'milled' }],
+    ['guides out', { guides: 'yes' }, { guides: 'no' }],
+    ['other springs', { springs: 'light' }, { springs: 'running' }],
+    ['a gasket on', { gasket: 'off' }, { gasket: 'on' }],
+    ['another kind of port', { portKind: 'long runner' }, { portKind: 'divided' }],
+    ['a stand-in exhaust valve', { exhaustFlowValve: null }, { exhaustFlowValve: millimetres(38) }],
+  ])('a test with %s is not the same port tested again', (_, a, b) => {
+    const twice = (one: object, two: object) => {
+      const first = { ...good, setup: { ...good.setup, ...one } } as Sheet;
+      const second = { ...good, id: 'again', setup: { ...good.setup, ...two } } as Sheet;
+      return isRepeat(first, second);
+    };
+    expect(twice(a, b)).toBe(false);
+    expect(twice(a, a)).toBe(true);
+    expect(twice({}, {})).toBe(true);
   });
 });
 

@@ -52,9 +52,12 @@ export const isOnPort = (sheet: Sheet, ports: ReadonlySet<string>): boolean =>
 export const speaks = (sheet: Pick<Sheet, 'setAside' | 'setup'>): boolean =>
   sheet.setAside === '' && sheet.setup.reads !== 'difference';
 
+const hasIntake = (sheet: Sheet): boolean => sheet.rows.some((r) => r.intake);
+
 /**
- * The sheet that speaks for a stage unless the user chose one: measured before claimed, the bore nearest the engine's,
- * the worse of runners left to the match, the newest. Sheets of `touched` ports never speak by themselves.
+ * The sheet that speaks for a stage unless the user chose one: one of an intake before one of an exhaust alone, measured
+ * before claimed, the bore nearest the engine's, the worse of runners left to the match, the newest. Sheets of `touched`
+ * ports never speak by themselves.
  */
 export function pickSheet(
   sheets: readonly Sheet[],
@@ -69,6 +72,7 @@ export function pickSheet(
     )
     .sort(
       (a, b) =>
+        Number(hasIntake(b)) - Number(hasIntake(a)) ||
         Number(b.kind === 'measured') - Number(a.kind === 'measured') ||
         off(a) - off(b) ||
         (b.date ?? '').localeCompare(a.date ?? '') ||
@@ -98,6 +102,23 @@ export function sisterSheets(sheets: readonly Sheet[], chosen: Taken, touched: R
       (s.setup.bore?.si ?? 0) === (chosen.setup.bore?.si ?? 0),
   );
 }
+
+/**
+ * Sheets whose exhaust is that of the head as the sheet chosen has it: of the same stage, taken alike. A usual visit to
+ * the bench flows two intakes and one exhaust.
+ */
+export const exhaustSheets = (sheets: readonly Sheet[], chosen: Taken, touched: ReadonlySet<string> = NONE): Sheet[] =>
+  sheets.filter(
+    (s) =>
+      s.id !== chosen.id &&
+      speaks(s) &&
+      !isOnPort(s, touched) &&
+      s.stageId === chosen.stageId &&
+      s.sourceId === chosen.sourceId &&
+      s.kind === chosen.kind &&
+      (s.setup.bore?.si ?? 0) === (chosen.setup.bore?.si ?? 0) &&
+      s.rows.some((r) => r.exhaust),
+  );
 
 /** `port 3`, or its nickname. */
 export const portName = (ports: readonly Port[], id: string | null): string | undefined => {

@@ -57,7 +57,7 @@ async function looked(after: string, from: number): Promise<string[]> {
   return wrong;
 }
 
-/** A library at one step is opened by a program that knows the next; the power fails at places on the way. */
+/** A library of a step is opened by the program of today; the power fails at places on its way to the newest step. */
 async function cutsOf(index: number): Promise<string[]> {
   const from = steps[index - 1]!.number;
   const before = join(home, `before-${from}`);
@@ -75,7 +75,7 @@ async function cutsOf(index: number): Promise<string[]> {
   const move = async (data: string) => {
     cpSync(before, data, { recursive: true });
     const disk = diskUnder(data);
-    return { disk, run: () => openLibrary(data, steps.slice(0, index + 1), { backups: join(data, 'backups') }) };
+    return { disk, run: () => openLibrary(data, steps, { backups: join(data, 'backups') }) };
   };
   // Once without a cut, to know how many syncs there are.
   const whole = await move(join(home, `whole-${from}`));
@@ -123,7 +123,7 @@ describe('the power fails while the schema moves on', () => {
     PATIENCE,
   );
   it.runIf(EVERY_STEP)(
-    `and so at every earlier step (${PLACES} places each)`,
+    `and so from every earlier step (${PLACES} places each)`,
     async () => {
       for (let index = 1; index < steps.length - 1; index++)
         expect(await cutsOf(index), `step ${index + 1}`).toEqual([]);
