@@ -26,6 +26,8 @@ import { copyOf, startServer, templateFolder } from '../server.js';
 
 const KILLS = Number(process.env.KILLS ?? 2);
 const LOAD = Number(process.env.LOAD_SECONDS ?? 2) * 1000;
+/** A flood shows within half of that what it does. */
+const FLOOD = LOAD / 2;
 /** How long a shop works against one server, ms: in the proof ten minutes, over which memory has to stay. */
 const SHOP = Number(process.env.SHOP_SECONDS ?? 1) * 1000;
 const PROOF = process.env.KILLS !== undefined;
@@ -178,9 +180,9 @@ test('floods of broken files and messages, and hundreds of connections that ling
   const folder = await copyOf('demo');
   const server = await startServer(folder, { env: { ALLUVIUM_INSTRUMENTS: 'none' } });
   for (const [name, work] of [
-    ['malformed bundles', () => malformedFlood(server.url, LOAD).then(() => undefined)],
-    ['10,000 messages a second', () => messageFlood(server.url, LOAD)],
-    ['500 idle and 250 dripping connections', () => lingerers(server.url, LOAD)],
+    ['malformed bundles', () => malformedFlood(server.url, FLOOD).then(() => undefined)],
+    ['10,000 messages a second', () => messageFlood(server.url, FLOOD)],
+    ['500 idle and 250 dripping connections', () => lingerers(server.url, FLOOD)],
   ] as const) {
     const waits = await healthDuring(server.url, work);
     expect(waits.length).toBeGreaterThan(3);
