@@ -60,7 +60,7 @@ async function change(url: string, known: Acknowledged): Promise<void> {
 
 async function bringIn(url: string, known: Acknowledged): Promise<void> {
   const prefix = `i${randomUUID().slice(0, 8)}`;
-  const heads = Array.from({ length: 120 }, (_, i) => ({
+  const heads = Array.from({ length: 60 }, (_, i) => ({
     id: `${prefix}-${i}`,
     name: `${prefix} ${i}`,
     note: 'x'.repeat(900),
@@ -103,6 +103,18 @@ export async function writeUntilGone(url: string, known: Acknowledged): Promise<
   await Promise.all([addHeads, change, bringIn, addPhoto, backUp].map((kind) => forEver(() => kind(url, known))));
 }
 
+/** A whole list, page after page as the server gives it. */
+async function listed(url: string): Promise<{ id: string }[]> {
+  const all: { id: string }[] = [];
+  for (let next: string | undefined = url; next;) {
+    const answer: Response = await fetch(next);
+    all.push(...((await answer.json()) as { id: string }[]));
+    const more: string | undefined = /<([^>]+)>; rel="next"/.exec(answer.headers.get('link') ?? '')?.[1];
+    next = more && new URL(more, url).href;
+  }
+  return all;
+}
+
 /** What the server holds against what it acknowledged; sentences of what is wrong. */
 export async function whatIsLost(url: string, known: Acknowledged): Promise<string[]> {
   const wrong: string[] = [];
@@ -114,14 +126,20 @@ export async function whatIsLost(url: string, known: Acknowledged): Promise<stri
   for (const id of known.heads) if (!heads.has(id)) wrong.push(`head ${id} is lost`);
   for (const [id, name] of known.names)
     if (heads.has(id) && name !== 'One' && heads.get(id) !== name) wrong.push(`the name of ${id} is lost`);
-  const ids = ['heads', 'stages', 'sheets'].flatMap((k) => bundle[k]!.map((r) => r.id));
+  // Counted once: the library grows with every round.
+  const byPrefix = new Map<string, number>();
+  for (const { id } of ['heads', 'stages', 'sheets'].flatMap((k) => bundle[k]!)) {
+    const prefix = id.slice(0, id.indexOf('-'));
+    byPrefix.set(prefix, (byPrefix.get(prefix) ?? 0) + 1);
+  }
   for (const { prefix, records, answered } of known.imports) {
-    const here = ids.filter((id) => id.startsWith(`${prefix}-`)).length;
+    const here = byPrefix.get(prefix) ?? 0;
     if (here !== records && (answered || here !== 0))
       wrong.push(`${prefix}: ${here} of ${records} records, ${answered ? '' : 'not '}answered`);
   }
-  for (const id of known.photos)
-    if (!(await fetch(`${url}/api/attachment/${id}/picture`)).ok) wrong.push(`photo ${id} is lost`);
+  // That each is there; what each holds is held against its hash by the check below.
+  const photos = new Set((await listed(`${url}/api/attachment`)).map((r) => r.id));
+  for (const id of known.photos) if (!photos.has(id)) wrong.push(`photo ${id} is lost`);
   // Older ones may have been thrown away since: of one day the newest are kept.
   const newest = known.backups.at(-1);
   if (newest && !(await fetch(`${url}/api/backup/${newest}/file`)).ok) wrong.push(`backup ${newest} is lost`);
