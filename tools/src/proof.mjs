@@ -152,19 +152,20 @@ async function runAll(names, factor, onDone) {
 
 const MARKS = ['<!-- proof: written by npm run proof -->', '<!-- /proof -->'];
 
-/** Writes what the parts said into docs/operations.md, between its marks. */
-function writeDown({ factor, date, parts }) {
+/** Writes what the parts said last into docs/operations.md, between its marks; `sources` are those of now. */
+function writeDown(parts, sources) {
   const path = join(root, 'docs', 'operations.md');
   const text = readFileSync(path, 'utf8');
   const [from, to] = [text.indexOf(MARKS[0]), text.indexOf(MARKS[1])];
   const rows = Object.keys(PARTS)
     .filter((name) => parts[name])
     .map((name) => {
-      const { passed, seconds, figures } = parts[name];
+      const { passed, seconds, figures, date, factor, sources: of } = parts[name];
       const said = figures.join('; ').replaceAll('|', '/') || PARTS[name].is;
-      return `| ${name} | ${passed ? 'holds' : '**failed**'} | ${seconds} s | ${said} |`;
+      const state = `${passed ? 'holds' : '**failed**'}${of === sources ? '' : ', of earlier sources'}`;
+      return `| ${name} | ${state} | ${date} | ${seconds} s × ${factor.toFixed(2)} | ${said} |`;
     });
-  const table = `Last run on ${date}, machine factor ${factor.toFixed(2)}:\n\n| part | | took | figures |\n| --- | --- | --- | --- |\n${rows.join('\n')}\n`;
+  const table = `Each part's last run, with the seconds it took beside others and the machine's factor:\n\n| part | | on | took | figures |\n| --- | --- | --- | --- | --- |\n${rows.join('\n')}\n`;
   writeFileSync(path, `${text.slice(0, from)}${MARKS[0]}\n\n${table}\n${text.slice(to)}`);
   spawnSync(process.execPath, [join(root, 'node_modules/prettier/bin/prettier.cjs'), '--write', path], { cwd: root });
 }
@@ -178,32 +179,30 @@ await main(async () => {
   if (unknown.length > 0)
     throw new SetupProblem(`There is no part “${unknown.join(' ')}”: choose among ${Object.keys(PARTS).join(', ')}.`);
   const sources = sourceHash(['core', 'records', 'server', 'web', 'tools/src'].map((f) => join(root, f)));
-  const before = readReport();
-  const report = {
-    sources,
-    factor: machineFactor(),
-    date: new Date().toISOString().slice(0, 10),
-    parts: before.sources === sources ? (before.parts ?? {}) : {},
-  };
+  const parts = readReport();
+  const now = { sources, factor: machineFactor(), date: new Date().toISOString().slice(0, 10) };
   // What the journeys copy from, made once for all of them.
   run(
     process.execPath,
     ['--import', 'tsx', '-e', "import('./e2e/templates.ts').then((m) => m.default())"],
     'The folders the journeys copy were not made: see above.',
   );
-  const due = asked.length > 0 ? asked : Object.keys(PARTS).filter((name) => !report.parts[name]?.passed);
+  const due =
+    asked.length > 0
+      ? asked
+      : Object.keys(PARTS).filter((name) => !(parts[name]?.passed && parts[name].sources === sources));
   trials = trialsFolder();
   const began = Date.now();
-  await runAll(due, report.factor, (name, result) => {
-    report.parts[name] = result;
-    writeFileSync(reports(), JSON.stringify(report, null, 2));
+  await runAll(due, now.factor, (name, result) => {
+    parts[name] = { ...result, ...now };
+    writeFileSync(reports(), JSON.stringify(parts, null, 2));
     console.log(`proof: ${name} ${result.passed ? 'holds' : 'failed'} after ${result.seconds} s`);
   });
   if (trials) rmSync(trials, { recursive: true, force: true });
   const minutes = (Date.now() - began) / 60_000;
-  writeDown(report);
-  const failed = due.filter((name) => !report.parts[name].passed);
-  const limit = LIMIT * report.factor;
+  writeDown(parts, sources);
+  const failed = due.filter((name) => !parts[name].passed);
+  const limit = LIMIT * now.factor;
   console.log(
     `proof: ${due.length} parts in ${minutes.toFixed(1)} minutes (${limit.toFixed(0)} at most on this machine); ${failed.length === 0 ? 'all of it holds' : `failed: ${failed.join(', ')}`}`,
   );
