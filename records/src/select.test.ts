@@ -22,7 +22,8 @@ import { booksOf } from './books.js';
 import { evaluateHead, evaluateSheetOf, judgeStage } from './evaluateHead.js';
 import { readBundle } from './files/bundle.js';
 import type { Sheet } from './nouns/sheet.js';
-import { isRepeat } from './repeats.js';
+import { SETUP_FIELDS } from './bench/setupFields.js';
+import { SEPARATING, isRepeat } from './repeats.js';
 import { lineage, measuresAt, pickSheet, sisterSheets, olderPours } from './select.js';
 import { setupFrom } from './setups.js';
 import { measured, toCoreBuild } from './toCore.js';
@@ -123,6 +124,11 @@ describe('all runners and every exhaust of a stage are one head', () => {
     expect(reasons(elsewhere({ stageId: '417-bowl' }))).toContain('no exhaust');
     expect(reasons(elsewhere({ setup: { ...worse.setup, bore: millimetres(90) } }))).toContain('no exhaust');
     expect(reasons(elsewhere({}))).not.toContain('no exhaust');
+  });
+  it('what separates tests is what the set-up’s fields say is unlike, and what a hand changes between two', () => {
+    const changed = ['springs', 'intakeFlowValve', 'exhaustFlowValve', 'portKind', 'gasket'];
+    const unlike = SETUP_FIELDS.filter((f) => f.unlike || changed.includes(f.field)).map((f) => f.field);
+    expect([...SEPARATING]).toEqual(unlike);
   });
   it.each([
     ['a bore notch', { notch: 'none' }, { notch: 'chamfer' }],
