@@ -115,8 +115,11 @@ async function listed(url: string): Promise<{ id: string }[]> {
   return all;
 }
 
-/** What the server holds against what it acknowledged; sentences of what is wrong. */
-export async function whatIsLost(url: string, known: Acknowledged): Promise<string[]> {
+/**
+ * What the server holds against what it acknowledged; sentences of what is wrong. `thoroughly` has everything checked as
+ * well, which costs most of a round.
+ */
+export async function whatIsLost(url: string, known: Acknowledged, thoroughly = true): Promise<string[]> {
   const wrong: string[] = [];
   const bundle = (await (await fetch(`${url}/api/bundle?photos=no`)).json()) as Record<
     string,
@@ -143,7 +146,7 @@ export async function whatIsLost(url: string, known: Acknowledged): Promise<stri
   // Older ones may have been thrown away since: of one day the newest are kept.
   const newest = known.backups.at(-1);
   if (newest && !(await fetch(`${url}/api/backup/${newest}/file`)).ok) wrong.push(`backup ${newest} is lost`);
+  if (!thoroughly) return wrong;
   const check = (await (await fetch(`${url}/api/check`, { method: 'POST' })).json()) as { damage: string[] };
-  wrong.push(...check.damage);
-  return wrong;
+  return [...wrong, ...check.damage];
 }
