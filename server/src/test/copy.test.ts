@@ -121,6 +121,7 @@ describe('the power fails while the schema moves on', () => {
     async () => {
       for (let index = 1; index < steps.length - 1; index++)
         expect(await cutsOf(index), `step ${index + 1}`).toEqual([]);
+      console.log(`figure: libraries of steps 1 to ${steps.length - 2} cut at ${PLACES} places each on their way`);
     },
     PATIENCE * 20,
   );
