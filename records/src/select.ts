@@ -86,28 +86,8 @@ export type Taken = Pick<Sheet, 'id' | 'stageId' | 'sourceId' | 'kind' | 'intake
   readonly setup: Pick<Sheet['setup'], 'bore'>;
 };
 
-/** Sheets of other ports taken at the same stage by the same source in the same bore: the other runners of the one chosen. */
-export function sisterSheets(sheets: readonly Sheet[], chosen: Taken, touched: ReadonlySet<string> = NONE): Sheet[] {
-  return sheets.filter(
-    (s) =>
-      s.id !== chosen.id &&
-      speaks(s) &&
-      !isOnPort(s, touched) &&
-      s.stageId === chosen.stageId &&
-      s.sourceId === chosen.sourceId &&
-      s.kind === chosen.kind &&
-      s.intakePortId !== null &&
-      chosen.intakePortId !== null &&
-      s.intakePortId !== chosen.intakePortId &&
-      (s.setup.bore?.si ?? 0) === (chosen.setup.bore?.si ?? 0),
-  );
-}
-
-/**
- * Sheets whose exhaust is that of the head as the sheet chosen has it: of the same stage, taken alike. A usual visit to
- * the bench flows two intakes and one exhaust.
- */
-export const exhaustSheets = (sheets: readonly Sheet[], chosen: Taken, touched: ReadonlySet<string> = NONE): Sheet[] =>
+/** Other sheets taken at the same stage by the same source in the same bore, that may speak for their ports. */
+const takenAlike = (sheets: readonly Sheet[], chosen: Taken, touched: ReadonlySet<string>): Sheet[] =>
   sheets.filter(
     (s) =>
       s.id !== chosen.id &&
@@ -116,9 +96,21 @@ export const exhaustSheets = (sheets: readonly Sheet[], chosen: Taken, touched: 
       s.stageId === chosen.stageId &&
       s.sourceId === chosen.sourceId &&
       s.kind === chosen.kind &&
-      (s.setup.bore?.si ?? 0) === (chosen.setup.bore?.si ?? 0) &&
-      s.rows.some((r) => r.exhaust),
+      (s.setup.bore?.si ?? 0) === (chosen.setup.bore?.si ?? 0),
   );
+
+/** Sheets of other intake ports, taken alike: the other runners of the one chosen. */
+export const sisterSheets = (sheets: readonly Sheet[], chosen: Taken, touched: ReadonlySet<string> = NONE): Sheet[] =>
+  takenAlike(sheets, chosen, touched).filter(
+    (s) => s.intakePortId !== null && chosen.intakePortId !== null && s.intakePortId !== chosen.intakePortId,
+  );
+
+/**
+ * Sheets whose exhaust is that of the head as the sheet chosen has it: of the same stage, taken alike. A usual visit to
+ * the bench flows two intakes and one exhaust.
+ */
+export const exhaustSheets = (sheets: readonly Sheet[], chosen: Taken, touched: ReadonlySet<string> = NONE): Sheet[] =>
+  takenAlike(sheets, chosen, touched).filter((s) => s.rows.some((r) => r.exhaust));
 
 /** `port 3`, or its nickname. */
 export const portName = (ports: readonly Port[], id: string | null): string | undefined => {
