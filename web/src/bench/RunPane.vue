@@ -234,4 +234,15 @@ p {
   padding: 16px 20px;
   font-size: 22px;
 }
+/* A phone: the curve over what comes next, each as wide as the screen. */
+@media (max-width: 700px) {
+  .run {
+    padding: 12px 16px;
+    overflow: auto;
+  }
+  .below {
+    grid-template-columns: minmax(0, 1fr);
+    grid-template-rows: minmax(200px, 1fr) auto;
+  }
+}
 </style>
