@@ -95,7 +95,7 @@ const server = (name, grep, factor) =>
     MACHINE_FACTOR: String(factor),
   });
 
-/** The longest first. `alone`: waits are judged in it, or it takes the whole machine itself. */
+/** The longest first. `alone`: waits are judged in it. */
 const PARTS = {
   kills: {
     run: (f) => server('kills', 'killed|two servers|full disk', f),
@@ -123,7 +123,6 @@ const PARTS = {
   },
   load: { alone: true, run: (f) => server('load', 'floods|two hundred|thousand heads', f), is: 'floods and crowds' },
   views: {
-    alone: true,
     run: () => journeys('views', ['views.spec', 'away.spec'], { EVERY_VIEW: '1' }),
     is: 'every view at every size',
   },

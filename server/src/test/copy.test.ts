@@ -1,4 +1,5 @@
-import { cpSync, existsSync, mkdirSync, readdirSync } from 'node:fs';
+import { createHash } from 'node:crypto';
+import { cpSync, existsSync, mkdirSync, readdirSync, readFileSync, statSync } from 'node:fs';
 import { mkdtemp, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -28,18 +29,42 @@ beforeAll(async () => {
 });
 afterAll(() => rm(home, { recursive: true, force: true }));
 
+/** One name for all that lies in a folder, byte by byte. */
+function bytesOf(folder: string): string {
+  const hash = createHash('sha256');
+  for (const name of (readdirSync(folder, { recursive: true }) as string[]).sort()) {
+    const path = join(folder, name);
+    hash.update(`${name}\0`);
+    if (statSync(path).isFile()) hash.update(readFileSync(path));
+  }
+  return hash.digest('hex');
+}
+
+interface Counted {
+  readonly step: number;
+  readonly heads: number;
+}
+/** What a database says once it was opened. The same bytes say the same again: most cuts leave the copy as an earlier one did. */
+const opened = new Map<string, Promise<Counted>>();
+function countOf(folder: string): Promise<Counted> {
+  const bytes = bytesOf(folder);
+  const count = opened.get(bytes) ?? open(folder);
+  opened.set(bytes, count);
+  return count;
+}
+async function open(folder: string): Promise<Counted> {
+  const db = await openPglite(folder);
+  try {
+    const [row] = await db.query<{ n: number }>('select count(*)::int as n from head');
+    return { step: await stepOf(db), heads: row!.n };
+  } finally {
+    await db.close();
+  }
+}
+
 /** What is left after a cut: the copy, where it is there by its name, and the library. Sentences of what is wrong. */
 async function looked(after: string, from: number): Promise<string[]> {
   const wrong: string[] = [];
-  const countOf = async (folder: string) => {
-    const db = await openPglite(folder);
-    try {
-      const [row] = await db.query<{ n: number }>('select count(*)::int as n from head');
-      return { step: await stepOf(db), heads: row!.n };
-    } finally {
-      await db.close();
-    }
-  };
   const backups = join(after, 'backups');
   const copies = existsSync(backups) ? readdirSync(backups).filter((n) => COPY_NAME.test(n)) : [];
   for (const name of copies)
