@@ -76,6 +76,8 @@ export * from './uncertainty/assumptions.js';
 export * from './uncertainty/working.js';
 export * from './evaluate/evidence.js';
 export * from './evaluate/head.js';
+export * from './evaluate/sheetLeaves.js';
+export * from './evaluate/joinRows.js';
 export * from './evaluate/sheetRows.js';
 export * from './evaluate/sheetBook.js';
 export * from './evaluate/flowAt.js';

@@ -1,8 +1,8 @@
 /** What is assumed where nothing was measured: the usual figures, and the shop's own in their places. */
-import { USUAL_ASSUMPTIONS, type Assumptions, type Kind } from '@alluvium/core';
+import { USUAL_ASSUMPTIONS, type AssumedFigure, type Assumptions, type Kind } from '@alluvium/core';
 import type { Assumption } from './nouns/assumption.js';
 
-type Single = { [K in keyof Assumptions]: Assumptions[K] extends number ? K : never }[keyof Assumptions];
+type Single = { [K in AssumedFigure]: Assumptions[K] extends number ? K : never }[AssumedFigure];
 
 /** Every assumption by its name, with the kind of quantity it is and the most that is believable. */
 export const ASSUMPTIONS: Readonly<

@@ -24,7 +24,7 @@ export function booksOf(
 ): SheetBooks {
   const [first] = sheets;
   const measures = measuresAt(whole, first.stageId);
-  const assumptions = assumptionsFor(whole, context, measures);
+  const assumptions = assumptionsFor(whole, context);
   const { say } = context;
   const results = sheets.map((sheet) => evaluateSheetOf(whole, sheet, measures));
   const book = (side: Side) => {

@@ -1,7 +1,9 @@
 import {
+  apartOf,
   evaluateSheet,
   judgeHead,
   matchHead,
+  pooledSheet,
   USUAL_ASSUMPTIONS,
   type ArrivalResult,
   type Assumptions,
@@ -11,6 +13,7 @@ import {
   type PortValves,
   type Runner,
   type Say,
+  type Side,
   type SheetResult,
   type TargetResult,
 } from '@alluvium/core';
@@ -20,23 +23,15 @@ import type { Build } from './nouns/build.js';
 import type { Stage } from './nouns/head.js';
 import type { Measure } from './nouns/measure.js';
 import type { Sheet } from './nouns/sheet.js';
-import { furthestApart, pooledResult, repeatsOf } from './repeats.js';
-import { setupFrom } from './setups.js';
-import {
-  changedSince,
-  exhaustSheets,
-  isOnPort,
-  measuresAt,
-  pickSheet,
-  portName,
-  sisterSheets,
-  touchedPorts,
-} from './select.js';
+import { pickSheet, portTests, type PortTests } from './evidence.js';
+import { isRepeat } from './repeats.js';
+import { changedSince, isOnPort, measuresAt, portName, sisterSheets, touchedPorts } from './select.js';
+import { spreadsFrom } from './setups.js';
+import { sheetName } from './sheetName.js';
 import { toCoreRows, toCoreSetup, toHeadGeometry, toPortValve, toSheetFacts, type EvidenceContext } from './toCore.js';
 
-// first!, tested[]!: what is judged was tested.
-// sheets[]!: one for each.
-// find()!, portName()!: stages and ports of the head itself.
+// first!, tests[]!: what is judged was tested.
+// find()!, portName()!: stages, sheets and ports of the head itself.
 
 /** One sheet with the sizes of its stage, read by core. The screens and `evaluate` both go through here. */
 export function evaluateSheetOf(
@@ -81,14 +76,18 @@ export interface JudgingContext extends EvidenceContext {
 /** One port of a head as it was tested, with the records its name is read from. */
 interface Tested {
   readonly of: Pick<WholeHead, 'head' | 'ports'>;
-  readonly sheet: Sheet;
+  readonly sheets: PortTests['sheets'];
   readonly runner: Runner;
 }
 
 /** Runners as they serve the engine: where a cylinder has several intake ports, those of one cylinder are one. */
 function byCylinder(tested: readonly Tested[]): Runner[] {
   const groups = new Map<string, Runner[]>();
-  for (const { of, sheet, runner } of tested) {
+  for (const {
+    of,
+    sheets: [sheet],
+    runner,
+  } of tested) {
     const each = of.head.intakePorts ?? 1;
     const number = of.ports.find((p) => p.id === sheet.intakePortId)?.number;
     const cylinder = each === 1 || number === undefined ? sheet.id : `${of.head.id} ${Math.ceil(number / each)}`;
@@ -102,46 +101,108 @@ function byCylinder(tested: readonly Tested[]): Runner[] {
 /** What judging reads of a head. */
 export type FlowedHead = Pick<WholeHead, 'head' | 'stages' | 'ports' | 'sheets' | 'measures'>;
 
-/** What is taken of uncertainties for one head: the shop's figures, and set-ups as its own repeated sheets say. */
-export const assumptionsFor = (
-  whole: FlowedHead,
-  { assumptions = USUAL_ASSUMPTIONS }: JudgingContext,
-  measures?: readonly Measure[],
-): Assumptions => ({
-  ...assumptions,
-  setup: setupFrom(whole.sheets, assumptions.setup, (s) => evaluateSheetOf(whole, s, measures)),
-});
+/** What is taken of uncertainties for one head: the shop's figures, and set-ups and benches as its own tests say. */
+export const assumptionsFor = (whole: FlowedHead, context: JudgingContext): Assumptions =>
+  spreadsFrom(
+    whole.stages.flatMap((stage) =>
+      portTests(whole, stage.id, 'intake').flatMap(({ sheets }) =>
+        sheets.length > 1 && sheets.some((s) => s.kind === 'measured')
+          ? [{ tests: testsOfPort(whole, sheets, context), isRepeat }]
+          : [],
+      ),
+    ),
+    context.assumptions ?? USUAL_ASSUMPTIONS,
+  );
 
-/** One port as a runner, by one sheet or the mean of several (the first names it). */
-function runnerOf(whole: FlowedHead, sheets: readonly Sheet[], measures: readonly Measure[], context: JudgingContext) {
-  const [sheet] = sheets as [Sheet];
+/** Sheets with what they say and how they were taken. */
+const testsOfPort = (
+  whole: FlowedHead,
+  sheets: readonly Sheet[],
+  context: EvidenceContext,
+  measures?: readonly Measure[],
+) =>
+  sheets.map((sheet) => ({
+    sheet,
+    result: evaluateSheetOf(whole, sheet, measures),
+    facts: toSheetFacts(sheet, changedSince(whole, sheet), context),
+  }));
+
+/** What sheets of one port say as one on both sides: intakes of one list, exhausts of another. The first of either names it. */
+export function pooledResult(
+  whole: FlowedHead,
+  tests: Readonly<Record<Side, readonly Sheet[]>>,
+  context: JudgingContext,
+  measures?: readonly Measure[],
+  assumptions: Assumptions = assumptionsFor(whole, context),
+): SheetResult {
+  const first = (tests.intake[0] ?? tests.exhaust[0])!;
+  const only = [...new Set([...tests.intake, ...tests.exhaust])];
+  if (only.length === 1 && tests.intake.length === 1) return evaluateSheetOf(whole, first, measures);
+  const of = (sheets: readonly Sheet[]) => testsOfPort(whole, sheets, context, measures);
+  const valves = { ...valvesOf(whole, first, measures ?? measuresAt(whole, first.stageId)) };
+  return pooledSheet({ intake: of(tests.intake), exhaust: of(tests.exhaust) }, valves, first.id, assumptions);
+}
+
+/** One port as a runner, by the sheets that speak for it (the first names it), with the exhaust of its head. */
+function runnerOf(
+  whole: FlowedHead,
+  { sheets }: PortTests,
+  exhausts: readonly PortTests[],
+  measures: readonly Measure[],
+  context: JudgingContext,
+  assumptions: Assumptions,
+): Tested {
+  const [sheet] = sheets;
   const name = portName(whole.ports, sheet.intakePortId) ?? sheet.title;
-  const results = sheets.map((s) => evaluateSheetOf(whole, s, measures));
-  const facts = (s: Sheet) => toSheetFacts(s, changedSince(whole, s), context);
+  const tests = testsOfPort(whole, sheets, context, measures);
+  const exhaust = exhaustOf(whole, sheets, exhausts, measures);
+  const result = pooledResult(whole, { intake: sheets, exhaust }, context, measures, assumptions);
+  // By the shop's figures: what these tests themselves say of set-ups and benches would excuse any distance.
+  const apart = apartOf(tests, 'intake', context.assumptions ?? USUAL_ASSUMPTIONS);
+  const nameOf = (id: string) =>
+    sheetName(
+      sheets.find((s) => s.id === id)!,
+      whole.ports,
+      context.sources ?? [],
+    );
+  const facts = { ...tests[0]!.facts, ...(exhaust[0] ? { exhaustPipe: exhaust[0].setup.exhaustPipe } : {}) };
   const runner: Runner = {
     name,
-    sheet: pooledResult(sheets, results, valvesOf(whole, sheet, measures)),
+    sheet: result,
     geometry: toHeadGeometry(whole.head, measures, sheet.intakePortId),
-    facts: { ...facts(sheet), ...(sheets.length > 1 ? { pooled: sheets.length, apart: furthestApart(results) } : {}) },
-    ...(sheets.length > 1
+    facts,
+    ...(tests.length > 1
       ? {
-          tests: results.map((result, i) => ({
-            name: `${name}, ${sheets[i]!.title}`,
-            sheet: result,
-            facts: facts(sheets[i]!),
-          })),
+          tests: tests.map((t) => ({ name: `${name}, ${t.sheet.title}`, sheet: t.result, facts: t.facts })),
+          pooled: {
+            count: tests.length,
+            ...(apart
+              ? { apart: { by: apart.by, times: apart.times, names: [nameOf(apart.ids[0]), nameOf(apart.ids[1])] } }
+              : {}),
+          },
         }
       : {}),
   };
-  return { sheet, runner };
+  return { of: whole, sheets, runner };
 }
 
-/** The other ports of the bench's run, those tested more than once each as one. */
-function sisterGroups(whole: FlowedHead, sheet: Sheet, touched: ReadonlySet<string>): (readonly Sheet[])[] {
-  const groups: (readonly Sheet[])[] = [];
-  for (const s of sisterSheets(whole.sheets, sheet, touched))
-    if (!groups.some((g) => g.includes(s))) groups.push(repeatsOf(whole, s));
-  return groups;
+/**
+ * The exhaust sheets of a runner: those of an exhaust its own sheets flowed, else of the one that flows least at the stage,
+ * as the least runner decides. A usual visit to the bench flows two intakes and one exhaust.
+ */
+function exhaustOf(
+  whole: FlowedHead,
+  sheets: readonly Sheet[],
+  exhausts: readonly PortTests[],
+  measures: readonly Measure[],
+): readonly Sheet[] {
+  const own = exhausts.find((e) => e.sheets.some((s) => sheets.includes(s)));
+  if (own) return own.sheets;
+  const flows = exhausts.flatMap((e) => {
+    const { peak } = evaluateSheetOf(whole, e.sheets[0], measures).exhaust;
+    return peak ? [{ e, best: peak.flow }] : [];
+  });
+  return flows.sort((a, b) => a.best - b.best)[0]?.e.sheets ?? [];
 }
 
 /** A head, and the other one of its engine where it has one. */
@@ -154,52 +215,10 @@ export function pairSheet(
 ): { readonly pair: FlowedHead; readonly stage: Stage; readonly sheet: Sheet } | undefined {
   if (!pair) return undefined;
   for (const stage of pair.stages.toReversed()) {
-    const sheet = pickSheet(pair.sheets, stage.id, build, touchedPorts(pair.ports));
+    const sheet = pickSheet(pair, stage.id, build);
     if (sheet) return { pair, stage, sheet };
   }
   return undefined;
-}
-
-/** Every runner of one head that its sheets of a stage speak for, the port of `pooled` first. */
-function testedOf(
-  whole: FlowedHead,
-  pooled: readonly Sheet[],
-  measures: readonly Measure[],
-  context: JudgingContext,
-): Tested[] {
-  const [sheet] = pooled;
-  if (!sheet) return [];
-  const touched = touchedPorts(whole.ports);
-  return [pooled, ...sisterGroups(whole, sheet, touched)]
-    .map((sheets) => ({ of: whole, ...runnerOf(whole, sheets, measures, context) }))
-    .map((tested) => ({ ...tested, runner: withExhaust(whole, tested, touched, measures, context) }));
-}
-
-/**
- * A runner with the exhaust of its head: its own sheet's, else the least of those flowed at the stage in the same set-up,
- * as the least runner decides. With it comes the pipe it was flowed through.
- */
-function withExhaust(
-  whole: FlowedHead,
-  { sheet, runner }: Pick<Tested, 'sheet' | 'runner'>,
-  touched: ReadonlySet<string>,
-  measures: readonly Measure[],
-  context: JudgingContext,
-): Runner {
-  if (runner.sheet.exhaust.peak) return runner;
-  const found = exhaustSheets(whole.sheets, sheet, touched)
-    .flatMap((from) => {
-      const { exhaust } = evaluateSheetOf(whole, from, measures);
-      return exhaust.peak ? [{ from, exhaust, best: exhaust.peak.flow }] : [];
-    })
-    .sort((a, b) => a.best - b.best)[0];
-  if (!found) return runner;
-  const { exhaustPipe } = toSheetFacts(found.from, changedSince(whole, found.from), context);
-  return {
-    ...runner,
-    sheet: { ...runner.sheet, exhaust: found.exhaust },
-    ...(runner.facts ? { facts: { ...runner.facts, exhaustPipe } } : {}),
-  };
 }
 
 /** Sizes at a stage without those of ports somebody touched, unless it is the port in hand. */
@@ -211,44 +230,90 @@ function judgedSizes(whole: FlowedHead, stageId: string, sheet: Sheet | undefine
 }
 
 /** The runners of the other head of a pair, called by its name: two heads of one engine are judged by the worst port of either. */
-function pairRunners(whole: PairedHead, context: JudgingContext): Tested[] {
-  const found = pairSheet(whole);
+function pairRunners(whole: PairedHead, build: Pick<Build, 'bore'> | undefined, context: JudgingContext): Tested[] {
+  const found = pairSheet(whole, build);
   if (!found) return [];
   const { pair, stage, sheet } = found;
-  return testedOf(pair, repeatsOf(pair, sheet), judgedSizes(pair, stage.id, sheet), context).map((t) => ({
-    ...t,
-    runner: { ...t.runner, name: `${pair.head.name}: ${t.runner.name}` },
-  }));
+  return testedOf(
+    pair,
+    portTests(pair, stage.id, 'intake', build),
+    stage.id,
+    build,
+    judgedSizes(pair, stage.id, sheet),
+    context,
+    assumptionsFor(pair, context),
+  ).map((t) => ({ ...t, runner: { ...t.runner, name: `${pair.head.name}: ${t.runner.name}` } }));
 }
 
+/** Every runner of a head at a stage. */
+function testedOf(
+  whole: FlowedHead,
+  ports: readonly PortTests[],
+  stageId: string,
+  build: Pick<Build, 'bore'> | undefined,
+  measures: readonly Measure[],
+  context: JudgingContext,
+  assumptions: Assumptions,
+): Tested[] {
+  // An exhaust of another kind of test (a claim beside a measured intake) is not this runner's.
+  const kinds = new Set(ports.flatMap((p) => p.sheets.map((s) => s.kind)));
+  const exhausts = portTests(
+    { ...whole, sheets: whole.sheets.filter((s) => kinds.has(s.kind)) },
+    stageId,
+    'exhaust',
+    build,
+  );
+  return ports.map((port) => runnerOf(whole, port, exhausts, measures, context, assumptions));
+}
+
+/** What judging a stage gives. */
+export type JudgedStage = Pick<HeadEvaluation, 'measures' | 'sheet' | 'pooled' | 'result' | 'match' | 'verdict'>;
+
 /**
- * A stage of a head against an engine by the sheets of one port (read as one, the first names it) and its sister runners;
- * without a sheet by its sizes alone.
+ * A stage of a head against an engine by the tests of its ports; without one by its sizes alone. The sheet named is of the
+ * port that decides, or of `chosen`.
  */
 export function judgeStage(
   core: CoreBuild,
   target: TargetResult,
   whole: PairedHead,
   stageId: string,
-  pooled: readonly Sheet[],
+  ports: readonly PortTests[],
   context: JudgingContext = {},
-): Pick<HeadEvaluation, 'measures' | 'sheet' | 'pooled' | 'result' | 'match' | 'verdict'> {
-  const [sheet] = pooled;
-  const measures = judgedSizes(whole, stageId, sheet);
-  const geometry = toHeadGeometry(whole.head, measures, sheet?.intakePortId);
-  const tested = testedOf(whole, pooled, measures, context);
-  const runners = byCylinder(tested.length > 0 ? [...tested, ...pairRunners(whole, context)] : []);
+  { build, chosen }: { readonly build?: Pick<Build, 'bore'> | undefined; readonly chosen?: Sheet | undefined } = {},
+): JudgedStage {
+  const measures = judgedSizes(whole, stageId, chosen ?? ports[0]?.sheets[0]);
+  const assumptions = assumptionsFor(whole, context);
+  const own = testedOf(whole, ports, stageId, build, measures, context, assumptions);
+  const runners = byCylinder(own.length > 0 ? [...own, ...pairRunners(whole, build, context)] : []);
+  const geometry = toHeadGeometry(whole.head, measures, (chosen ?? ports[0]?.sheets[0])?.intakePortId);
   const match = matchHead(core, target, geometry, runners);
   const { say } = context;
-  const assumptions = assumptionsFor(whole, context, measures);
   const lift = say && ((l: number) => say.of(l, 'lift'));
   const verdict = judgeHead(core, target, geometry, match, assumptions, lift);
-  return { measures, pooled, match, verdict, ...(sheet ? { sheet, result: tested[0]!.runner.sheet } : {}) };
+  const shown =
+    own.find((t) => (chosen ? t.sheets[0] === chosen : t.sheets[0].id === match.deciding?.facts?.id)) ?? own[0];
+  return {
+    measures,
+    match,
+    verdict,
+    pooled: shown?.sheets ?? [],
+    ...(shown ? { sheet: shown.sheets[0], result: shown.runner.sheet } : {}),
+  };
+}
+
+/** The tests of a stage's ports where the user chose a sheet: it alone for its port, the others by those taken like it. */
+function testsWith(whole: FlowedHead, chosen: Sheet, build: Pick<Build, 'bore'>): PortTests[] {
+  const alike = sisterSheets(whole.sheets, chosen);
+  return [
+    { portId: chosen.intakePortId, sheets: [chosen], others: [] },
+    ...portTests({ ...whole, sheets: alike }, chosen.stageId, 'intake', build),
+  ];
 }
 
 /**
- * A head at a stage against a build, with its sister runners: by the sheet chosen, else by all of the port the program
- * picks that were taken alike.
+ * A head at a stage against a build: by the sheet chosen and its sister runners, else by every port of the stage, each by
+ * all the tests that speak for it.
  */
 export function evaluateHead(
   build: Build,
@@ -261,9 +326,11 @@ export function evaluateHead(
 ): HeadEvaluation {
   const touched = touchedPorts(whole.ports);
   const chosen = sheetId ? whole.sheets.find((s) => s.id === sheetId) : undefined;
-  const sheet = chosen ?? pickSheet(whole.sheets, stageId, build, touched);
-  const pooled = chosen ? [chosen] : sheet ? repeatsOf(whole, sheet) : [];
-  const own = new Set([sheet?.intakePortId, sheet?.exhaustPortId]);
+  const intakes = chosen ? testsWith(whole, chosen, build) : portTests(whole, stageId, 'intake', build);
+  // Of a stage whose exhaust alone was flowed, that is shown.
+  const ports = intakes.length > 0 ? intakes : portTests(whole, stageId, 'exhaust', build);
+  const judged = judgeStage(core, target, whole, stageId, ports, context, { build, chosen });
+  const own = new Set([judged.sheet?.intakePortId, judged.sheet?.exhaustPortId]);
   return {
     stage: whole.stages.find((s) => s.id === stageId)!,
     arrival: arrivalAt(whole, stageId, build.id),
@@ -271,6 +338,6 @@ export function evaluateHead(
       .filter((p) => touched.has(p.id) && !own.has(p.id))
       .filter((p) => whole.sheets.some((s) => s.stageId === stageId && isOnPort(s, new Set([p.id]))))
       .map((p) => ({ port: `${p.side} ${portName(whole.ports, p.id)!}`, reason: p.touched })),
-    ...judgeStage(core, target, whole, stageId, pooled, context),
+    ...judged,
   };
 }

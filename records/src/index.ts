@@ -12,6 +12,7 @@ export * from './change.js';
 export * from './steps.js';
 export * from './toCore.js';
 export * from './select.js';
+export * from './evidence.js';
 export * from './sizes.js';
 export * from './sizesFollow.js';
 export * from './simulation.js';

@@ -1,10 +1,8 @@
 /** One port tested more than once: which sheets may be taken together, and what they say as one. */
-import { meanLogDifference, pooledSheet, type PortValves, type SheetResult } from '@alluvium/core';
+import type { Side } from '@alluvium/core';
 import type { WholeHead } from './api.js';
 import type { Sheet } from './nouns/sheet.js';
 import { changedSince, speaks } from './select.js';
-
-// results[]!, sheets[]!, first!: repeats are two at least, one result each.
 
 /**
  * What makes two tests of one port two tests of different things, besides what keeps sheets apart anyway. Written out, since
@@ -26,63 +24,70 @@ export const SEPARATING = [
   'portKind',
   'gasket',
 ] as const satisfies readonly (keyof Sheet['setup'])[];
+const isSize = (v: unknown): v is { readonly si: number } => typeof v === 'object' && v !== null;
 /** Whether both say of the same thing that it was different. What one of them does not say separates nothing. */
 const differs = (a: Sheet['setup'], b: Sheet['setup'], field: (typeof SEPARATING)[number]): boolean => {
   const [x, y] = [a[field], b[field]];
-  const isSize = (v: unknown): v is { readonly si: number } => typeof v === 'object' && v !== null;
-  // A size that only one of them has is a valve or an entry of its own against the head's.
-  if (isSize(x) || isSize(y)) return (isSize(x) ? x.si : 0) !== (isSize(y) ? y.si : 0);
+  if (isSize(x) && isSize(y)) return x.si !== y.si;
   return ![x, y].some((v) => v === null || v === '' || v === 'unknown') && x !== y;
 };
 
+/** Whose valve one side was tested with: a stand-in named for the other side alone leaves this one its own. */
+export const valveOn = (setup: Sheet['setup'], side: Side): Sheet['setup']['valve'] => {
+  const other = side === 'intake' ? 'exhaust' : 'intake';
+  return setup.valve === 'other' && setup[`${other}FlowValve`] && !setup[`${side}FlowValve`] ? 'own' : setup.valve;
+};
+
+/** Of one side of a head only: a stand-in exhaust valve does not make the intake another. */
+const OF_SIDE: Readonly<Partial<Record<(typeof SEPARATING)[number], Side>>> = {
+  intakeFlowValve: 'intake',
+  exhaustFlowValve: 'exhaust',
+  entrySize: 'intake',
+  entryShape: 'intake',
+};
+
+/** What stands at the entry: a radius and clay do the same; nothing, or a manifold, does not. */
+const entryKind = ({ entry }: Sheet['setup']): string => (entry === 'clay' ? 'radius' : entry);
+
+/** Whether nothing known makes two tests of one side of a port, on any bench, tests of two different things. */
+export function isAlike(a: Sheet, b: Sheet, side: Side): boolean {
+  if (SEPARATING.some((f) => (OF_SIDE[f] ?? side) === side && differs(a.setup, b.setup, f))) return false;
+  const apart = (x: string, y: string) => x !== y && x !== 'unknown' && y !== 'unknown';
+  if (apart(valveOn(a.setup, side), valveOn(b.setup, side))) return false;
+  return side === 'intake'
+    ? !apart(entryKind(a.setup), entryKind(b.setup))
+    : !apart(a.setup.exhaustPipe, b.setup.exhaustPipe);
+}
+
+const sizeOf = (v: { readonly si: number } | null): number => v?.si ?? 0;
+
 /** Whether two sheets are one port tested twice by one bench, the head taken off between and nothing else changed. */
-export const isRepeat = (a: Sheet, b: Sheet): boolean =>
+export const isRepeat = (a: Sheet, b: Sheet, side: Side = 'intake'): boolean =>
   a.stageId === b.stageId &&
   a.kind === 'measured' &&
   b.kind === 'measured' &&
   a.sourceId === b.sourceId &&
-  a.intakePortId !== null &&
-  a.intakePortId === b.intakePortId &&
-  (a.setup.bore?.si ?? 0) === (b.setup.bore?.si ?? 0) &&
-  a.setup.entry === b.setup.entry &&
-  a.setup.valve === b.setup.valve &&
-  !SEPARATING.some((field) => differs(a.setup, b.setup, field));
+  a[`${side}PortId`] !== null &&
+  a[`${side}PortId`] === b[`${side}PortId`] &&
+  sizeOf(a.setup.bore) === sizeOf(b.setup.bore) &&
+  (side === 'exhaust' ||
+    (a.setup.entry === b.setup.entry && sizeOf(a.setup.entrySize) === sizeOf(b.setup.entrySize))) &&
+  valveOn(a.setup, side) === valveOn(b.setup, side) &&
+  sizeOf(a.setup[`${side}FlowValve`]) === sizeOf(b.setup[`${side}FlowValve`]) &&
+  isAlike(a, b, side);
 
 /** The sheet and every other of its port that was taken alike, with the head as it is now. */
-export const repeatsOf = (whole: Pick<WholeHead, 'sheets' | 'measures'>, sheet: Sheet): readonly Sheet[] => [
+export const repeatsOf = (
+  whole: Pick<WholeHead, 'sheets' | 'measures'>,
+  sheet: Sheet,
+  side: Side = 'intake',
+): readonly Sheet[] => [
   sheet,
   ...whole.sheets.filter(
     (s) =>
       s.id !== sheet.id &&
       speaks(s) &&
-      isRepeat(s, sheet) &&
+      isRepeat(s, sheet, side) &&
       changedSince(whole, s).length === changedSince(whole, sheet).length,
   ),
 ];
-
-/** The results of one port's sheets as one; the first names it. A single one stays as it is. */
-export function pooledResult(
-  sheets: readonly Sheet[],
-  results: readonly SheetResult[],
-  valves: PortValves,
-): SheetResult {
-  const [first] = sheets;
-  if (results.length === 1) return results[0]!;
-  const exhaust = results.filter(
-    (_, i) =>
-      sheets[i]!.exhaustPortId === first!.exhaustPortId && sheets[i]!.setup.exhaustPipe === first!.setup.exhaustPipe,
-  );
-  return pooledSheet({ intake: results, exhaust }, valves, first!.id);
-}
-
-/** How far the sheets of one port lie apart on the intake side at most: the mean log difference of two of them. */
-export function furthestApart(results: readonly SheetResult[]): number {
-  let most = 0;
-  results.forEach((a, i) =>
-    results.slice(0, i).forEach((b) => {
-      const apart = meanLogDifference(a.intake.points, b.intake.points);
-      if (apart !== undefined) most = Math.max(most, Math.abs(apart));
-    }),
-  );
-  return most;
-}

@@ -19,13 +19,13 @@ import {
 } from '@alluvium/core';
 import { describe, expect, it } from 'vitest';
 import { booksOf } from './books.js';
-import { evaluateHead, evaluateSheetOf, judgeStage } from './evaluateHead.js';
+import { assumptionsFor, evaluateHead, judgeStage } from './evaluateHead.js';
+import { pickSheet, portTests } from './evidence.js';
 import { readBundle } from './files/bundle.js';
 import type { Sheet } from './nouns/sheet.js';
 import { SETUP_FIELDS } from './bench/setupFields.js';
 import { SEPARATING, isRepeat } from './repeats.js';
-import { lineage, measuresAt, pickSheet, sisterSheets, olderPours } from './select.js';
-import { setupFrom } from './setups.js';
+import { lineage, measuresAt, sisterSheets, olderPours } from './select.js';
 import { measured, toCoreBuild } from './toCore.js';
 import { wholesOf } from './wholes.js';
 
@@ -59,9 +59,9 @@ describe('stages', () => {
     expect(measured(measuresAt(whole('pellam-p6'), 'p6-bowl'), 'chamber volume', null)).toBeCloseTo(67.5e-6, 12);
   });
   it('pick the measured sheet in the bore nearest the engine’s', () => {
-    expect(pickSheet(whole('longreach-212').sheets, 'longreach-received', build)!.kind).toBe('measured');
-    expect(pickSheet(whole('corrow-417').sheets, '417-received', build)!.setup.bore!.typed).toBe('98.0 mm');
-    expect(pickSheet([], 'x')).toBeUndefined();
+    expect(pickSheet(whole('longreach-212'), 'longreach-received', build)!.kind).toBe('measured');
+    expect(pickSheet(whole('corrow-417'), '417-received', build)!.setup.bore!.typed).toBe('98.0 mm');
+    expect(pickSheet({ ...whole('corrow-417'), sheets: [] }, 'x')).toBeUndefined();
   });
   it('know the other runners of one test, and no other fixture or bench', () => {
     const head = whole('corrow-417');
@@ -100,9 +100,11 @@ describe('all runners and every exhaust of a stage are one head', () => {
       intakePortId: null,
       rows: good.rows.map((r) => ({ ...r, intake: null })),
     };
+    const other = head.ports.find((o) => o.side === 'exhaust' && o.id !== good.exhaustPortId)!;
     const lesser: Sheet = {
       ...alone,
       id: 'exhaust-lesser',
+      exhaustPortId: other.id,
       rows: alone.rows.map((r) => ({
         ...r,
         exhaust: r.exhaust && { ...r.exhaust, pulls: r.exhaust.pulls.map((p) => ({ ...p, si: 0.9 * p.si })) },
@@ -117,13 +119,15 @@ describe('all runners and every exhaust of a stage are one head', () => {
       [lesser, alone],
     ])
       expect(peak(...order)).toBeCloseTo(0.9 * own, 9);
+    // Two tests of one exhaust are that exhaust tested twice.
+    expect(peak(alone, { ...lesser, exhaustPortId: good.exhaustPortId })).toBeCloseTo(0.95 * own, 9);
   });
-  it('one of another bench, bore or stage stays where it was measured', () => {
+  it('one of another stage, or a claimed one beside a measured intake, stays where it is', () => {
     const elsewhere = (change: Partial<Sheet>) => judged([withoutExhaust(good), { ...worse, ...change }], good.id);
-    expect(reasons(elsewhere({ sourceId: 'another' }))).toContain('no exhaust');
     expect(reasons(elsewhere({ stageId: '417-bowl' }))).toContain('no exhaust');
-    expect(reasons(elsewhere({ setup: { ...worse.setup, bore: millimetres(90) } }))).toContain('no exhaust');
+    expect(reasons(elsewhere({ kind: 'claim' }))).toContain('no exhaust');
     expect(reasons(elsewhere({}))).not.toContain('no exhaust');
+    expect(reasons(elsewhere({ sourceId: 'another' }))).not.toContain('no exhaust');
   });
   it('what separates tests is what the set-up’s fields say is unlike, and what a hand changes between two', () => {
     const changed = ['springs', 'intakeFlowValve', 'exhaustFlowValve', 'portKind', 'gasket'];
@@ -138,7 +142,7 @@ describe('all runners and every exhaust of a stage are one head', () => {
     ['other springs', { springs: 'light' }, { springs: 'running' }],
     ['a gasket on', { gasket: 'off' }, { gasket: 'on' }],
     ['another kind of port', { portKind: 'long runner' }, { portKind: 'divided' }],
-    ['a stand-in exhaust valve', { exhaustFlowValve: null }, { exhaustFlowValve: millimetres(38) }],
+    ['a stand-in intake valve', { intakeFlowValve: null }, { intakeFlowValve: millimetres(47) }],
   ])('a test with %s is not the same port tested again', (_, a, b) => {
     const twice = (one: object, two: object) => {
       const first = { ...good, setup: { ...good.setup, ...one } } as Sheet;
@@ -148,6 +152,20 @@ describe('all runners and every exhaust of a stage are one head', () => {
     expect(twice(a, b)).toBe(false);
     expect(twice(a, a)).toBe(true);
     expect(twice({}, {})).toBe(true);
+  });
+  it('a stand-in valve is another test of its own side alone', () => {
+    const own = { ...good, setup: { ...good.setup, valve: 'own' as const } };
+    const standIn = (change: Partial<Sheet['setup']>): Sheet => ({
+      ...own,
+      id: 'again',
+      setup: { ...own.setup, valve: 'other', ...change },
+    });
+    const exhaust = standIn({ exhaustFlowValve: millimetres(38) });
+    expect([isRepeat(own, exhaust, 'intake'), isRepeat(own, exhaust, 'exhaust')]).toEqual([true, false]);
+    const intake = standIn({ intakeFlowValve: millimetres(47) });
+    expect([isRepeat(own, intake, 'intake'), isRepeat(own, intake, 'exhaust')]).toEqual([false, true]);
+    // One nobody sized may be of either side.
+    expect([isRepeat(own, standIn({}), 'intake'), isRepeat(own, standIn({}), 'exhaust')]).toEqual([false, false]);
   });
 });
 
@@ -354,6 +372,8 @@ describe('a verdict and what it rests on', () => {
     expect(engine.match.leastArea).toMatchObject({ value: 1.3 * 0.0254 ** 2 });
     expect(engine.verdict.limits.filter((l) => l.id === 'area').map((l) => l.odds > 0.5)).toEqual([true, false]);
   });
+  const judged6 = (engine: typeof core, of: ReturnType<typeof whole>, context = {}) =>
+    judgeStage(engine, evaluateTarget(engine), of, 'p6-valve-job', portTests(of, 'p6-valve-job', 'intake'), context);
   it('each proposed act, once done, leaves the uncertainty it promised', () => {
     // Readings that scatter a lot and a bench nobody checked: several acts are worth proposing.
     const assumptions = { ...USUAL_ASSUMPTIONS, repeatability: 0.03, area: 0.05 };
@@ -365,13 +385,7 @@ describe('a verdict and what it rests on', () => {
       measures = p6.measures,
       engine: typeof core = bare,
       checked: ReadonlySet<string> = new Set(),
-    ) =>
-      judgeStage(engine, evaluateTarget(engine), { ...p6, sheets, measures }, 'p6-valve-job', [sheets[0]!], {
-        sources: bundle.sources,
-        assumptions,
-        checked,
-        say,
-      }).verdict;
+    ) => judged6(engine, { ...p6, sheets, measures }, { sources: bundle.sources, assumptions, checked, say }).verdict;
     const now = judge([one]);
     const promised = (act: RegExp) => {
       const found = now.settling.find((s) => act.test(s.settle.act));
@@ -409,13 +423,11 @@ describe('a verdict and what it rests on', () => {
       number: p.id === a.intakePortId ? 1 : p.id === b.intakePortId ? 2 : p.number + 10,
     }));
     const twin = { ...p6, head: { ...p6.head, intakePorts: 2, intakeValves: 2 }, ports };
-    const flowOf = (list: Sheet[]) =>
-      numberOf(judgeStage(core, target, { ...twin, sheets: list }, 'p6-valve-job', [list[0]!]).match.flow!);
-    const single = (s: Sheet) =>
-      numberOf(judgeStage(core, target, { ...p6, sheets: [s] }, 'p6-valve-job', [s]).match.flow!);
+    const flowOf = (list: Sheet[]) => numberOf(judged6(core, { ...twin, sheets: list }).match.flow!);
+    const single = (s: Sheet) => numberOf(judged6(core, { ...p6, sheets: [s] }).match.flow!);
     expect(flowOf([a, b])).toBeCloseTo(single(a) + single(b), 9);
     expect(flowOf([a])).toBeCloseTo(2 * single(a), 9);
-    const { match, verdict } = judgeStage(core, target, { ...twin, sheets: [a, b] }, 'p6-valve-job', [a]);
+    const { match, verdict } = judged6(core, { ...twin, sheets: [a, b] });
     expect(match.runners).toHaveLength(1);
     // Its model says what its figures say.
     const flow = verdict.limits.find((l) => l.id === 'flow')!;
@@ -424,21 +436,29 @@ describe('a verdict and what it rests on', () => {
     expect(area.margin).toBeCloseTo(Math.log(match.limits.find((l) => l.id === 'area')!.speed.value / core.speed), 6);
   });
   it('learns from ports tested again how far one set-up is from the next', () => {
-    const again = (by: number) => ({
-      ...head.sheets.find((s) => s.id === sheetId)!,
-      id: `again-${by}`,
-      rows: head.sheets
-        .find((s) => s.id === sheetId)!
-        .rows.map((r) => ({
-          ...r,
-          intake: r.intake && { ...r.intake, pulls: r.intake.pulls.map((p) => ({ ...p, si: p.si * by })) },
-        })),
+    const one = head.sheets.find((s) => s.id === sheetId)!;
+    const again = (by: number, more: Partial<Sheet> = {}): Sheet => ({
+      ...one,
+      id: `again-${by}-${more.sourceId ?? ''}`,
+      ...more,
+      rows: one.rows.map((r) => ({
+        ...r,
+        intake: r.intake && { ...r.intake, pulls: r.intake.pulls.map((p) => ({ ...p, si: p.si * by })) },
+      })),
     });
-    const read = (s: Sheet) => evaluateSheetOf(head, s);
-    expect(setupFrom([again(1)], 0.01, read)).toBeCloseTo(0.01, 12);
-    // Two pairs 3 % and 3 % apart, pooled with four of 1 %: √((2 × 0.03²/2 + 4 × 0.01²) / 6), logs for shares.
-    const found = setupFrom([again(1), again(1.03), again(1)], 0.01, read);
-    expect(found).toBeCloseTo(Math.sqrt((Math.log(1.03) ** 2 + 4e-4) / 6), 9);
+    const learntOf = (...sheets: Sheet[]) => assumptionsFor({ ...head, sheets }, { sources: bundle.sources });
+    expect(learntOf(again(1)).setup).toBeCloseTo(0.01, 12);
+    // Three tests at 1, 1.03 and 1: the variance about their mean has two degrees of freedom more than the usual four,
+    // of which a spread's mean takes two: √((2/3 ln² 1.03 + 2 × 0.01²) / (2 + 2)).
+    const three = [again(1), again(1.03), again(1, { id: 'third' })];
+    const found = learntOf(...three);
+    expect(found.setup).toBeCloseTo(Math.sqrt(((2 / 3) * Math.log(1.03) ** 2 + 2e-4) / 4), 9);
+    expect(found.freedom).toEqual({ setup: 6, bench: 5 });
+    expect(learntOf(...three.toReversed()).setup).toBeCloseTo(found.setup, 12);
+    // Another bench 8 % off says of benches, not of set-ups.
+    const elsewhere = learntOf(again(1), again(1.08, { sourceId: 'another' }));
+    expect(elsewhere.setup).toBeCloseTo(0.01, 12);
+    expect(elsewhere.otherBench).toBeGreaterThan(1.2 * USUAL_ASSUMPTIONS.otherBench);
   });
   it('reads a port that was tested again as the mean of its sheets, unless one of them is chosen', () => {
     const head = whole('pellam-p6');
@@ -469,7 +489,7 @@ describe('a verdict and what it rests on', () => {
     // Further apart than two set-ups explain: said, and nothing is sure.
     const apart = judged(1.1);
     expect(apart.verdict.evidence.map((e) => plain(evidenceWords(e, say)))).toContainEqual(
-      expect.stringContaining('the sheets lie 10.0 % apart'),
+      expect.stringContaining('are of one port and lie 10.0 % apart'),
     );
     expect(['carries', 'falls short']).not.toContain(apart.verdict.degree);
     // The books of the figures know both sheets.

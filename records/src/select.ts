@@ -1,6 +1,5 @@
 /** Which of several records speaks for a stage: sizes handed down the stages, the sheet to compare, its sister runners. */
 import type { WholeHead } from './api.js';
-import type { Build } from './nouns/build.js';
 import type { Port, Stage } from './nouns/head.js';
 import type { Measure } from './nouns/measure.js';
 import type { Sheet } from './nouns/sheet.js';
@@ -43,7 +42,6 @@ export function measuresAt(whole: Pick<WholeHead, 'stages' | 'measures'>, stageI
 export const touchedPorts = (ports: readonly Port[]): ReadonlySet<string> =>
   new Set(ports.filter((p) => p.touched !== '').map((p) => p.id));
 
-const NONE: ReadonlySet<string> = new Set();
 /** Whether a sheet was taken on a port that is among these. */
 export const isOnPort = (sheet: Sheet, ports: ReadonlySet<string>): boolean =>
   [sheet.intakePortId, sheet.exhaustPortId].some((id) => id !== null && ports.has(id));
@@ -52,47 +50,17 @@ export const isOnPort = (sheet: Sheet, ports: ReadonlySet<string>): boolean =>
 export const speaks = (sheet: Pick<Sheet, 'setAside' | 'setup'>): boolean =>
   sheet.setAside === '' && sheet.setup.reads !== 'difference';
 
-const hasIntake = (sheet: Sheet): boolean => sheet.rows.some((r) => r.intake);
-
-/**
- * The sheet that speaks for a stage unless the user chose one: one of an intake before one of an exhaust alone, measured
- * before claimed, the bore nearest the engine's, the worse of runners left to the match, the newest. Sheets of `touched`
- * ports never speak by themselves.
- */
-export function pickSheet(
-  sheets: readonly Sheet[],
-  stageId: string,
-  build?: Pick<Build, 'bore'>,
-  touched: ReadonlySet<string> = NONE,
-): Sheet | undefined {
-  const off = (s: Sheet) => (build?.bore && s.setup.bore ? Math.abs(s.setup.bore.si - build.bore.si) : 1);
-  return sheets
-    .filter(
-      (s) => s.stageId === stageId && speaks(s) && !isOnPort(s, touched) && s.rows.some((r) => r.intake ?? r.exhaust),
-    )
-    .sort(
-      (a, b) =>
-        Number(hasIntake(b)) - Number(hasIntake(a)) ||
-        Number(b.kind === 'measured') - Number(a.kind === 'measured') ||
-        off(a) - off(b) ||
-        (b.date ?? '').localeCompare(a.date ?? '') ||
-        // Of one day, the later in the list came in later.
-        sheets.indexOf(b) - sheets.indexOf(a),
-    )[0];
-}
-
 /** How a sheet was taken, as far as its sisters are found by it. */
 export type Taken = Pick<Sheet, 'id' | 'stageId' | 'sourceId' | 'kind' | 'intakePortId'> & {
   readonly setup: Pick<Sheet['setup'], 'bore'>;
 };
 
 /** Other sheets taken at the same stage by the same source in the same bore, that may speak for their ports. */
-const takenAlike = (sheets: readonly Sheet[], chosen: Taken, touched: ReadonlySet<string>): Sheet[] =>
+const takenAlike = (sheets: readonly Sheet[], chosen: Taken): Sheet[] =>
   sheets.filter(
     (s) =>
       s.id !== chosen.id &&
       speaks(s) &&
-      !isOnPort(s, touched) &&
       s.stageId === chosen.stageId &&
       s.sourceId === chosen.sourceId &&
       s.kind === chosen.kind &&
@@ -100,17 +68,10 @@ const takenAlike = (sheets: readonly Sheet[], chosen: Taken, touched: ReadonlySe
   );
 
 /** Sheets of other intake ports, taken alike: the other runners of the one chosen. */
-export const sisterSheets = (sheets: readonly Sheet[], chosen: Taken, touched: ReadonlySet<string> = NONE): Sheet[] =>
-  takenAlike(sheets, chosen, touched).filter(
+export const sisterSheets = (sheets: readonly Sheet[], chosen: Taken): Sheet[] =>
+  takenAlike(sheets, chosen).filter(
     (s) => s.intakePortId !== null && chosen.intakePortId !== null && s.intakePortId !== chosen.intakePortId,
   );
-
-/**
- * Sheets whose exhaust is that of the head as the sheet chosen has it: of the same stage, taken alike. A usual visit to
- * the bench flows two intakes and one exhaust.
- */
-export const exhaustSheets = (sheets: readonly Sheet[], chosen: Taken, touched: ReadonlySet<string> = NONE): Sheet[] =>
-  takenAlike(sheets, chosen, touched).filter((s) => s.rows.some((r) => r.exhaust));
 
 /** `port 3`, or its nickname. */
 export const portName = (ports: readonly Port[], id: string | null): string | undefined => {

@@ -1,26 +1,99 @@
-/** What one set-up differs from the next, learnt from ports that were tested again. */
-import { meanLogDifference, type SheetResult } from '@alluvium/core';
+/** What one set-up differs from the next, and one bench from another, learnt from ports that were tested again. */
+import {
+  benchUncertainty,
+  mean,
+  meanLogDifference,
+  USUAL_FREEDOM,
+  type Assumptions,
+  type PortTest,
+} from '@alluvium/core';
 import type { Sheet } from './nouns/sheet.js';
-import { isRepeat } from './repeats.js';
 
-/** Weight of the usual figure, in repeated tests: it holds until there are some. */
-const PRIOR = 4;
+// g[0]!, tests[0]!: a group holds one at least.
+
+/** Squares of what tests of one port lie apart, and how many of them are free. */
+interface Tally {
+  readonly squares: number;
+  readonly freedom: number;
+}
 
 /**
- * Standard deviation of a set-up as a share: the mean log difference of each pair of sheets of one port, over √2, pooled
- * with `usual` as if it came from four pairs (JCGM 100:2008, 4.2.4). `read` gives a sheet's result.
+ * Squared deviations of groups of tests from their mean, from their differences: the sum over all pairs over the count of
+ * groups, each pair over what it is held against. The order of groups and tests does not matter.
  */
-export function setupFrom(sheets: readonly Sheet[], usual: number, read: (sheet: Sheet) => SheetResult): number {
+function tallyOf(
+  groups: readonly (readonly PortTest[])[],
+  scale: (a: readonly PortTest[], b: readonly PortTest[]) => number = () => 1,
+): Tally {
   let squares = 0;
-  let pairs = 0;
-  sheets.forEach((a, i) => {
-    // Each sheet against the one repeated before it: three sheets are two pairs.
-    const b = sheets.slice(0, i).findLast((s) => isRepeat(s, a));
-    if (!b) return;
-    const mean = meanLogDifference(read(a).intake.points, read(b).intake.points);
-    if (mean === undefined) return;
-    squares += mean ** 2 / 2;
-    pairs++;
+  let tied = 0;
+  groups.forEach((a, i) =>
+    groups.slice(0, i).forEach((b) => {
+      const off = a.flatMap((p) =>
+        b.flatMap((q) => meanLogDifference(p.result.intake.points, q.result.intake.points) ?? []),
+      );
+      if (off.length === 0) return;
+      squares += (mean(off) / scale(a, b)) ** 2;
+      tied++;
+    }),
+  );
+  return tied === 0 ? { squares: 0, freedom: 0 } : { squares: squares / groups.length, freedom: groups.length - 1 };
+}
+
+const sum = (tallies: readonly Tally[]): Tally => ({
+  squares: tallies.reduce((s, t) => s + t.squares, 0),
+  freedom: tallies.reduce((s, t) => s + t.freedom, 0),
+});
+
+/**
+ * A standard deviation learnt from differences on top of what is usual, known from `freedom` degrees of freedom: the
+ * conjugate prior of a variance (A. Gelman and others, Bayesian Data Analysis, 3rd ed. (2013), 2.6). A normal deviation with
+ * such a spread is Student's; this is its standard deviation.
+ */
+export function learnt(usual: number, freedom: number, { squares, freedom: n }: Tally): number {
+  return Math.sqrt((squares + (freedom - 2) * usual ** 2) / (freedom + n - 2));
+}
+
+/** One port tested more than once. `repeats` are tests by one bench with nothing changed between them. */
+export interface TestedPort {
+  readonly tests: readonly (PortTest & { readonly sheet: Sheet })[];
+  readonly isRepeat: (a: Sheet, b: Sheet) => boolean;
+}
+
+/**
+ * What the ports that were tested again say of set-ups and of benches. `setup` is the standard deviation of a set-up;
+ * what benches read off is widened or narrowed all alike.
+ */
+export function spreadsFrom(ports: readonly TestedPort[], usual: Assumptions): Assumptions {
+  const repeated = ports.map(({ tests, isRepeat }) => {
+    const groups: TestedPort['tests'][number][][] = [];
+    for (const test of tests) {
+      const group = groups.find((g) => isRepeat(g[0]!.sheet, test.sheet));
+      if (group) group.push(test);
+      else groups.push([test]);
+    }
+    return sum(groups.map((g) => tallyOf(g.map((test) => [test]))));
   });
-  return Math.sqrt((squares + PRIOR * usual ** 2) / (pairs + PRIOR));
+  const setups = sum(repeated);
+  const setup = learnt(usual.setup, USUAL_FREEDOM.setup, setups);
+  const variance = (tests: readonly PortTest[]) =>
+    benchUncertainty(tests[0]!.facts, usual) ** 2 + setup ** 2 / tests.length;
+  const benches = sum(
+    ports.map(({ tests }) => {
+      const byBench = [...new Set(tests.map((t) => t.facts?.bench))].map((bench) =>
+        tests.filter((t) => t.facts?.bench === bench),
+      );
+      return tallyOf(byBench, (a, b) => Math.sqrt((variance(a) + variance(b)) / 2));
+    }),
+  );
+  const times = learnt(1, USUAL_FREEDOM.bench, benches);
+  return {
+    ...usual,
+    setup,
+    checkedBench: usual.checkedBench * times,
+    uncheckedBench: usual.uncheckedBench * times,
+    otherBench: usual.otherBench * times,
+    claim: usual.claim * times,
+    freedom: { setup: USUAL_FREEDOM.setup + setups.freedom, bench: USUAL_FREEDOM.bench + benches.freedom },
+  };
 }

@@ -20,6 +20,7 @@ import type { Measure } from './nouns/measure.js';
 import type { MeasureItem } from './nouns/measureItems.js';
 import type { Sheet } from './nouns/sheet.js';
 import type { Source } from './nouns/source.js';
+import { valveOn } from './repeats.js';
 import { resolutionOf } from './resolution.js';
 
 // build.torque!: a build says its power or its torque.
@@ -213,7 +214,8 @@ export function toSheetFacts(
     bore: setup.bore?.si,
     entry: setup.entry,
     exhaustPipe: setup.exhaustPipe,
-    valve: setup.valve,
+    valve: valveOn(setup, 'intake'),
+    noPort: sheet.intakePortId === null && sheet.kind === 'measured' ? true : undefined,
     flowValve: setup.intakeFlowValve?.si,
     changedSince,
     resolution: setup.reads === 'flow' && flows[0] ? Math.max(...flows.map(resolutionOf)) : 0,

@@ -27,13 +27,25 @@ export interface SheetFacts {
   readonly changedSince: readonly string[];
   /** Half of the last figure written, m³/s. */
   readonly resolution: number;
-  /** Sheets of this port it is the mean of, and how far they lie apart at most (natural logarithm). */
-  readonly pooled?: number;
-  readonly apart?: number;
+  /** Nobody said which of the head's ports it is of. */
+  readonly noPort?: boolean;
 }
 
-/** Sheets of one port further apart than two set-ups of a usual bench explain (2√2 of 1 %). Common practice, no source. */
-export const SHEETS_APART = 0.028;
+/** How many sheets a port's figures are the mean of, and the two of them that lie furthest apart for how they were taken. */
+export interface PooledFacts {
+  readonly count: number;
+  readonly apart?: {
+    /** Natural logarithm. */
+    readonly by: number;
+    /** In standard deviations of what set-ups and benches explain. */
+    readonly times: number;
+    /** What the two are called. */
+    readonly names: readonly [string, string];
+  };
+}
+
+/** Two sheets of one port further apart than set-ups and benches explain nineteen times in twenty, in standard deviations. */
+export const SHEETS_APART = 2;
 
 /** A fixture further from the engine's bore than this keeps from a sure word; than the second from any. */
 export const BORE_NEAR = 0.01;
@@ -66,7 +78,12 @@ export type Evidence = Cap &
     | { readonly code: 'other bore'; readonly fixture: number; readonly bore: number }
     | { readonly code: 'larger valve'; readonly used: number; readonly own: number }
     | { readonly code: 'pooled'; readonly count: number }
-    | { readonly code: 'sheets apart'; readonly count: number; readonly by: number }
+    | {
+        readonly code: 'sheets apart';
+        readonly count: number;
+        readonly by: number;
+        readonly names: readonly [string, string];
+      }
     | { readonly code: 'changed'; readonly what: readonly string[] }
     /** The simulation decides; W, and what the rules of thumb alone would say. */
     | {
@@ -85,26 +102,35 @@ const UP_PROBABLE = { most: 'probably carries' } as const;
 /** Said, and nothing held back. */
 const FREE = { most: 'carries' } as const;
 
-/** What one sheet's evidence keeps from being said of a head on an engine's bore, at the lift that counts. */
-export function sheetEvidence(
-  facts: SheetFacts | undefined,
+/** What the rows of a port keep from being said of a head, at the lift that counts. */
+export function rowsEvidence(
   points: readonly Pick<FlowPoint, 'lift'>[],
   lift: number,
-  bore: number | undefined,
-  ownValve: number | undefined,
+  pooled: PooledFacts | undefined,
 ): Evidence[] {
   const found: Evidence[] = [];
   if (points.length === 1) found.push({ code: 'one row', ...BOTH_PROBABLE });
   const off = nearestRow(points, lift);
   if (off > ROW_NEAR) found.push({ code: 'far row', off, lift, ...(off > ROW_FAR ? NOTHING : BOTH_PROBABLE) });
+  if (!pooled) return found;
+  const { count, apart } = pooled;
+  if (apart && apart.times > SHEETS_APART)
+    found.push({ code: 'sheets apart', count, by: Math.expm1(apart.by), names: apart.names, ...BOTH_PROBABLE });
+  else found.push({ code: 'pooled', count, ...FREE });
+  return found;
+}
+
+/** What the way one sheet was taken keeps from being said of a head on an engine's bore. */
+export function sheetEvidence(
+  facts: SheetFacts | undefined,
+  bore: number | undefined,
+  ownValve: number | undefined,
+): Evidence[] {
+  const found: Evidence[] = [];
   if (!facts) return found;
   const { source } = facts;
   if (facts.kind === 'claim') found.push({ code: 'claim', source, ...UP_PROBABLE });
   else if (!facts.own) found.push({ code: 'elsewhere', source, ...FREE });
-  const { pooled, apart = 0 } = facts;
-  if (pooled !== undefined && apart > SHEETS_APART)
-    found.push({ code: 'sheets apart', count: pooled, by: Math.expm1(apart), ...BOTH_PROBABLE });
-  else if (pooled !== undefined) found.push({ code: 'pooled', count: pooled, ...FREE });
   if (bore === undefined) found.push({ code: 'no bore', ...UP_PROBABLE });
   else if (facts.bore !== undefined) {
     const share = facts.bore / bore - 1;

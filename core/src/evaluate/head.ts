@@ -1,8 +1,8 @@
 import { meanPortArea } from '../head/ratios.js';
 import { noted, work, type Given } from '../method/method.js';
 import type { PortValve, SheetResult, Side } from './sheet.js';
-import type { ReadSheet } from './sheetRows.js';
-import type { SheetFacts } from './evidence.js';
+import type { ReadSheet } from './sheetLeaves.js';
+import type { PooledFacts, SheetFacts } from './evidence.js';
 
 export type SizeItem = 'window' | 'pinch' | 'portVolume' | 'portLength';
 
@@ -42,13 +42,18 @@ export interface Runner {
   readonly facts?: SheetFacts;
   /** The sheets `sheet` is the mean of, where its port was tested more than once. */
   readonly tests?: readonly Pick<Runner, 'name' | 'sheet' | 'facts'>[];
+  readonly pooled?: PooledFacts;
   /** The other ports of its cylinder, each tested by itself: their flows add. */
   readonly beside?: readonly Runner[];
 }
 
+/** The tests a runner is read from: its one sheet, or those it is the mean of. */
+export const testsOf = (runner: Runner): readonly Pick<Runner, 'name' | 'sheet' | 'facts'>[] =>
+  runner.tests ?? [runner];
+
 /** One side of every sheet a runner is read from. */
 export const sheetsOf = (runner: Runner, side: Side): ReadSheet[] =>
-  (runner.tests ?? [runner]).map(({ name, sheet, facts }) => ({
+  testsOf(runner).map(({ name, sheet, facts }) => ({
     name,
     points: sheet[side].points,
     ...(facts ? { facts } : {}),

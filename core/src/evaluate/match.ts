@@ -11,7 +11,8 @@ import { powerEstimates, type School } from './estimates.js';
 import { leastPortArea, type HeadGeometry, type Runner } from './head.js';
 import { areaLimit, flowLimit, valveLimit, type Limit } from './limits.js';
 import { sideOverCam, type OverCam } from './sheet.js';
-import { idOf, meanOf } from './sheetRows.js';
+import { idOf } from './sheetLeaves.js';
+import { meanOf } from './sheetRows.js';
 import { camLiftOf, type Build, type TargetResult } from './target.js';
 
 // curve.at()!: lifts the curve reaches.

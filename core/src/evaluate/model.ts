@@ -11,7 +11,9 @@ import { withManifold } from '../power/manifold.js';
 import { BORE_NEAR, nearestRow } from './evidence.js';
 import { sheetsOf, sizeLeaf, type HeadGeometry, type Runner, type SizeItem } from './head.js';
 import { portsOf, type RunnerReach } from './match.js';
-import { idOf, rowReader } from './sheetRows.js';
+import type { SheetFacts } from './evidence.js';
+import { idOf } from './sheetLeaves.js';
+import { rowReader } from './sheetRows.js';
 import { CHARGE_LEAF, type Build, type TargetResult } from './target.js';
 
 /** A hard limit of one runner. */
@@ -100,19 +102,19 @@ function flowRead(
 ): (values: ArrayLike<number>, shift?: number) => number {
   const { runner, over } = reach;
   const lift = limit ?? over.best.lift;
-  const sheets = sheetsOf(runner, 'intake');
+  const sheets = sheetsOf(runner, 'intake').map((sheet) => ({ ...sheet, extra: fixtureLeaf(sheet.facts, bore, a) }));
   const rows = rowReader(leaves, sheets, 'intake', a, say);
-  const beside = [...fixtureLeaf(runner, bore, a), ...betweenLeaf(runner, lift, a, say)].map((l) => leaves.add(l));
+  const between = betweenLeaf(runner, lift, a, say).map((l) => leaves.add(l));
   return (x, shift = 0) => {
     let all = shift;
-    for (const i of beside) all += x[i]!;
+    for (const i of between) all += x[i]!;
     const moved = rows(x, all);
     const curve = moved.length > 1 ? flowCurve(moved) : undefined;
     return curve ? peakWithin(curve, lift).flow : moved[0]!.flow;
   };
 }
 
-function fixtureLeaf({ facts }: Runner, bore: number | undefined, a: Assumptions): Leaf[] {
+function fixtureLeaf(facts: SheetFacts | undefined, bore: number | undefined, a: Assumptions): Leaf[] {
   if (facts?.bore === undefined || bore === undefined) return [];
   const off = Math.abs(facts.bore / bore - 1);
   if (off <= BORE_NEAR) return [];

@@ -5,6 +5,7 @@ import {
   camProfile,
   evaluateSheet,
   evaluateTarget,
+  expectedApart,
   flowDifference,
   horsepower,
   horsepowerPerCfm,
@@ -26,6 +27,7 @@ import {
   type Build,
   type Runner,
   type SheetFacts,
+  type SheetResult,
   type SheetRow,
 } from '../index.js';
 
@@ -148,14 +150,16 @@ describe('how sure a figure made of rows is', () => {
 describe('sheets of one port taken as one', () => {
   const first = evaluateSheet(setup, line(), {}, 'a');
   const again = evaluateSheet(setup, line(1.02, [0.2, 0.3, 0.4, 0.5, 0.6]), {}, 'b');
-  const pooled = pooledSheet({ intake: [first, again], exhaust: [first] }, {}, 'a');
+  const test = (result: SheetResult, id: string) => ({ result, facts: facts(id) });
+  const pooled = pooledSheet({ intake: [test(first, 'a'), test(again, 'b')], exhaust: [test(first, 'a')] }, {}, 'a');
 
-  it('are their mean at each lift; a lift only one of them has is kept', () => {
+  it('are their mean at each lift; where one does not reach, the other is brought to the level of both', () => {
     const flows = pooled.intake.points.map((p) => [Math.round(p.lift / inches(0.001)), p.flow.value / cfm(1)] as const);
     expect(flows.map(([lift]) => lift)).toEqual([100, 200, 300, 400, 500, 600]);
-    expect(flows[0]![1]).toBeCloseTo(40, 9);
+    // The lone rows go with the mean, 1 % over the one and 1 % under the other, so that the curve has no step.
+    expect(flows[0]![1]).toBeCloseTo(40 * 1.01, 9);
     expect(flows[3]![1]).toBeCloseTo((160 + 163.2) / 2, 9);
-    expect(flows[5]![1]).toBeCloseTo(244.8, 9);
+    expect(flows[5]![1]).toBeCloseTo((244.8 * 1.01) / 1.02, 9);
     expect(pooled.exhaust.points).toHaveLength(5);
     expect(meanLogDifference(again.intake.points, first.intake.points)).toBeCloseTo(Math.log(1.02), 9);
   });
@@ -166,7 +170,7 @@ describe('sheets of one port taken as one', () => {
     ];
     const both: Runner = {
       name: 'port 1',
-      sheet: pooledSheet({ intake: tests.map((t) => t.sheet), exhaust: [first] }, {}, 'a'),
+      sheet: pooledSheet({ intake: tests.map((t) => test(t.sheet, t.name)), exhaust: [test(first, 'a')] }, {}, 'a'),
       facts: facts('a'),
       tests,
     };
@@ -184,7 +188,11 @@ describe('sheets of one port taken as one', () => {
     const before = judged(one);
     const act = before.settling.find((s) => s.settle.act === 'take a off and test it again')!;
     const tests = [one, runner('b')].map(({ name, sheet, facts: f }) => ({ name, sheet, ...(f ? { facts: f } : {}) }));
-    const sheet = pooledSheet({ intake: tests.map((t) => t.sheet), exhaust: [one.sheet] }, {}, 'a');
+    const sheet = pooledSheet(
+      { intake: tests.map((t) => test(t.sheet, t.name)), exhaust: [test(one.sheet, 'a')] },
+      {},
+      'a',
+    );
     const after = judged({ ...one, sheet, tests });
     expect(after.margin!.u).toBeLessThan(before.margin!.u);
     // A second test also repeats the readings, so that it does a little more than its set-up alone promises.
@@ -195,8 +203,9 @@ describe('sheets of one port taken as one', () => {
   it('further apart than two set-ups explain are said, and nothing sure is said of them', () => {
     const build: Build = { ...ENGINE, power: horsepower(200), speed: rpm(4500) };
     const target = evaluateTarget(build);
-    const judged = (apart: number) => {
-      const r = runner('a', line(), { pooled: 2, apart });
+    const judged = (by: number) => {
+      const times = by / expectedApart(facts('a'), facts('b'), A);
+      const r: Runner = { ...runner('a'), pooled: { count: 2, apart: { by, times, names: ['one', 'other'] } } };
       return judgeHead(build, target, { pinch: 2e-3 }, matchHead(build, target, { pinch: 2e-3 }, [r]));
     };
     expect(judged(0.01).evidence.map((e) => e.code)).toContain('pooled');

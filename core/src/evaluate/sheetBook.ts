@@ -7,7 +7,8 @@ import { Leaves, shareLeaf } from '../uncertainty/leaves.js';
 import { responses } from '../uncertainty/propagate.js';
 import type { LeafBook } from '../uncertainty/working.js';
 import { seatBook } from '../valve/seatBook.js';
-import { idOf, meanOf, peakOf, pointLeaf, rowReader, type ReadSheet } from './sheetRows.js';
+import { idOf, type ReadSheet } from './sheetLeaves.js';
+import { meanOf, peakOf, pointLeaf, rowReader } from './sheetRows.js';
 import type { PortValve, Side } from './sheet.js';
 
 // curve!, flowCurve()!: there are points enough for one.

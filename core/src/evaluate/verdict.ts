@@ -18,21 +18,23 @@ import { normalQuantile } from '../uncertainty/normal.js';
 import type { LeafBook, Made } from '../uncertainty/working.js';
 import type { SimulatedPower } from '../simulation/power.js';
 import {
+  rowsEvidence,
   sheetEvidence,
   softEvidence,
   unknownConditions,
   type Branch,
   type Evidence,
-  type SheetFacts,
 } from './evidence.js';
-import { sheetsOf, type HeadGeometry } from './head.js';
+import { sheetsOf, testsOf, type HeadGeometry, type Runner } from './head.js';
 import { flowLeaf, type MatchResult } from './match.js';
 import { headModel, targetMade, type HardLimit, type HeadModel } from './model.js';
 import { joined, sheetBook } from './sheetBook.js';
-import { idOf, meanOf } from './sheetRows.js';
+import { idOf, weightsOf } from './sheetLeaves.js';
+import { meanOf } from './sheetRows.js';
 import type { Build, TargetResult } from './target.js';
 
 // leaf.settle!: those that something settles.
+// weights[]!: one for each test.
 
 /** One hard limit of one runner: ln(limit ÷ target), its standard uncertainty, the odds that it is above the target. */
 export interface LimitOdds extends HardLimit {
@@ -130,7 +132,7 @@ export function judgeHead(
     };
   const draws = leastOf(margins, off);
   const odds = shareAbove(draws);
-  const open = openQuestions(model, margins, off, evidence);
+  const open = openQuestions(model, margins, off, evidence, assumptions);
   const stated = degreeOf(odds, evidence);
   let settling: readonly Settling[] | undefined;
   let flips: readonly Flip[] | undefined;
@@ -170,13 +172,10 @@ function evidenceOf(build: Build, target: TargetResult, model: HeadModel, match:
   const seen = new Set<string>();
   for (const { runner, head, over } of reaches) {
     const lift = target.usefulLift ?? over.best.lift;
-    for (const e of sheetEvidence(
-      runner.facts,
-      runner.sheet.intake.points,
-      lift,
-      build.bore,
-      head.intakeValve?.diameter,
-    )) {
+    for (const e of [
+      ...rowsEvidence(runner.sheet.intake.points, lift, runner.pooled),
+      ...testsOf(runner).flatMap(({ facts }) => sheetEvidence(facts, build.bore, head.intakeValve?.diameter)),
+    ]) {
       const key = JSON.stringify(e);
       if (!seen.has(key)) found.push(e);
       seen.add(key);
@@ -200,16 +199,34 @@ function evidenceOf(build: Build, target: TargetResult, model: HeadModel, match:
   return found;
 }
 
+/** What nobody stated of the tests of one runner, each answer with what it does to the runner's flow. */
+function branchesOf(runner: Pick<Runner, 'name' | 'facts' | 'tests'>, a: Assumptions) {
+  const tests: readonly Pick<Runner, 'name' | 'facts'>[] = runner.tests ?? [runner];
+  const weights = weightsOf(
+    tests.map((t) => t.facts),
+    a,
+  );
+  return tests.flatMap(({ name, facts }, i) =>
+    unknownConditions(facts).map(({ question, answers }): Branch & { readonly runner: string } => ({
+      runner: name,
+      question,
+      // Of several tests one moves the mean by what it counts.
+      answers: answers.map(({ label, shift }) => ({ label, shift: shift * weights[i]! })),
+    })),
+  );
+}
+
 /** What each answer to each unknown condition would make of the verdict. */
 function openQuestions(
   model: HeadModel,
   margins: readonly number[],
   off: readonly Float64Array[],
   evidence: readonly Evidence[],
+  a: Assumptions,
 ): OpenQuestion[] {
   return model.reaches.flatMap((reach) =>
-    unknownConditions(reach.runner.facts).map((branch: Branch): OpenQuestion => ({
-      runner: reach.runner.name,
+    branchesOf(reach.runner, a).map((branch): OpenQuestion => ({
+      runner: branch.runner,
       question: branch.question,
       answers: branch.answers.map(({ label, shift }) => {
         const moved = shift === 0 ? margins : model.shifted((r) => (r === reach ? shift : 0));
@@ -363,7 +380,8 @@ export function verdictBySimulation(
   rules: HeadVerdict,
   { power: made, of }: SimulatedPower,
   wanted: number,
-  runners: readonly { readonly name: string; readonly facts?: SheetFacts | undefined }[],
+  runners: readonly Pick<Runner, 'name' | 'facts' | 'tests'>[],
+  assumptions: Assumptions = USUAL_ASSUMPTIONS,
 ): HeadVerdict {
   const margin = Math.log(made / wanted);
   const off = deviations(of, 1);
@@ -377,9 +395,9 @@ export function verdictBySimulation(
   ];
   const sheet = of.find((r) => /^simulation:sheet:.*:intake$/.test(r.leaf.id));
   const slope = sheet ? sheet.change[0]! / standardUncertainty(sheet.leaf.spread) : 0;
-  const open = runners.flatMap(({ name, facts }) =>
-    unknownConditions(facts).map((branch): OpenQuestion => ({
-      runner: name,
+  const open = runners.flatMap((runner) =>
+    branchesOf(runner, assumptions).map((branch): OpenQuestion => ({
+      runner: branch.runner,
       question: branch.question,
       answers: branch.answers.map(({ label, shift }) => {
         const moved = shareAbove(leastOf([margin + slope * shift], off));

@@ -67,14 +67,21 @@ export const meanOfPulls: Method<{ pulls: readonly number[] }> = {
   compute: ({ pulls }) => mean(pulls),
 };
 
-export const meanOfSheets: Method<{ flows: readonly number[] }> = {
+export const meanOfSheets: Method<{ flows: readonly number[]; weights: readonly number[] }> = {
   id: 'mean-of-sheets',
   title: 'Mean of several sheets of one port',
-  formula: '\\bar{Q} = \\frac{1}{n}\\sum_i Q_i',
-  inputs: { flows: { label: 'flow by each sheet', symbol: 'Q_i', kind: 'flow' } },
+  formula: '\\bar{Q} = \\frac{\\sum_i w_i Q_i}{\\sum_i w_i}',
+  inputs: {
+    flows: { label: 'flow by each sheet', symbol: 'Q_i', kind: 'flow' },
+    weights: { label: 'what each sheet counts', symbol: 'w_i', kind: 'ratio' },
+  },
   result: { label: 'flow, mean of the sheets', symbol: '\\bar{Q}', kind: 'flow' },
-  source: 'Arithmetic mean (JCGM 100:2008, 4.2.1).',
-  compute: ({ flows }) => mean(flows),
+  source:
+    'Generalised least squares: A. C. Aitken, Proc. R. Soc. Edinb. 55 (1936) 42. Sheets of one bench share what it reads off.',
+  caution:
+    'A sheet without a row at this lift is read between its rows; where one does not reach, the others are brought to the level of all.',
+  compute: ({ flows, weights }) =>
+    flows.reduce((sum, q, i) => sum + weights[i]! * q, 0) / weights.reduce((sum, w) => sum + w, 0),
 };
 
 export const scatter: Method<{ pulls: readonly number[] }> = {

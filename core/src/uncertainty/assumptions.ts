@@ -46,15 +46,33 @@ export interface Assumptions {
   readonly statedSize: number;
   /** What an hour of the shop costs; 0 as long as nobody said. Money. */
   readonly hourRate: number;
+  /** How well the spreads of set-ups and of benches are known, in degrees of freedom; as usual where left out. */
+  readonly freedom?: SpreadFreedom;
 }
+
+/** Degrees of freedom behind the two spreads that are learnt from tests; each over 2. */
+export interface SpreadFreedom {
+  readonly setup: number;
+  readonly bench: number;
+}
+
+/**
+ * Degrees of freedom of the usual figures. Benches: five control heads, two readings each (137/135, 195/194, 249/258,
+ * 290/295, 310/315 cfm), whose differences over √2 are 1.4 %, a standard deviation of 1.8 % once that is known from five
+ * differences only. Set-ups: as from four pairs. Common practice, no source.
+ */
+export const USUAL_FREEDOM: SpreadFreedom = { setup: 4, bench: 5 };
+
+/** The figures of the table; how well they are known is no figure of it. */
+export type AssumedFigure = Exclude<keyof Assumptions, 'freedom'>;
 
 export const USUAL_ASSUMPTIONS: Assumptions = {
   repeatability: 0.005,
   setup: 0.01,
   liftZero: inches(0.002),
   checkedBench: 0.01,
-  uncheckedBench: 0.02,
-  otherBench: 0.03,
+  uncheckedBench: 0.018,
+  otherBench: 0.018,
   claim: 0.04,
   betweenRows: 0.25,
   rowReach: inches(0.05),
@@ -74,15 +92,19 @@ export const USUAL_ASSUMPTIONS: Assumptions = {
 };
 
 /** What each of them is called, and where it comes from; the order of the table. */
-export const ASSUMPTION_WORDS: Readonly<
-  Record<keyof Assumptions, { readonly label: string; readonly source: string }>
-> = {
+export const ASSUMPTION_WORDS: Readonly<Record<AssumedFigure, { readonly label: string; readonly source: string }>> = {
   repeatability: { label: 'one reading against the next in one set-up, until there are pulls', source: P },
   setup: { label: 'one set-up against the next', source: P },
   liftZero: { label: 'zero of the lift, within ±', source: `${P} .005 in is 5 % of the flow at .100.` },
   checkedBench: { label: 'what our own bench reads off, checked', source: P },
-  uncheckedBench: { label: 'what our own bench reads off, never checked', source: P },
-  otherBench: { label: 'what another bench reads off ours', source: P },
+  uncheckedBench: {
+    label: 'what our own bench reads off, never checked',
+    source: `${P} Good benches agree on a control head within 3.5 %, nineteen times in twenty.`,
+  },
+  otherBench: {
+    label: 'what another bench reads off',
+    source: `${P} Good benches agree on a control head within 3.5 %, nineteen times in twenty.`,
+  },
   claim: { label: 'what a published claim reads off', source: P },
   betweenRows: { label: 'flow between rows, a share for each inch to the nearer one', source: P },
   rowReach: { label: 'rows nearer than this lead on to the lift that counts', source: P },

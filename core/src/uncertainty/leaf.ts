@@ -1,5 +1,5 @@
 import type { Kind } from '../quantity/units.js';
-import { normalQuantile } from './normal.js';
+import { normalQuantile, studentQuantile } from './normal.js';
 
 /**
  * One thing that is not known exactly: a reading, a size, a factor of the trade. Whatever rests on it names it by its id,
@@ -33,12 +33,18 @@ export type Spread =
   /** Anything within `half` of the value, all alike. */
   | { readonly shape: 'uniform'; readonly half: number }
   /** From `low` to `high` below and above the value (both positive), likeliest at the value. */
-  | { readonly shape: 'triangular'; readonly low: number; readonly high: number };
+  | { readonly shape: 'triangular'; readonly low: number; readonly high: number }
+  /**
+   * Normal with a spread that is itself only known from `freedom` (over 2) degrees of freedom: Student's distribution, what
+   * is left once the spread is integrated over (JCGM 101:2008, 6.4.9). `u` is its standard deviation.
+   */
+  | { readonly shape: 'student'; readonly u: number; readonly freedom: number };
 
 /** Standard deviation (JCGM 100:2008, 4.3.7 to 4.3.9; a triangle with unequal legs by its second moment). */
 export function standardUncertainty(spread: Spread): number {
   switch (spread.shape) {
     case 'normal':
+    case 'student':
       return spread.u;
     case 'uniform':
       return spread.half / Math.sqrt(3);
@@ -58,6 +64,12 @@ export function deviationAt(spread: Spread, p: number): number {
   switch (spread.shape) {
     case 'normal':
       return spread.u * normalQuantile(p);
+    case 'student': {
+      const { u, freedom } = spread;
+      if (p === 0.5) return 0;
+      const t = studentQuantile(2 * Math.min(p, 1 - p), freedom);
+      return u * Math.sqrt((freedom - 2) / freedom) * (p < 0.5 ? -t : t);
+    }
     case 'uniform':
       return spread.half * (2 * p - 1);
     case 'triangular': {
@@ -76,6 +88,8 @@ export function narrowed(spread: Spread, u: number): Spread {
   switch (spread.shape) {
     case 'normal':
       return { shape: 'normal', u };
+    case 'student':
+      return { ...spread, u };
     case 'uniform':
       return { shape: 'uniform', half: spread.half * share };
     case 'triangular':

@@ -28,3 +28,13 @@ export const shareLeaf = (
   source,
   ...(settle ? { settle } : {}),
 });
+
+/** The same where the spread `u` is only known from so many degrees of freedom, over 2: what is learnt from few tests has long tails. */
+export const learntLeaf = (
+  id: string,
+  label: string,
+  u: number,
+  freedom: number,
+  settle?: Settle,
+  source?: string,
+): Leaf => ({ ...shareLeaf(id, label, u, settle, source), spread: { shape: 'student', u, freedom } });

@@ -83,9 +83,22 @@ const drawn = new Map<string, Float64Array>();
 const MOST_KEPT = 1000;
 
 const tables = new Map<string, Float64Array>();
+/** What spreads of one form have in common, whatever their width. */
+function shapeOf(spread: Spread): string {
+  switch (spread.shape) {
+    case 'triangular':
+      return `triangular ${(spread.low / spread.high).toFixed(9)}`;
+    case 'student':
+      return `student ${spread.freedom}`;
+    case 'normal':
+    case 'uniform':
+      return spread.shape;
+  }
+}
+
 /** The middle of each of DRAWS equal shares of a shape, rising, in standard uncertainties: one table for each shape. */
 function sharesOf(spread: Spread): Float64Array {
-  const shape = spread.shape === 'triangular' ? `triangular ${(spread.low / spread.high).toFixed(9)}` : spread.shape;
+  const shape = shapeOf(spread);
   const known = tables.get(shape);
   if (known) return known;
   const u = standardUncertainty(spread);

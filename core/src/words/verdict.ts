@@ -32,7 +32,7 @@ export function evidenceWords(e: Evidence, say: Say): string {
     case 'pooled':
       return `Mean of ${e.count} sheets of its port.`;
     case 'sheets apart':
-      return `Its port was tested ${e.count} times, and the sheets lie ${say.of(e.by, 'percent')} apart, more than two set-ups explain: find out which is right, and choose it in Compare.`;
+      return `${e.names[0]} and ${e.names[1]} are of one port and lie ${say.of(e.by, 'percent')} apart, more than set-ups and benches explain: find out which is right, and set the other aside.`;
     case 'other bore':
       return `Tested on a bore of ${say.of(e.fixture, 'length')}; this engine’s is ${say.of(e.bore, 'length')}.`;
     case 'no bore':

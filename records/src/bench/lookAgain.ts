@@ -12,7 +12,8 @@ import {
 import { evaluateSheetOf, type FlowedHead } from '../evaluateHead.js';
 import type { Call } from '../nouns/bench.js';
 import type { Sheet } from '../nouns/sheet.js';
-import { lineage, pickSheet, portName, sisterSheets, type Taken } from '../select.js';
+import { lineage, portName, sisterSheets, type Taken } from '../select.js';
+import { pickSheet } from '../evidence.js';
 import { sameLift } from './session.js';
 
 // results.get()!: every sheet was evaluated.
@@ -29,8 +30,8 @@ export function expectations(whole: FlowedHead, sheet: Taken, calls: readonly Ca
   const sisters = sisterSheets(whole.sheets, sheet);
   const stage = lineage(whole.stages, sheet.stageId)
     .slice(1)
-    .find((s) => pickSheet(whole.sheets, s.id));
-  const before = stage && pickSheet(whole.sheets, stage.id);
+    .find((s) => pickSheet(whole, s.id));
+  const before = stage && pickSheet(whole, stage.id);
   const results = new Map([...sisters, ...(before ? [before] : [])].map((s) => [s.id, evaluateSheetOf(whole, s)]));
   const of = (side: Side) => {
     const curveOf = (s: Sheet) => results.get(s.id)![side].curve;

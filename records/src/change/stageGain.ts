@@ -20,11 +20,12 @@ import {
 } from '@alluvium/core';
 import { booksOf } from '../books.js';
 import { conditionsOf, portIdOf } from '../claims/conditions.js';
-import { evaluateSheetOf, valvesOf, type FlowedHead, type JudgingContext } from '../evaluateHead.js';
+import { pooledResult, type FlowedHead, type JudgingContext } from '../evaluateHead.js';
 import type { Stage } from '../nouns/head.js';
 import type { Sheet } from '../nouns/sheet.js';
-import { pooledResult, repeatsOf } from '../repeats.js';
-import { lineage, measuresAt, pickSheet, portName, speaks } from '../select.js';
+import { leastPort } from '../evidence.js';
+import { repeatsOf } from '../repeats.js';
+import { lineage, measuresAt, portName, speaks } from '../select.js';
 
 // gains[]!: the one before, from the second on.
 // []!, means[]!: two of each, before and after.
@@ -146,15 +147,15 @@ export function sheetOfSide(
 ): Sheet | undefined {
   const stage = whole.stages.find((s) => s.id === stageId);
   const paired = stage && stagePair(whole, stage, side, context)?.b;
-  return paired ?? pickSheet(flowedSheets(whole.sheets, stageId, side), stageId);
+  return paired ?? leastPort(whole, stageId, side)?.sheets[0];
 }
 
 /** A sheet with its repeats, read as one. */
 export function readOf(whole: FlowedHead, sheet: Sheet, side: Side) {
-  const sheets = repeatsOf(whole, sheet) as readonly [Sheet, ...Sheet[]];
-  const measures = measuresAt(whole, sheet.stageId);
-  const results = sheets.map((s) => evaluateSheetOf(whole, s, measures));
-  return { sheets, result: pooledResult(sheets, results, valvesOf(whole, sheet, measures))[side] };
+  const sheets = repeatsOf(whole, sheet, side) as readonly [Sheet, ...Sheet[]];
+  const none: readonly Sheet[] = [];
+  const tests = side === 'intake' ? { intake: sheets, exhaust: none } : { intake: none, exhaust: sheets };
+  return { sheets, result: pooledResult(whole, tests, {}, measuresAt(whole, sheet.stageId))[side] };
 }
 
 /** What a stage gained on a side; undefined where one of the two was not flowed. */

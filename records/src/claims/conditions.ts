@@ -5,6 +5,7 @@ import type { Port } from '../nouns/head.js';
 import type { Measure } from '../nouns/measure.js';
 import type { Setup, Sheet } from '../nouns/sheet.js';
 import type { SourceStated } from '../nouns/source.js';
+import { valveOn } from '../repeats.js';
 import { portName } from '../select.js';
 
 const known = (word: string): string | undefined => (word === 'unknown' || word === '' ? undefined : word);
@@ -19,7 +20,7 @@ export const conditionsOf = (sheet: Sheet, ports: readonly Port[], side: Side): 
   bore: sheet.setup.bore?.si,
   entry: known(sheet.setup.entry),
   exhaustPipe: known(sheet.setup.exhaustPipe),
-  valve: known(sheet.setup.valve),
+  valve: known(valveOn(sheet.setup, side)),
   flowValve: sheet.setup[`${side}FlowValve`]?.si,
   pipeDiameter: sheet.setup.pipeDiameter?.si,
   pipeLength: sheet.setup.pipeLength?.si,

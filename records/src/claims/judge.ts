@@ -34,7 +34,8 @@ import type { Build } from '../nouns/build.js';
 import type { Measure } from '../nouns/measure.js';
 import type { Sheet } from '../nouns/sheet.js';
 import { toCoreSections } from '../sections.js';
-import { isOnPort, measuresAt, pickSheet, portName, speaks, surveyAt, touchedPorts } from '../select.js';
+import { leastPort } from '../evidence.js';
+import { isOnPort, measuresAt, portName, speaks, surveyAt, touchedPorts } from '../select.js';
 import { measured } from '../toCore.js';
 import { conditionsOf, portIdOf } from './conditions.js';
 
@@ -129,7 +130,7 @@ function nearestOwn(head: NetHead, claim: Sheet, side: Side, { own, build }: Cla
     }));
   const least = Math.min(...held.map((h) => h.differs));
   const nearest = held.filter((h) => h.differs === least).map((h) => h.sheet);
-  return pickSheet(nearest, claim.stageId, build, touchedPorts(head.ports));
+  return leastPort({ ...head, sheets: nearest }, claim.stageId, side, build)?.sheets[0];
 }
 
 /** A piped exhaust is held against piped ones; where a claim does not say, against all. */

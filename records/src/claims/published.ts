@@ -3,7 +3,7 @@ import { comparable, inches, sideBySide, type FlowCurve, type PublishedRow, type
 import { evaluated } from './evaluated.js';
 import type { Source } from '../nouns/source.js';
 import type { Sheet } from '../nouns/sheet.js';
-import { pickSheet, touchedPorts } from '../select.js';
+import { leastPort } from '../evidence.js';
 import { conditionsOf } from './conditions.js';
 import type { NetHead } from './judge.js';
 
@@ -42,7 +42,7 @@ export function publications(
       return curve ? [{ sheet, curve }] : [];
     });
   const ours = flowed.map((f) => f.sheet).filter((s) => s.sourceId === own);
-  const speaks = pickSheet(ours, stageId, undefined, touchedPorts(head.ports));
+  const speaks = leastPort({ ...head, sheets: ours }, stageId, side)?.sheets[0];
   const rank = (s: Sheet) => (s === speaks ? 0 : s.sourceId === own ? 1 : s.kind === 'measured' ? 2 : 3);
   flowed.sort((a, b) => rank(a.sheet) - rank(b.sheet) || (a.sheet.date ?? '').localeCompare(b.sheet.date ?? ''));
   // One table a source; of our own the one that speaks for the stage.

@@ -15,8 +15,8 @@ import {
 import { judgeStage, type JudgingContext } from '../evaluateHead.js';
 import type { Build } from '../nouns/build.js';
 import type { Report } from '../nouns/claim.js';
-import { repeatsOf } from '../repeats.js';
-import { measuresAt, pickSheet, touchedPorts } from '../select.js';
+import { portTests } from '../evidence.js';
+import { measuresAt } from '../select.js';
 import { toCoreBuild } from '../toCore.js';
 import { knownPlaces, type NetHead } from './judge.js';
 
@@ -70,16 +70,9 @@ export const judgedReports = (
     if (report.buildId !== null && !build) return [];
     const { core, target } = claimedEngine(report, build, context.assumptions);
     const reservations: string[] = [];
-    const sheet = pickSheet(
-      head.sheets.filter((s) => s.kind === 'measured' && (!own || s.sourceId === own) && s.rows.some((r) => r.intake)),
-      report.stageId,
-      build,
-      touchedPorts(head.ports),
-    );
-    const { match, verdict } = judgeStage(core, target, head, report.stageId, sheet ? repeatsOf(head, sheet) : [], {
-      ...context,
-      say,
-    });
+    const sheets = head.sheets.filter((s) => s.kind === 'measured' && (!own || s.sourceId === own));
+    const ports = portTests({ ...head, sheets }, report.stageId, 'intake', build);
+    const { match, verdict } = judgeStage(core, target, head, report.stageId, ports, { ...context, say }, { build });
     if (match.intake && target.usefulLift === undefined)
       reservations.push('No cam is known: the peak of the sheet is taken, which the engine may not open to.');
     if (report.taken === 'chassis dyno')

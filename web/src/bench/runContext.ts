@@ -4,7 +4,7 @@ import {
   evaluateSheetOf,
   expectations,
   kept,
-  pickSheet,
+  leastPort,
   sameLift,
   secondLookWords,
   secondLooks,
@@ -69,10 +69,11 @@ export function curvesBehind(
     evaluateSheetOf(whole, sheet)[side].points.map((p) => ({ lift: p.lift, flow: p.flow.value }));
   const base = heads.find((h) => h.whole.head.id !== whole.head.id);
   const fresh = new Set(session.readings.map((r) => r.sheetId));
-  const before = pickSheet(
-    whole.sheets.filter((s) => !fresh.has(s.id)),
+  const before = leastPort(
+    { ...whole, sheets: whole.sheets.filter((s) => !fresh.has(s.id)) },
     session.session.stageId,
-  );
+    side,
+  )?.sheets[0];
   const claim = whole.sheets.find((s) => s.kind === 'claim' && s.setup.reads !== 'difference');
   return [
     ...(base ? of(`${base.letter} ${base.name}`, base.result?.[side].curve?.points) : []),

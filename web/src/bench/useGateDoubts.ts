@@ -37,9 +37,12 @@ export function useGateDoubts(
   const before = computed(
     () =>
       pickSheet(
-        props.whole.sheets.filter(
-          (s) => s.kind === 'measured' && !props.page.whole.value?.sheets.some((o) => o.id === s.id),
-        ),
+        {
+          ...props.whole,
+          sheets: props.whole.sheets.filter(
+            (s) => s.kind === 'measured' && !props.page.whole.value?.sheets.some((o) => o.id === s.id),
+          ),
+        },
         props.session.stageId,
       )?.setup ?? props.whole.sheets.findLast((s) => s.kind === 'measured')?.setup,
   );

@@ -64,7 +64,7 @@ export function useMapReading(
   /** Flow of the bench at that lift, at the depression of the map. */
   const benchFlow = computed(() => {
     const { lift, depression } = draft.value;
-    const sheet = props.whole.sheets[0] ?? pickSheet(props.head.sheets, props.whole.session.stageId);
+    const sheet = props.whole.sheets[0] ?? pickSheet(props.head, props.whole.session.stageId);
     if (!lift || !depression || !sheet || !draft.value.side) return undefined;
     const q = evaluateSheetOf(props.head, sheet)[draft.value.side].curve?.at(lift.si);
     return q === undefined

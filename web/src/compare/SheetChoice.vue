@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { pickSheet, repeatsOf, sheetName, touchedPorts } from '@alluvium/records';
+import { leastPort, sheetName } from '@alluvium/records';
 import { computed } from 'vue';
 import { useActiveBuild } from '../data/build.js';
 import { useWriteLineup, type CompareHead } from '../data/comparison.js';
@@ -9,7 +9,7 @@ import { useChange } from '../data/useChange.js';
 // name()!: sheets of the head itself.
 // active.value!: the page is shown only with a build at hand.
 
-/** Which sheet of a head is read: one of them, or the best available of a stage with all of its port that were taken alike. */
+/** Which sheet of a head is read: one of them, or all that speak for the port of a stage that decides. */
 const props = defineProps<{ head: CompareHead; all: readonly CompareHead[] }>();
 const { active } = useActiveBuild();
 const sources = useListOf('source');
@@ -25,13 +25,16 @@ const name = (id: string | undefined) => {
 const groups = computed(() => {
   const { whole } = props.head;
   return whole.stages.map((stage) => {
-    const best = pickSheet(whole.sheets, stage.id, active.value?.build, touchedPorts(whole.ports));
-    const count = best ? repeatsOf(whole, best).length : 0;
-    const read = count > 1 ? `Mean of the ${count} sheets of its port, with` : 'Best available:';
+    const build = active.value?.build;
+    // The port shown is the one that decides; where this stage is not the one judged, the one that flows least.
+    const judged = stage.id === props.head.stage.id && !props.head.chosenSheetId ? props.head.pooled : undefined;
+    const read = judged ?? leastPort(whole, stage.id, 'intake', build)?.sheets ?? [];
+    const [best] = read;
+    const words = read.length > 1 ? `All ${read.length} tests of its least port, with` : 'Its least port:';
     return {
       stage,
       options: [
-        [`${BEST}${stage.id}`, best ? `${read} ${name(best.id)}` : 'Nothing flowed'] as const,
+        [`${BEST}${stage.id}`, best ? `${words} ${name(best.id)}` : 'Nothing flowed'] as const,
         ...whole.sheets
           .filter((s) => s.stageId === stage.id && s.setup.reads !== 'difference')
           .map((s) => [s.id, name(s.id)!] as const),
@@ -50,7 +53,7 @@ async function pick(chosen: string): Promise<void> {
   );
   await change.run(
     () => write(active.value!.build.id, { entries }),
-    `${props.head.letter} is read from ${sheet ? name(sheet.id) : 'the best available sheet'} now.`,
+    `${props.head.letter} is read from ${sheet ? name(sheet.id) : 'all tests of its least port'} now.`,
   );
 }
 </script>

@@ -1,14 +1,6 @@
 <script setup lang="ts">
 import { capital } from '@alluvium/core';
-import {
-  pickSheet,
-  removal,
-  replacement,
-  touchedPorts,
-  type Sheet,
-  type Stage,
-  type WholeHead,
-} from '@alluvium/records';
+import { pickSheet, removal, replacement, type Sheet, type Stage, type WholeHead } from '@alluvium/records';
 import { computed } from 'vue';
 import { useRouter } from 'vue-router';
 import { useActiveBuild } from '../data/build.js';
@@ -35,7 +27,7 @@ const inLineup = computed(() =>
   (lineup.data.value?.entries ?? []).some(({ entry }) => {
     if (entry.stageId !== props.stage.id) return false;
     if (!props.sheet) return true;
-    const best = pickSheet(props.whole.sheets, entry.stageId, active.value?.build, touchedPorts(props.whole.ports));
+    const best = pickSheet(props.whole, entry.stageId, active.value?.build);
     return (entry.sheetId ?? best?.id) === props.sheet.id;
   }),
 );

@@ -1,0 +1,123 @@
+/** What all rows of a sheet share that is not known exactly, and what each sheet of a port counts by it. */
+import { conversionError } from '../flow/reading.js';
+import { USUAL_FREEDOM, type Assumptions } from '../uncertainty/assumptions.js';
+import { standardUncertainty, type Leaf } from '../uncertainty/leaf.js';
+import { learntLeaf, shareLeaf } from '../uncertainty/leaves.js';
+import type { SheetFacts } from './evidence.js';
+import type { PointResult, Side } from './sheet.js';
+
+// groups.get()!, sheets[]!: every sheet is in its group.
+
+/** One side of one sheet: what to call it, its rows, how it was taken. */
+export interface ReadSheet {
+  readonly name: string;
+  readonly points: readonly PointResult[];
+  readonly facts?: SheetFacts;
+  /** What else all of its rows share, each as a share of the flow. */
+  readonly extra?: readonly Leaf[];
+}
+
+export const idOf = ({ facts, name }: Pick<ReadSheet, 'facts' | 'name'>): string => facts?.id ?? name;
+
+/** What a test of a port nobody named may lie off any one port of its head. Common practice, no source. */
+const PORT_TO_PORT = 0.015;
+
+/** What all rows of one side of a sheet share, each as a share of the flow. */
+export function sharedLeaves(sheet: ReadSheet, side: Side, a: Assumptions): Leaf[] {
+  const { facts, name } = sheet;
+  // The two directions of a bench are set up and sealed one by one; what the meter reads off is one thing.
+  const own = side === 'intake' ? idOf(sheet) : `${idOf(sheet)}:exhaust`;
+  const settle = {
+    act: `take ${name} off and test it again`,
+    after: a.setup / Math.SQRT2,
+    minutes: 40,
+  };
+  return [
+    learntLeaf(`setup:${own}`, `set-up of ${name}`, a.setup, (a.freedom ?? USUAL_FREEDOM).setup, settle),
+    benchLeaf(facts, a),
+    ...conversionLeaf(facts, own),
+    ...(facts?.noPort
+      ? [
+          shareLeaf(`port:${own}`, `which port ${name} is of`, PORT_TO_PORT, {
+            act: `ask which port ${name} is of`,
+            after: 0,
+            minutes: 5,
+          }),
+        ]
+      : []),
+    ...(sheet.extra ?? []),
+  ];
+}
+
+function benchLeaf(facts: SheetFacts | undefined, a: Assumptions): Leaf {
+  const { bench: freedom } = a.freedom ?? USUAL_FREEDOM;
+  if (facts?.kind === 'claim')
+    return learntLeaf(`source:${facts.bench}`, `what ${facts.source ?? 'its source'} reads off`, a.claim, freedom, {
+      act: 'test it on your own bench',
+      after: Math.hypot(a.setup, a.uncheckedBench),
+      minutes: 60,
+    });
+  const id = `bench:${facts?.bench ?? 'own'}`;
+  if (facts && !facts.own)
+    return learntLeaf(id, `what ${facts.source ?? 'that bench'} reads off`, a.otherBench, freedom, {
+      act: 'test it on your own bench',
+      after: a.checkedBench,
+      minutes: 60,
+    });
+  return facts?.checked
+    ? learntLeaf(id, 'what the bench reads off', a.checkedBench, freedom)
+    : learntLeaf(id, 'what the bench reads off', a.uncheckedBench, freedom, {
+        act: 'check the bench with a plate',
+        after: a.checkedBench,
+        minutes: 15,
+      });
+}
+
+/** Standard uncertainty of what the bench of a sheet reads off, a share. */
+export const benchUncertainty = (facts: SheetFacts | undefined, a: Assumptions): number =>
+  standardUncertainty(benchLeaf(facts, a).spread);
+
+function conversionLeaf(facts: SheetFacts | undefined, own: string): Leaf[] {
+  if (facts?.depression === undefined) return [];
+  const off = Math.abs(conversionError(facts.depression));
+  if (off <= 0.0005) return [];
+  return [
+    {
+      id: `conversion:${own}`,
+      label: 'what converting the depression by the root leaves out',
+      value: 0,
+      spread: { shape: 'uniform', half: off },
+      source: 'root against an isentropic nozzle that draws from the room',
+      settle: { act: 'test at 28 in of water', after: 0, minutes: 40 },
+    },
+  ];
+}
+
+/** Variance of a sheet against its bench: its set-up, and which port it is of. */
+const ownVariance = (facts: SheetFacts | undefined, a: Assumptions): number =>
+  a.setup ** 2 + (facts?.noPort ? PORT_TO_PORT ** 2 : 0);
+
+/**
+ * What each sheet of one port counts, summing to 1: sheets of one bench share what it reads off, so that ten of them weigh
+ * little more than one against another bench's. Generalised least squares (A. C. Aitken, Proc. R. Soc. Edinb. 55 (1936)
+ * 42), in closed form for spreads that are shared within a bench.
+ */
+export function weightsOf(facts: readonly (SheetFacts | undefined)[], a: Assumptions): number[] {
+  const own = facts.map((f) => 1 / ownVariance(f, a));
+  const bench = facts.map((f) => benchLeaf(f, a).id);
+  const inBench = new Map<string, number>();
+  facts.forEach((_, i) => inBench.set(bench[i]!, (inBench.get(bench[i]!) ?? 0) + own[i]!));
+  const share = facts.map((f, i) => {
+    const all = inBench.get(bench[i]!)!;
+    return own[i]! / all / (benchUncertainty(f, a) ** 2 + 1 / all);
+  });
+  const sum = share.reduce((s, w) => s + w, 0);
+  return share.map((w) => w / sum);
+}
+
+/** How far two sheets of one port are expected to lie apart, a standard deviation as a share. */
+export function expectedApart(one: SheetFacts | undefined, other: SheetFacts | undefined, a: Assumptions): number {
+  const shared = benchLeaf(one, a).id === benchLeaf(other, a).id;
+  const bench = shared ? 0 : benchUncertainty(one, a) ** 2 + benchUncertainty(other, a) ** 2;
+  return Math.sqrt(bench + ownVariance(one, a) + ownVariance(other, a));
+}
