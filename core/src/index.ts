@@ -9,6 +9,7 @@ export * from './method/method.js';
 export * from './method/mean.js';
 export * from './method/statistics.js';
 export * from './flow/reading.js';
+export * from './flow/usualShape.js';
 export * from './flow/curve.js';
 export * from './flow/describe.js';
 export * from './flow/differences.js';

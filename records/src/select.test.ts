@@ -14,7 +14,12 @@ import {
   bestWords,
   targetWords,
   cfm,
+  DEGREES,
+  degreeOf,
+  degreeWords,
   feetPerSecond,
+  horsepower,
+  lowOf,
   rpm,
 } from '@alluvium/core';
 import { describe, expect, it } from 'vitest';
@@ -274,22 +279,110 @@ describe('a verdict and what it rests on', () => {
     expect(claim.degree).toBe('probably carries');
     expect(codes(claim)).toContain('claim');
   });
-  it('cannot be told of a choke of 1.3 in² at 843 ft/s: it falls short', () => {
-    const small = head.measures.map((m) =>
-      m.item === 'pinch' ? { ...m, value: { si: 1.3 * 0.0254 ** 2, typed: '1.30 in²' } } : m,
+  const pinchOf = (squareInches: number) =>
+    head.measures.map((m) =>
+      m.item === 'pinch' ? { ...m, value: { si: squareInches * 0.0254 ** 2, typed: `${squareInches} in²` } } : m,
     );
-    expect(judged((s) => s, small).degree).toBe('falls short');
+  it('falls short with a choke of 1.4 in², 783 ft/s at the target', () => {
+    expect(judged((s) => s, pinchOf(1.4)).degree).toBe('falls short');
   });
-  it('cannot be told with an exhaust of 20 cfm', () => {
-    const weak = judged((s) => ({
-      ...s,
-      rows: s.rows.map((r) => ({
-        ...r,
-        exhaust: r.exhaust && { ...r.exhaust, pulls: [{ si: cfm(20), typed: '20 cfm' }] },
-      })),
-    }));
-    expect(weak.degree).toBe("can't be told");
-    expect(codes(weak)).toContain('exhaust share');
+  it('says nothing of a flow and a size that cannot both be, and names the two', () => {
+    const choked = judged((s) => s, pinchOf(1));
+    expect(choked.degree).toBe("can't be told");
+    const words = choked.evidence.map((e) => plain(evidenceWords(e, say))).join(' ');
+    // 2.4 × cfm ÷ in² (common practice, no source): what passes 1 in² at over 211 cfm runs faster than 350 ft/s.
+    expect(words).toMatch(
+      /2\d\d cfm through 1\.00 in² is 5\d\d ft\/s, where 28 in of water drives 350 ft\/s: the two can’t/,
+    );
+    const valve = head.measures.map((m) =>
+      m.item === 'valve diameter' && m.side === 'intake' ? { ...m, value: { si: 0.0381, typed: '1.50 in' } } : m,
+    );
+    const small = judged(
+      (s) => ({
+        ...s,
+        rows: s.rows.map((r) => ({
+          ...r,
+          intake: r.intake && { ...r.intake, pulls: r.intake.pulls.map((p) => ({ ...p, si: p.si * 1.25 })) },
+        })),
+      }),
+      valve,
+    );
+    expect(small.degree).toBe("can't be told");
+    expect(small.evidence.map((e) => plain(evidenceWords(e, say))).join(' ')).toMatch(
+      /more than a 1\.500 in valve passes: the two can’t both be right/,
+    );
+  });
+  it('says of a target no engine reaches that it is one, whatever the head', () => {
+    // 480 hp at 3,500 rpm from this engine: far over the 225 psi that the best unboosted engines reach (common practice).
+    const wish = {
+      ...build,
+      power: { si: horsepower(480), typed: '480 hp' },
+      speed: { si: rpm(3500), typed: '3500 rpm' },
+    };
+    const v = judged((s) => s, head.measures, wish);
+    expect(codes(v)).toContain('target');
+    expect(DEGREES.indexOf(v.degree)).toBeLessThanOrEqual(DEGREES.indexOf("can't be told"));
+  });
+  it('loses by a weak exhaust bit by bit, not all at one share', () => {
+    const withExhaust = (share: number) =>
+      judged((s) => ({
+        ...s,
+        rows: s.rows.map((r) => ({
+          ...r,
+          exhaust: r.exhaust &&
+            r.intake && { ...r.exhaust, pulls: r.intake.pulls.map((p) => ({ ...p, si: p.si * share })) },
+        })),
+      }));
+    const margins = [0.75, 0.65, 0.56, 0.54, 0.45].map((share) => withExhaust(share).margin!.mean);
+    margins.slice(1).forEach((m, i) => expect(m).toBeLessThan(margins[i]! + 1e-9));
+    // From 56 to 54 % it goes on as it went from 65 to 56 %.
+    const [, b, c, d] = margins as [number, number, number, number, number];
+    expect((c - d) / Math.log(0.56 / 0.54)).toBeCloseTo((b - c) / Math.log(0.65 / 0.56), 1);
+    expect(codes(withExhaust(0.54))).toContain('exhaust share');
+    // Of two heads alike but for their exhausts the better one is told.
+    expect(oddsBetter(withExhaust(0.75), withExhaust(0.5))!).toBeGreaterThan(0.9);
+  });
+  it('word and odds never contradict', () => {
+    const all = [pinchOf(1), pinchOf(1.4), head.measures, head.measures.filter((m) => m.item !== 'pinch')];
+    for (const measures of all)
+      for (const times of [0.7, 0.9, 1, 1.2]) {
+        const v = judged(
+          (s) => ({
+            ...s,
+            kind: times > 1 ? 'claim' : s.kind,
+            rows: s.rows.map((r) => ({
+              ...r,
+              intake: r.intake && { ...r.intake, pulls: r.intake.pulls.map((p) => ({ ...p, si: p.si * times })) },
+            })),
+          }),
+          measures,
+        );
+        const said = /(\d+) in 100/.exec(degreeWords(v));
+        if (said) expect(degreeOf(Number(said[1]) / 100 + (v.odds! > 0.5 ? 0.004 : -0.004))).toBe(v.degree);
+      }
+  });
+  it('is never surer by knowing less', () => {
+    // The pinch not measured: the odds move towards one half, and are no longer those of a limit nobody judged.
+    const sizes = (keep: (item: string) => boolean) => head.measures.filter((m) => keep(m.item));
+    const known = judged((s) => s);
+    const bare = judged(
+      (s) => s,
+      sizes((i) => !['pinch', 'window', 'port volume', 'port length'].includes(i)),
+    );
+    expect(bare.odds!).toBeLessThanOrEqual(known.odds!);
+    expect(bare.odds!).toBeLessThan(0.99);
+    // A mean area without its length is no area at all.
+    const noLength = judged(
+      (s) => s,
+      sizes((i) => !['pinch', 'window', 'port length', 'roof length', 'floor length'].includes(i)),
+    );
+    expect(noLength.odds!).toBeLessThan(0.99);
+    // One row above the cam's lift is not what the engine opens it to.
+    const rowAt = (n: number) =>
+      judged((s) => ({ ...s, rows: s.rows.slice(n, n + 1).map((r) => ({ ...r, exhaust: null })) }));
+    const last = head.sheets.find((s) => s.id === sheetId)!.rows.length - 1;
+    expect(rowAt(last).odds!).toBeLessThan(known.odds!);
+    expect(lowOf(rowAt(last))).toBeLessThan(lowOf(known));
   });
   it('is no more than probable where nothing of the exhaust is known', () => {
     expect(judged((s) => ({ ...s, rows: s.rows.map((r) => ({ ...r, exhaust: null })) })).degree).toBe(

@@ -209,7 +209,7 @@ const verdictOf = (verdict: HeadVerdict, match: MatchResult, say: Say) => ({
   verdict: match.intake ? OLD_WORDS[verdict.degree] : ('unknown' as const),
   degree: verdict.degree,
   odds: verdict.odds ?? null,
-  hardLimits: verdict.limits.map((l) => ({
+  hardLimits: verdict.limits.filter((l) => !l.usual).map((l) => ({
     runner: l.runner,
     id: l.id,
     margin: l.margin,

@@ -1,7 +1,12 @@
 /** What a verdict rests on: how each sheet was taken, and what that keeps one from saying. */
 import type { Cap, Degree } from '../uncertainty/degree.js';
 import type { FlowPoint } from '../flow/curve.js';
+import { REFERENCE_DENSITY, REFERENCE_DEPRESSION, idealVelocity } from '../flow/reading.js';
 import { inches } from '../quantity/units.js';
+import type { PointResult } from './sheet.js';
+
+/** Share of the intake's flow under which an exhaust begins to hold a naturally aspirated engine back. Common practice, no source: 70 to 80 % is usual. */
+export const WEAK_EXHAUST = 0.7;
 
 /** How a sheet was taken, as far as it is known; SI. */
 export interface SheetFacts {
@@ -69,6 +74,7 @@ export type Evidence = Cap &
           | 'no exhaust'
           | 'no area'
           | 'mean area'
+          | 'stated area'
           | 'other valve'
           | 'fuel'
           | 'no bore';
@@ -93,6 +99,17 @@ export type Evidence = Cap &
         readonly rules: Degree;
         readonly odds: number | undefined;
       }
+    /** A flow and a size that cannot both be: faster than the depression drives the air, or more than the valve passes. */
+    | {
+        readonly code: 'too fast';
+        readonly flow: number;
+        readonly area: number;
+        readonly speed: number;
+        readonly driven: number;
+      }
+    | { readonly code: 'past the valve'; readonly flow: number; readonly lift: number; readonly valve: number }
+    /** No engine of its kind reaches the target: mean effective pressure, Pa. */
+    | { readonly code: 'target'; readonly pressure: number }
     | { readonly code: 'mach index' | 'exhaust share'; readonly value: number }
   );
 
@@ -152,9 +169,36 @@ export function sheetEvidence(
   return found;
 }
 
-/** A mean inlet Mach index over the first, an exhaust under the second share of the intake, are far out of their bands. */
+/**
+ * A mean speed this many times what the depression drives is impossible at a least area: pressure recovered behind a waist
+ * drives the air a little faster, not so much. Common practice, no source.
+ */
+const RECOVERED = 1.1;
+
+/** Flows and sizes of one port that cannot both be. */
+export function impossibleEvidence(
+  points: readonly Pick<PointResult, 'lift' | 'flow' | 'aboveOne'>[],
+  valve: number | undefined,
+  /** Least area of the port, m², and its standard uncertainty as a share. */
+  place: { readonly area: number; readonly u: number } | undefined,
+): Evidence[] {
+  const found: Evidence[] = [];
+  const beyond = points.filter((p) => p.aboveOne === 'beyond its uncertainty');
+  const [worst] = [...beyond].sort((a, b) => b.flow.value - a.flow.value);
+  if (worst && valve !== undefined)
+    found.push({ code: 'past the valve', flow: worst.flow.value, lift: worst.lift, valve, ...NOTHING });
+  const flow = Math.max(0, ...points.map((p) => p.flow.value));
+  if (place && flow > 0) {
+    const driven = idealVelocity.compute({ depression: REFERENCE_DEPRESSION, density: REFERENCE_DENSITY });
+    const speed = flow / place.area;
+    if (speed > driven * (RECOVERED + 2 * place.u))
+      found.push({ code: 'too fast', flow, area: place.area, speed, driven, ...NOTHING });
+  }
+  return found;
+}
+
+/** A mean inlet Mach index over this is far out of its band. */
 export const FAR_MACH_INDEX = 1;
-export const FAR_EXHAUST_SHARE = 0.55;
 
 /** What the soft limits keep from being said until something stronger than they has spoken. */
 export function softEvidence(facts: {
@@ -173,8 +217,8 @@ export function softEvidence(facts: {
     ...(exhaustShare !== undefined && facts.pipe === 'unknown' ? [{ code: 'unknown pipe' as const, ...FREE }] : []),
     ...(exhaustShare === undefined
       ? [{ code: 'no exhaust' as const, ...UP_PROBABLE }]
-      : natural && exhaustShare < FAR_EXHAUST_SHARE
-        ? [{ code: 'exhaust share' as const, value: exhaustShare, ...held }]
+      : natural && exhaustShare < WEAK_EXHAUST
+        ? [{ code: 'exhaust share' as const, value: exhaustShare, ...FREE }]
         : []),
   ];
 }

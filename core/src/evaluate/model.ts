@@ -1,6 +1,7 @@
 /** A head against a target as a model: from what is not known exactly to how far each limit lies from the target. */
-import { flowCurve } from '../flow/curve.js';
+import { flowCurve, SAME_LIFT } from '../flow/curve.js';
 import { peakWithin } from '../flow/describe.js';
+import { alongUsualShape } from '../flow/usualShape.js';
 import { isWorking, numberOf } from '../method/method.js';
 import { USUAL_ASSUMPTIONS, type Assumptions } from '../uncertainty/assumptions.js';
 import { standardUncertainty, type Leaf } from '../uncertainty/leaf.js';
@@ -8,18 +9,22 @@ import { Leaves, shareLeaf } from '../uncertainty/leaves.js';
 import type { Model } from '../uncertainty/propagate.js';
 import type { LeafBook, Made } from '../uncertainty/working.js';
 import { withManifold } from '../power/manifold.js';
-import { BORE_NEAR, nearestRow } from './evidence.js';
+import { BORE_NEAR, nearestRow, WEAK_EXHAUST } from './evidence.js';
 import { sheetsOf, sizeLeaf, type HeadGeometry, type Runner, type SizeItem } from './head.js';
 import { portsOf, type RunnerReach } from './match.js';
 import type { SheetFacts } from './evidence.js';
 import { idOf } from './sheetLeaves.js';
 import { rowReader } from './sheetRows.js';
-import { CHARGE_LEAF, type Build, type TargetResult } from './target.js';
+import { sideOverCam } from './sheet.js';
+import { camLiftOf, CHARGE_LEAF, type Build, type TargetResult } from './target.js';
+import { feetPerSecond } from '../quantity/units.js';
 
 /** A hard limit of one runner. */
 export interface HardLimit {
   readonly runner: string;
   readonly id: 'flow' | 'area';
+  /** Nothing of it was measured: it is taken as it usually is. */
+  readonly usual?: boolean;
 }
 
 /**
@@ -37,7 +42,7 @@ const P = 'common practice, no source';
 
 type Read = (values: ArrayLike<number>) => number;
 
-const AREA_ITEMS = ['pinch', 'window'] as const;
+export const AREA_ITEMS = ['pinch', 'window'] as const;
 const SIZE_WORDS: Readonly<Record<SizeItem, string>> = {
   pinch: 'pinch',
   window: 'window over the short turn',
@@ -105,13 +110,20 @@ function flowRead(
   const sheets = sheetsOf(runner, 'intake').map((sheet) => ({ ...sheet, extra: fixtureLeaf(sheet.facts, bore, a) }));
   const rows = rowReader(leaves, sheets, 'intake', a, say);
   const between = betweenLeaf(runner, lift, a, say).map((l) => leaves.add(l));
+  const { times } = onlyRow(runner, lift);
   return (x, shift = 0) => {
     let all = shift;
     for (const i of between) all += x[i]!;
     const moved = rows(x, all);
     const curve = moved.length > 1 ? flowCurve(moved) : undefined;
-    return curve ? peakWithin(curve, lift).flow : moved[0]!.flow;
+    return curve ? peakWithin(curve, lift).flow : moved[0]!.flow * times;
   };
+}
+
+/** What the only row of a sheet is taken times at a lift below it: what lies above is at least the row's. */
+function onlyRow(runner: Runner, lift: number): { readonly times: number; readonly u: number } {
+  const [only, second] = runner.sheet.intake.points;
+  return only && !second && only.lift > lift + SAME_LIFT ? alongUsualShape(only, lift) : { times: 1, u: 0 };
 }
 
 function fixtureLeaf(facts: SheetFacts | undefined, bore: number | undefined, a: Assumptions): Leaf[] {
@@ -130,11 +142,12 @@ function fixtureLeaf(facts: SheetFacts | undefined, bore: number | undefined, a:
 function betweenLeaf(runner: Runner, lift: number, a: Assumptions, say: (lift: number) => string): Leaf[] {
   const off = nearestRow(runner.sheet.intake.points, lift);
   if (off <= a.rowReach) return [];
+  const between = Math.min(0.3, (a.betweenRows * (off - a.rowReach)) / 0.0254);
   return [
     shareLeaf(
       `between:${idOf(runner)}`,
       'flow between the rows that were read',
-      Math.min(0.3, (a.betweenRows * (off - a.rowReach)) / 0.0254),
+      Math.max(between, onlyRow(runner, lift).u),
       { act: `read ${runner.name} at ${say(lift)}`, after: a.repeatability, minutes: 5 },
     ),
   ];
@@ -163,13 +176,18 @@ export function headModel(
     const read = flows[i]!;
     if (factor) {
       limits.push({ runner: reach.runner.name, id: 'flow' });
-      margins.push((x, shift) => Math.log(withManifold(read(x, shift(reach)), build) * factor(x)));
+      const cost = exhaustCost(leaves, build, target, reach);
+      margins.push((x, shift) => Math.log(withManifold(read(x, shift(reach)), build) * factor(x)) - cost(x));
     }
     const area = areaRead(leaves, reach.head, a);
+    const ports = reach.head.intakePorts ?? 1;
     if (area) {
       limits.push({ runner: reach.runner.name, id: 'area' });
-      const ports = reach.head.intakePorts ?? 1;
       margins.push((x) => Math.log(ports * area(x) * speed(x)));
+    } else {
+      limits.push({ runner: reach.runner.name, id: 'area', usual: true });
+      const usual = usualSpeed(leaves, reach);
+      margins.push((x, shift) => Math.log((read(x, shift(reach)) / usual(x)) * speed(x)));
     }
   });
   if (reaches.length === 0) {
@@ -188,6 +206,60 @@ export function headModel(
     evaluate: (x) => [...margins.map((m) => m(x, none)), ...flows.map((f) => Math.log(f(x)))],
     shifted: (shift) => margins.map((m) => m(base, shift)),
   };
+}
+
+/**
+ * Mean speed of the air at a port's least area at 28 in, m/s, and its standard uncertainty as a share: what a port whose
+ * area nobody measured is taken to have for what it flows. Common practice, no source: 240 to 320 ft/s.
+ */
+const USUAL_SPEED = feetPerSecond(280);
+const SPEED_OPEN = 0.12;
+
+function usualSpeed(leaves: Leaves, { runner }: RunnerReach): Read {
+  const i = leaves.add(
+    shareLeaf(`speed:${idOf(runner)}`, `least port area of ${runner.name}, not measured`, SPEED_OPEN, {
+      act: 'measure its least port area: pinch or window',
+      after: 0.02,
+      minutes: 15,
+    }),
+  );
+  return (x) => USUAL_SPEED * Math.exp(x[i]!);
+}
+
+/** The exhaust's share where none was flowed, and the standard uncertainty of its logarithm. Common practice, no source. */
+const USUAL_EXHAUST = 0.74;
+const EXHAUST_OPEN = 0.09;
+/** A measured one: two readings, and the pipe where nobody states it. Common practice, no source. */
+const EXHAUST_READ = 0.02;
+const PIPE_OPEN = 0.05;
+/** What of a weak exhaust counts: nothing (peak flow alone) to this (a part of the derating by exhaust over intake). Common practice, no source. */
+const MOST_COST = 0.3;
+
+/** What the exhaust of a runner takes off its margin, growing as it gets weaker. */
+function exhaustCost(leaves: Leaves, build: Build, target: TargetResult, { runner, over }: RunnerReach): Read {
+  if (build.induction.kind !== 'natural') return () => 0;
+  const found = sideOverCam(runner.sheet.exhaust, build.cam && camLiftOf(build.cam, 'exhaust'), target.exhaustCam);
+  const share = found ? found.best.flow / over.best.flow : USUAL_EXHAUST;
+  const open = !found ? EXHAUST_OPEN : runner.facts?.exhaustPipe === 'unknown' ? PIPE_OPEN : EXHAUST_READ;
+  // Far above the band nothing that is open matters.
+  if (share > WEAK_EXHAUST * Math.exp(4 * open)) return () => 0;
+  const e = leaves.add(
+    shareLeaf(
+      `exhaust:${idOf(runner)}`,
+      found ? `exhaust against intake of ${runner.name}` : `exhaust of ${runner.name}, not flowed`,
+      open,
+      found ? undefined : { act: 'flow its exhaust', after: EXHAUST_READ, minutes: 30 },
+    ),
+  );
+  const part = leaves.add({
+    id: 'exhaustPart',
+    label: 'what of a weak exhaust counts',
+    value: MOST_COST / 2,
+    kind: 'ratio',
+    spread: { shape: 'uniform', half: MOST_COST / 2 },
+    source: `between peak flow alone and the derating by exhaust over intake; ${P}`,
+  });
+  return (x) => x[part]! * Math.max(0, Math.log(WEAK_EXHAUST / share) - x[e]!);
 }
 
 /** Power each flow carries over the power the air must make, 1/(m³/s); undefined where the fuel has no power per flow. */

@@ -34,6 +34,7 @@ import {
   valveDiscArea,
   type ValveGeometry,
 } from '../valve/areas.js';
+import { alongUsualShape } from '../flow/usualShape.js';
 import { refusal } from '../refusal/refusal.js';
 
 // points.at()!, side.peak!: a curve has points and a peak.
@@ -286,11 +287,16 @@ export function sideOverCam(side: SideResult, maxLift: number | undefined, profi
   if (side.curve) return overCam(side.curve, maxLift ?? side.peak!.lift, profile);
   const [only] = side.points;
   if (!only) return undefined;
-  const at = maxLift !== undefined && Math.abs(only.lift - maxLift) < SAME_LIFT;
+  const at = maxLift === undefined || Math.abs(only.lift - maxLift) < SAME_LIFT;
+  // A row beyond the cam's lift is what the port flows there, not what this engine opens it to.
+  const best =
+    at || only.lift < maxLift
+      ? pointOf(only)
+      : { lift: maxLift, flow: only.flow.value * alongUsualShape(only, maxLift).times };
   return {
-    best: pointOf(only),
+    best,
     stopsShort: maxLift !== undefined && only.lift < maxLift - SAME_LIFT,
-    ...(at ? { atLift: only.flow.value } : {}),
+    ...(at && maxLift !== undefined ? { atLift: only.flow.value } : {}),
   };
 }
 

@@ -18,6 +18,7 @@ import { normalQuantile } from '../uncertainty/normal.js';
 import type { LeafBook, Made } from '../uncertainty/working.js';
 import type { SimulatedPower } from '../simulation/power.js';
 import {
+  impossibleEvidence,
   rowsEvidence,
   sheetEvidence,
   softEvidence,
@@ -27,7 +28,7 @@ import {
 } from './evidence.js';
 import { sheetsOf, testsOf, type HeadGeometry, type Runner } from './head.js';
 import { flowLeaf, type MatchResult } from './match.js';
-import { headModel, targetMade, type HardLimit, type HeadModel } from './model.js';
+import { AREA_ITEMS, headModel, targetMade, type HardLimit, type HeadModel } from './model.js';
 import { joined, sheetBook } from './sheetBook.js';
 import { idOf, weightsOf } from './sheetLeaves.js';
 import { meanOf } from './sheetRows.js';
@@ -112,7 +113,7 @@ export function judgeHead(
   const count = model.limits.length;
   const margins = base.slice(0, count);
   const off = deviations(of, count);
-  const evidence = evidenceOf(build, target, model, match);
+  const evidence = evidenceOf(build, target, model, match, assumptions);
   let book: LeafBook | undefined;
   const sure = () => (book ??= bookOf(model, base, of, target, assumptions, say));
   if (count === 0)
@@ -163,8 +164,24 @@ export function judgeHead(
   };
 }
 
-function evidenceOf(build: Build, target: TargetResult, model: HeadModel, match: MatchResult): Evidence[] {
+/** The measured least area of a port with how well it is known; undefined where only its mean is. */
+function placeOf(head: HeadGeometry, a: Assumptions): { readonly area: number; readonly u: number } | undefined {
+  const areas = AREA_ITEMS.flatMap((item) => (head[item] === undefined ? [] : [{ item, area: head[item] }]));
+  const [least] = areas.sort((p, q) => p.area - q.area);
+  if (!least) return undefined;
+  return { area: least.area, u: a.area * (head.sizes?.[least.item]?.stated ? a.statedSize : 1) };
+}
+
+function evidenceOf(
+  build: Build,
+  target: TargetResult,
+  model: HeadModel,
+  match: MatchResult,
+  assumptions: Assumptions,
+): Evidence[] {
   const found: Evidence[] = [];
+  if (target.believability === 'unbelievable')
+    found.push({ code: 'target', pressure: target.bmep.value, most: "can't be told" });
   const { reaches, limits } = model;
   const held = { most: "can't be told" } as const;
   if (reaches.length === 0) found.push({ code: 'no flow', ...held });
@@ -175,6 +192,7 @@ function evidenceOf(build: Build, target: TargetResult, model: HeadModel, match:
     for (const e of [
       ...rowsEvidence(runner.sheet.intake.points, lift, runner.pooled),
       ...testsOf(runner).flatMap(({ facts }) => sheetEvidence(facts, build.bore, head.intakeValve?.diameter)),
+      ...impossibleEvidence(runner.sheet.intake.points, head.intakeValve?.diameter, placeOf(head, assumptions)),
     ]) {
       const key = JSON.stringify(e);
       if (!seen.has(key)) found.push(e);
@@ -182,9 +200,12 @@ function evidenceOf(build: Build, target: TargetResult, model: HeadModel, match:
     }
   }
   if (reaches.length > 0) {
-    if (!limits.some((l) => l.id === 'area')) found.push({ code: 'no area', most: 'probably carries' });
+    const held = { most: 'probably carries' } as const;
+    if (!limits.some((l) => l.id === 'area' && !l.usual)) found.push({ code: 'no area', ...held });
     else if (reaches.some((r) => r.head.pinch === undefined && r.head.window === undefined))
-      found.push({ code: 'mean area', most: 'probably carries' });
+      found.push({ code: 'mean area', ...held });
+    else if (reaches.some(({ head }) => AREA_ITEMS.every((i) => head[i] === undefined || head.sizes?.[i]?.stated)))
+      found.push({ code: 'stated area', ...held });
     const exhaust = match.exhaust?.best.flow;
     const intake = match.intake?.best.flow;
     found.push(
@@ -430,6 +451,11 @@ export function verdictBySimulation(
 }
 /** Beyond this many standard uncertainties the runs say nothing of an assumption. */
 const FURTHEST_RUN = 4;
+
+/** The margin that is passed nine times in ten: heads are ranked by it, so that knowing less never ranks higher. −Infinity where none is known. */
+export function lowOf({ draws }: Pick<HeadVerdict, 'draws'>): number {
+  return draws ? Float64Array.from(draws).sort()[Math.floor(draws.length / 10)]! : -Infinity;
+}
 
 /**
  * Chance that one head's least margin lies above another's; what they share cancels. Two that were judged by different

@@ -4,14 +4,14 @@ import type { Believability, TargetResult } from '../evaluate/target.js';
 import type { SchoolId } from '../evaluate/estimates.js';
 import type { LimitId } from '../evaluate/limits.js';
 import type { MatchResult } from '../evaluate/match.js';
-import { oddsBetter, type HeadVerdict } from '../evaluate/verdict.js';
+import { lowOf, oddsBetter, type HeadVerdict } from '../evaluate/verdict.js';
 import { numberOf } from '../method/method.js';
 import { DEGREES, PROBABLE, type Degree } from '../uncertainty/degree.js';
 import type { Say } from '../quantity/format.js';
 import { inches } from '../quantity/units.js';
 import { arrivalMark, arrivalObjections } from './arrival.js';
 import { listed } from './listed.js';
-import { betterWords, evidenceWords, oddsWords } from './verdict.js';
+import { betterWords, evidenceWords, oddsBeside, oddsWords } from './verdict.js';
 
 // judged.odds!, verdict.odds!, verdict.margin!: of heads that were judged.
 // match.flow!, match.deciding!, a.price!, b.price!, oddsBetter()!: looked for in front of it.
@@ -55,7 +55,8 @@ export function matchWords(
   const simulated = judged.evidence.find((e) => e.code === 'simulated');
   const claim = judged.evidence.find((e) => e.code === 'claim');
   const would = judged.odds !== undefined && judged.odds >= PROBABLE;
-  const odds = judged.odds === undefined ? '' : ` (${oddsWords(judged.odds)})`;
+  const beside = oddsBeside(judged);
+  const odds = beside === undefined ? '' : ` (${oddsWords(beside)})`;
   const lead =
     claim?.code === 'claim' && would
       ? `By the word of ${claim.source ?? 'its source'} alone it would carry${odds}`
@@ -132,13 +133,13 @@ export function bestWords(heads: readonly JudgedHead[]): string {
       : '';
   if (known.length === 0) return `No head is left to choose.${out}`;
   const rank = (h: JudgedHead) => DEGREES.indexOf(h.verdict.degree);
-  const order = [...known].sort((a, b) => rank(b) - rank(a) || b.verdict.margin!.mean - a.verdict.margin!.mean);
+  const order = [...known].sort((a, b) => rank(b) - rank(a) || lowOf(b.verdict) - lowOf(a.verdict));
   const best = order[0]!;
   const alike = order.filter((h) => h.verdict.degree === best.verdict.degree);
   const sentences: string[] = [];
   if (rank(best) >= DEGREES.indexOf('probably carries')) {
     sentences.push(
-      `${called(best)} ${best.verdict.degree} the target${best.verdict.degree === 'carries' ? '' : ` (${oddsWords(best.verdict.odds!)})`}, with the most to spare.`,
+      `${called(best)} ${best.verdict.degree} the target${best.verdict.degree === 'carries' || oddsBeside(best.verdict) === undefined ? '' : ` (${oddsWords(best.verdict.odds!)})`}, with the most to spare.`,
     );
     if (alike.length === 1) sentences.push('It is the only one of which that can be said.');
     else {

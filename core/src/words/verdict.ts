@@ -1,7 +1,7 @@
 /** A verdict and what it rests on, in the words of the trade. */
 import type { Evidence } from '../evaluate/evidence.js';
 import type { Flip, HeadVerdict, OpenQuestion, Settling } from '../evaluate/verdict.js';
-import { PROBABLE } from '../uncertainty/degree.js';
+import { degreeOf, PROBABLE } from '../uncertainty/degree.js';
 import { budgetOfWorking, digitsWorth, type Budget, type LeafBook } from '../uncertainty/working.js';
 import type { Leaf } from '../uncertainty/leaf.js';
 import { valueOf, type InputSpec, type Working } from '../method/method.js';
@@ -46,9 +46,9 @@ export function evidenceWords(e: Evidence, say: Say): string {
     case 'unknown pipe':
       return 'Nobody says whether its exhaust was tested bare or piped, which moves exhaust / intake.';
     case 'no exhaust':
-      return 'Nothing is known of its exhaust flow.';
+      return 'Nothing is known of its exhaust flow: it is taken as usual.';
     case 'no area':
-      return 'Its least port area is not known, so that limit is not judged.';
+      return 'Its least port area is not known: it is taken as ports of its flow usually have it.';
     case 'mean area':
       return 'Only a mean port area is known; a choke would not show.';
     case 'fuel':
@@ -60,7 +60,15 @@ export function evidenceWords(e: Evidence, say: Say): string {
       return `By the simulation of this engine: ${say.of(e.power, 'power', { digits: 0 })} ± ${say.of(e.u, 'power', { digits: 0 })} at the speed wanted. The rules of thumb alone say: ${rules}.`;
     }
     case 'exhaust share':
-      return `Its exhaust flows only ${say.of(e.value, 'percent', { digits: 0 })} of the intake, far below what is usual.`;
+      return `Its exhaust flows only ${say.of(e.value, 'percent', { digits: 0 })} of the intake, below what is usual: part of that is taken off its flow.`;
+    case 'too fast':
+      return `${say.of(e.flow, 'flow', { digits: 0 })} through ${say.of(e.area, 'area')} is ${say.of(e.speed, 'velocity', { digits: 0 })}, where 28 in of water drives ${say.of(e.driven, 'velocity', { digits: 0 })}: the two can’t both be right.`;
+    case 'past the valve':
+      return `${say.of(e.flow, 'flow', { digits: 0 })} at ${say.of(e.lift, 'lift')} is more than a ${say.of(e.valve, 'length')} valve passes: the two can’t both be right.`;
+    case 'target':
+      return `The target asks for ${say.of(e.pressure, 'pressure', { digits: say.system === 'inch' ? 0 : 1 })} of mean effective pressure, more than any engine of its kind reaches: look at its power and speed first.`;
+    case 'stated area':
+      return 'Its least port area is its maker’s word, not measured.';
   }
 }
 
@@ -87,6 +95,9 @@ const LIFTS: Partial<Record<Evidence['code'], { readonly act: string; readonly m
   'no exhaust': { act: 'flow its exhaust', minutes: 30 },
   'no area': { act: 'measure its least port area: pinch or window', minutes: 15 },
   'mean area': { act: 'measure the pinch', minutes: 10 },
+  'stated area': { act: 'measure the pinch', minutes: 10 },
+  'too fast': { act: 'measure the least area again, and look at the flow’s units and range', minutes: 15 },
+  'past the valve': { act: 'measure the valve again, and look at the flow’s units and range', minutes: 10 },
   'one row': { act: 'flow it at every lift up to the cam’s', minutes: 40 },
   'far row': { act: 'flow it at the lift that counts', minutes: 10 },
   claim: { act: 'test it on your own bench', minutes: 60 },
@@ -188,8 +199,14 @@ export function betterWords(a: string, b: string, odds: number): string {
 }
 
 /** The verdict in a few words, for a list: `probably carries, 84 in 100`. */
-export const degreeWords = (v: Pick<HeadVerdict, 'degree' | 'odds'>): string =>
-  v.odds === undefined ? v.degree : `${v.degree}, ${oddsWords(v.odds)}`;
+export const degreeWords = (v: Pick<HeadVerdict, 'degree' | 'odds'>): string => {
+  const odds = oddsBeside(v);
+  return odds === undefined ? v.degree : `${v.degree}, ${oddsWords(odds)}`;
+};
+
+/** The odds where they say what the word says. Where the evidence holds the word back, they would contradict it. */
+export const oddsBeside = ({ degree, odds }: Pick<HeadVerdict, 'degree' | 'odds'>): number | undefined =>
+  odds !== undefined && degreeOf(odds) === degree ? odds : undefined;
 
 /** Flow of a measured sheet above what the valve's least area passes: a question to the figures. */
 export const aboveOneWords = (

@@ -10,7 +10,7 @@ import { edgeOf, moneyText, type WayRead } from './ways.js';
 
 /** What runs out first. */
 const leastLimit = ({ evaluation }: WayRead) =>
-  [...(evaluation?.verdict.limits ?? [])].sort((a, b) => a.margin - b.margin)[0];
+  (evaluation?.verdict.limits ?? []).filter((l) => !l.usual).sort((a, b) => a.margin - b.margin)[0];
 
 /** Chances of going over the budget under which nothing is said, and above which it is sure. */
 const MAY = 0.05;

@@ -18,6 +18,8 @@ const words = computed(() => {
   const { core, target } = props.active;
   return matchWords(props.head.match, props.head.verdict, target!, core.speed, core.cam?.lobeSeparation, settings.say);
 });
+/** Limits something was measured for; the others are only taken as usual. */
+const judged = computed(() => props.head.verdict.limits.filter((l) => !l.usual));
 const more = computed(() => props.head.verdict.open.length + props.head.verdict.flips.length > 0);
 </script>
 
@@ -39,9 +41,9 @@ const more = computed(() => props.head.verdict.open.length + props.head.verdict.
         </ul>
         <p class="note">The smallest change of each alone that turns the verdict; found by evaluating it again.</p>
       </ElCollapseItem>
-      <ElCollapseItem v-if="head.verdict.limits.length > 1" title="Each limit’s own odds">
+      <ElCollapseItem v-if="judged.length > 1" title="Each limit’s own odds">
         <ul>
-          <li v-for="l in head.verdict.limits" :key="l.runner + l.id">
+          <li v-for="l in judged" :key="l.runner + l.id">
             {{ l.runner || 'the head' }}, {{ l.id === 'flow' ? 'flow' : 'least port area' }}:
             {{ oddsWords(l.odds) }}
           </li>

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { bestWords, betterWords, disagreementWords, oddsBetter, targetWords } from '@alluvium/core';
+import { bestWords, betterWords, disagreementWords, lowOf, oddsBetter, targetWords } from '@alluvium/core';
 import { computed, ref } from 'vue';
 import NoBuild from '../parts/NoBuild.vue';
 import WorkedNumber from '../parts/WorkedNumber.vue';
@@ -40,9 +40,7 @@ const wanted = computed(() => target.value!.airPower);
 const apart = computed(() => disagreementWords(shown.value));
 /** Every two heads that can be told apart or not, best first. */
 const pairs = computed(() => {
-  const judged = shown.value
-    .filter((h) => h.verdict.margin)
-    .sort((a, b) => b.verdict.margin!.mean - a.verdict.margin!.mean);
+  const judged = shown.value.filter((h) => h.verdict.margin).sort((a, b) => lowOf(b.verdict) - lowOf(a.verdict));
   return judged
     .slice(1)
     .map((h, i) => betterWords(judged[i]!.letter, h.letter, oddsBetter(judged[i]!.verdict, h.verdict)!));
