@@ -3,7 +3,7 @@
  * curve the split is not identified; from stage to stage the change of each is. What is told is the envelope over forms
  * of the model that the curves cannot tell apart.
  */
-import { cholesky, inverse, solveFactored } from '../claim/cholesky.js';
+import { cholesky, inverse, solveFactored } from '../method/cholesky.js';
 import { REFERENCE_DENSITY, REFERENCE_DEPRESSION, idealVelocity } from '../flow/reading.js';
 import type { FlowPoint } from '../flow/curve.js';
 import { minimumAreaOfValve, USUAL_SEAT } from '../valve/areas.js';

@@ -1,5 +1,5 @@
 import type { Method } from '../method/method.js';
-import { cholesky, solveFactored } from './cholesky.js';
+import { cholesky, solveFactored } from '../method/cholesky.js';
 import { studentQuantile } from '../uncertainty/normal.js';
 import { components, rowsOf, type OffsetData } from './net.js';
 import { sheetNet } from './sheets.js';

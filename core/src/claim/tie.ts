@@ -1,6 +1,6 @@
 /** Which head, tested now on our own bench, would tie a loose source or sharpen the others most. */
 import { USUAL_REPEATABILITY } from '../flow/compare.js';
-import { cholesky, solveFactored } from './cholesky.js';
+import { cholesky, solveFactored } from '../method/cholesky.js';
 import { components, rowsOf, type OffsetData } from './net.js';
 import { sheetNet } from './sheets.js';
 

@@ -1,5 +1,5 @@
 /** Pulls in the order they were made: what heat does to them, and whether a change between them counts. */
-import { inverse } from '../claim/cholesky.js';
+import { inverse } from '../method/cholesky.js';
 import { mean } from '../method/mean.js';
 import type { Method } from '../method/method.js';
 import { studentQuantile } from '../uncertainty/normal.js';

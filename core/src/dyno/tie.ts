@@ -1,5 +1,5 @@
 /** A simulation tied to a pull: a few of its assumptions moved, within what is believed of them, until it lies on the rows. */
-import { cholesky, inverse, solveFactored } from '../claim/cholesky.js';
+import { cholesky, inverse, solveFactored } from '../method/cholesky.js';
 import { refusal } from '../refusal/refusal.js';
 
 /** An assumption that may be moved: where it is believed to lie, and how far it may go. */

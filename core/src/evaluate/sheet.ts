@@ -259,6 +259,18 @@ export function evaluateSide(
   return sideOf(points.sort((a, b) => a.lift - b.lift));
 }
 
+/** The valve the rows were read with, m; undefined where nobody measured it. */
+const valveOf = (points: readonly PointResult[]): number | undefined => {
+  const known = points.find((p) => p.liftRatio);
+  return known?.liftRatio && known.lift / known.liftRatio;
+};
+/** What the valve passes at the row of a lift with nothing lost, m³/s. */
+function mostAt(points: readonly PointResult[], lift: number): number | undefined {
+  const row = points.find((p) => p.lift === lift);
+  const minimum = row?.coefficients.minimum;
+  return row && minimum && minimum.value > 0 ? row.flow.value / minimum.value : undefined;
+}
+
 /** What the rows of one side, by rising lift, say together. */
 export function sideOf(points: readonly PointResult[]): SideResult {
   const curve = flowCurve(points.map((p) => ({ lift: p.lift, flow: p.flow.value })));
@@ -270,7 +282,7 @@ export function sideOf(points: readonly PointResult[]): SideResult {
     points,
     curve,
     peak: top,
-    doubts: doubts(curve.points, 1 / cfm(1), 0),
+    doubts: doubts(curve.points, 1 / cfm(1), 0, { valve: valveOf(points), most: (lift) => mostAt(points, lift) }),
     stability: work(stability, {
       last: points.at(-1)!.flow,
       peak: points.find((p) => Math.abs(p.lift - top.lift) < SAME_LIFT)?.flow ?? top.flow,
@@ -350,9 +362,12 @@ export function sheetOf(intake: SideResult, exhaust: SideResult, id?: string): S
       ? [{ lift: i.lift, ratio: work(exhaustToIntake, { exhaust: e.flow, intake: i.flow }) }]
       : [];
   });
-  const ratioDoubts = doubts(ratios.map((r) => ({ lift: r.lift, flow: r.ratio.value }))).map(
-    (d) => ratios[d.index]!.lift,
-  );
+  const ratioDoubts = doubts(
+    ratios.map((r) => ({ lift: r.lift, flow: r.ratio.value })),
+    1,
+    0,
+    { flat: true },
+  ).map((d) => ratios[d.index]!.lift);
   return {
     intake,
     exhaust,

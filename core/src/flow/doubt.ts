@@ -1,4 +1,8 @@
-import type { FlowPoint } from './curve.js';
+import { inverse } from '../method/cholesky.js';
+import type { FlowCurve, FlowPoint } from './curve.js';
+import { usualShare } from './usualShape.js';
+
+// logs[]!, at[]!, base[]!, pull[]!, factors[]!, live[]!: one for each row.
 
 /** A row that breaks its curve's shape, with the value the writer may have meant. */
 export interface Doubt {
@@ -8,19 +12,6 @@ export interface Doubt {
   /** The one slip of the pen that explains it, in the same scale; undefined when none does, or several would. */
   readonly meant?: number;
 }
-
-/**
- * A row is asked about when it is off by more than this share. The last lies beyond the others and is expected less surely;
- * the first still less, since the seat's faces rule it.
- */
-const OFF_BY = 0.06;
-const LAST_OFF_BY = 0.08;
-const FIRST_OFF_BY = 0.12;
-
-const median = (values: readonly number[]): number => {
-  const sorted = [...values].sort((a, b) => a - b);
-  return sorted.length === 0 ? 0 : (sorted[(sorted.length - 1) >> 1]! + sorted[sorted.length >> 1]!) / 2;
-};
 
 /**
  * Numbers one pen slip away. `sure`: two neighbouring figures swapped, one written twice, one left out. `wrongFigures`:
@@ -59,70 +50,139 @@ function likelySlip(value: number, aim: number, digits: number, tolerance: numbe
   return undefined;
 }
 
-/** Rows that a row is held against: the nearest ones. */
-const BESIDE = 4;
-
 /**
- * How far a row lies from what its neighbours lead one to expect, as a natural logarithm. Flow over lift goes with the
- * coefficient on the curtain area, which bends slowly, to the first row and the last: the polynomial of its logarithm
- * through the nearest rows (three where they all lie to one side, where a fourth would swing too far).
+ * What is believed of curves before one is seen: the logarithm of flow against the usual shape wanders with lift over the
+ * valve's diameter as a Gaussian process (C. E. Rasmussen and C. K. I. Williams, Gaussian Processes for Machine Learning
+ * (2006), 2.2 and 5.4.2), broadly where a port chokes early or late, and a little from row to row where it backs up or the
+ * flow finds the wall again. Widths as standard deviations of the logarithm, lengths in lifts over diameter. Chosen
+ * on curves that rise and stay; those that back up, or sag and come back, were never looked at for it.
  */
-function misfit(points: readonly FlowPoint[], i: number): { off: number; expected: number } {
-  const p = points[i]!;
-  const end = i === 0 || i === points.length - 1;
-  const count = end ? BESIDE - 1 : BESIDE;
-  // The nearest rows are those of a window that holds the row, as even about it as the ends allow.
-  const from = Math.max(0, Math.min(i - (BESIDE >> 1), points.length - 1 - count));
-  const log = (q: FlowPoint) => Math.log(Math.max(q.flow, 1e-9) / q.lift);
-  let expected = 0;
-  for (let k = from; k <= from + count; k++) {
-    if (k === i) continue;
-    const q = points[k]!;
-    let weight = 1;
-    for (let m = from; m <= from + count; m++)
-      if (m !== k && m !== i) weight *= (p.lift - points[m]!.lift) / (q.lift - points[m]!.lift);
-    expected += weight * log(q);
-  }
-  return { off: Math.abs(log(p) - expected), expected: Math.exp(expected) * p.lift };
+const LEVEL = 3;
+const BROAD = { width: 0.35, length: 0.3 } as const;
+const LOCAL = { width: 0.013, length: 0.055 } as const;
+/** Of a row at low lift, where the seat's faces rule and the dial's zero counts: falls off with lift. */
+const FIRST = { width: 0.04, lift: 0.035 } as const;
+const NOISE = 0.008;
+/** A sister port's curve is nearer than the usual shape. */
+const BROAD_BESIDE = 0.06;
+/** How far slips of the pen lie off: a wrong figure, a figure too many. */
+const SLIPS = [0.13, 2] as const;
+/** Share of sheets with one. */
+const SLIP_SHARE = 0.12;
+/** A row is asked about when it is more likely wrong than all rows right, by this much … */
+const ASKED = 0.5;
+/** … and this share of the doubt is its own, not its neighbour's. */
+const ITS_OWN = 0.7;
+/** A row off by less is not worth a question. */
+const LEAST_OFF = 0.045;
+/** Ports that back up lose a few hundredths: a last row that falls by more, where nothing fell before, is asked about. Common practice, no source. */
+const LAST_DROP = 0.06;
+/** Fewest rows that say what a curve is. */
+const FEWEST = 5;
+const MOST_ASKED = 3;
+
+/** What is known of a curve besides its rows. */
+export interface DoubtContext {
+  /** Of the valve, m: three times the last lift where left out. */
+  readonly valve?: number | undefined;
+  /** A curve of the same kind: another port of the head. */
+  readonly beside?: FlowCurve | undefined;
+  /** Ratios instead of flows: no usual shape. */
+  readonly flat?: boolean;
+  /** The most a row could be, in the unit of the flows: what the valve passes there. */
+  readonly most?: (lift: number) => number | undefined;
+}
+
+/** Logarithm of what a curve is held against at a lift. */
+function against(lift: number, valve: number, { beside, flat }: DoubtContext): number {
+  if (flat) return 0;
+  const other = beside?.anchored(Math.min(lift, beside.last.lift));
+  return Math.log(other !== undefined && other > 0 ? other : Math.max(usualShare(lift / valve), 1e-3));
+}
+
+interface Row extends FlowPoint {
+  readonly index: number;
+}
+
+/** The covariance of the rows' logarithms, and what it says without any of them: its inverse. */
+function precisionOf(at: readonly number[], hasSister: boolean): Float64Array {
+  const n = at.length;
+  const cov = new Float64Array(n * n);
+  const bell = (d: number, width: number, length: number) => width ** 2 * Math.exp(-0.5 * (d / length) ** 2);
+  for (let i = 0; i < n; i++)
+    for (let j = 0; j < n; j++) {
+      const d = at[i]! - at[j]!;
+      const own = i === j ? NOISE ** 2 + (FIRST.width * Math.exp(-at[i]! / FIRST.lift)) ** 2 : 0;
+      cov[i * n + j] =
+        LEVEL ** 2 +
+        bell(d, hasSister ? BROAD_BESIDE : BROAD.width, BROAD.length) +
+        bell(d, LOCAL.width, LOCAL.length) +
+        own;
+    }
+  return inverse(cov, n);
+}
+
+/** The row most likely wrong and what the others lead one to expect of it; undefined where none is worth asking. */
+function worstOf(rows: readonly Row[], context: DoubtContext, valve: number) {
+  const n = rows.length;
+  const base = rows.map((r) => against(r.lift, valve, context));
+  const logs = rows.map((r, i) => Math.log(Math.max(r.flow, 1e-12)) - base[i]!);
+  const precision = precisionOf(
+    rows.map((r) => r.lift / valve),
+    context.beside !== undefined,
+  );
+  const pull = logs.map((_, i) => logs.reduce((sum, y, j) => sum + precision[i * n + j]! * y, 0));
+  // Log of the Bayes factor of "this row has a slip" against "none has": one more variance at one row (rank-one update).
+  const factors = rows.map((_, i) => {
+    const p = precision[i * n + i]!;
+    const of = SLIPS.map((s) => {
+      const grown = 1 + s * s * p;
+      return (0.5 * s * s * pull[i]! ** 2) / grown - 0.5 * Math.log(grown);
+    });
+    return logSum(of) - Math.log(SLIPS.length);
+  });
+  const all = logSum(factors);
+  const odds = Math.log(SLIP_SHARE / (1 - SLIP_SHARE)) + all - Math.log(n);
+  const worst = factors.indexOf(Math.max(...factors));
+  const p = precision[worst * n + worst]!;
+  const off = pull[worst]! / p;
+  const isAsked =
+    odds > Math.log(ASKED / (1 - ASKED)) && factors[worst]! - all > Math.log(ITS_OWN) && Math.abs(off) > LEAST_OFF;
+  return isAsked ? { worst, expected: Math.exp(logs[worst]! - off + base[worst]!), u: Math.sqrt(1 / p) } : undefined;
+}
+
+/** Logarithm of a sum of numbers given by their logarithms. */
+function logSum(logs: readonly number[]): number {
+  const most = Math.max(...logs);
+  return most + Math.log(logs.reduce((sum, l) => sum + Math.exp(l - most), 0));
 }
 
 /**
- * Rows that break the shape of their curve: the one that lies furthest from what the others lead one to expect is asked
- * about when it stands out from the rest once it is left out; then again without it. `scale` turns SI into the unit the
- * rows were typed in, `digits` its decimals, so that slips of the pen are looked for in the figures as written.
+ * Rows that break the shape of their curve, each with what the others lead one to expect: the likeliest slip is asked about
+ * and left out, then the next. `scale` turns SI into the unit the rows were typed in, `digits` its decimals, so that slips
+ * of the pen are looked for in the figures as written.
  */
-export function doubts(points: readonly FlowPoint[], scale = 1, digits = 0): Doubt[] {
+export function doubts(points: readonly FlowPoint[], scale = 1, digits = 0, context: DoubtContext = {}): Doubt[] {
   const found: Doubt[] = [];
-  let live = points.map((point, index) => ({ point, index })).filter(({ point }) => point.lift > 0);
-  while (live.length > BESIDE + 1 && found.length < 3) {
-    const current = live.map((l) => l.point);
-    const whole = Math.max(...current.map((_, i) => misfit(current, i).off));
-    if (whole < OFF_BY) break;
-    // Neighbours of an odd row look odd too: it is the one without which the rest is calm.
-    const calms = current.map((_, i) => {
-      const rest = current.filter((__, k) => k !== i);
-      return Math.max(...rest.map((__, k) => misfit(rest, k).off));
-    });
-    const worst = calms.reduce((best, c, i) => (c < calms[best]! ? i : best), 0);
-    const m = misfit(current, worst);
-    const rest = current.filter((_, i) => i !== worst);
-    const calm = median(rest.map((_, i) => misfit(rest, i).off));
-    const end = worst === 0 || worst === current.length - 1;
-    if (
-      m.off < (worst === 0 ? FIRST_OFF_BY : end ? LAST_OFF_BY : OFF_BY) ||
-      m.off < 4 * calm ||
-      calms[worst]! > 0.6 * whole
-    )
-      break;
+  let live: Row[] = points.map((p, index) => ({ lift: p.lift, flow: p.flow, index })).filter((p) => p.lift > 0);
+  const valve = context.valve ?? 3 * Math.max(...live.map((p) => p.lift));
+  while (live.length >= FEWEST && found.length < MOST_ASKED) {
+    const asked = worstOf(live, context, valve);
+    if (!asked) break;
+    const row = live[asked.worst]!;
+    const expected = Math.min(asked.expected, context.most?.(row.lift) ?? Infinity);
     // What lies beyond the other rows is expected less surely.
-    const tolerance = Math.max(end ? 0.06 : 0.025, 2 * calm) * m.expected * scale;
-    const meant = likelySlip(current[worst]!.flow * scale, m.expected * scale, digits, tolerance);
-    found.push({
-      index: live[worst]!.index,
-      expected: m.expected,
-      ...(meant === undefined ? {} : { meant: meant / scale }),
-    });
-    live = live.filter((_, i) => i !== worst);
+    const isEnd = asked.worst === 0 || asked.worst === live.length - 1;
+    const tolerance = Math.max(isEnd ? 0.07 : 0.025, 2 * asked.u) * expected * scale;
+    const meant = likelySlip(row.flow * scale, expected * scale, digits, tolerance);
+    found.push({ index: row.index, expected, ...(meant === undefined ? {} : { meant: meant / scale }) });
+    live = live.filter((r) => r !== row);
+  }
+  const [before, above, last] = live.slice(-3);
+  const drops = before && above && last && above.flow >= 0.99 * before.flow && last.flow < (1 - LAST_DROP) * above.flow;
+  if (drops && !context.flat && found.length < MOST_ASKED) {
+    const meant = likelySlip(last.flow * scale, above.flow * scale, digits, LAST_DROP * above.flow * scale);
+    found.push({ index: last.index, expected: above.flow, ...(meant === undefined ? {} : { meant: meant / scale }) });
   }
   return found.sort((a, b) => a.index - b.index);
 }

@@ -1,5 +1,5 @@
 /** The cam a head wants: where its two lobes should stand, for a stated aim. */
-import { cholesky, solveFactored } from '../claim/cholesky.js';
+import { cholesky, solveFactored } from '../method/cholesky.js';
 import { SIDES, type Side } from '../evaluate/sheet.js';
 import { degrees, inches } from '../quantity/units.js';
 import { liftOf } from './valveTable.js';
