@@ -16,7 +16,12 @@ export interface Arrival {
     readonly severity: 'note' | 'fix before use' | 'reject';
     readonly cost?: number;
   }[];
-  readonly seats: readonly { readonly place: string; readonly result: 'untested' | 'seals' | 'leaks' }[];
+  readonly seats: readonly {
+    readonly place: string;
+    readonly result: 'untested' | 'seals' | 'leaks';
+    /** What was done to it since it was looked at. */
+    readonly since?: string;
+  }[];
 }
 
 /** `unchecked`: nothing speaks against the head, but it was not looked at whole. */
@@ -28,6 +33,8 @@ export interface ArrivalResult {
   readonly rejectedFor: readonly string[];
   readonly fixFirst: readonly string[];
   readonly leaking: readonly string[];
+  /** Seats worked on after they were looked at: `intake seat of cylinder 2 (valve job)`. */
+  readonly notSince: readonly string[];
   readonly seatsTested: number;
   /** Lines of the checklist not looked at yet, of all there are. */
   readonly open: number;
@@ -58,6 +65,7 @@ export function arrivalCondition({ inspections, findings, seats }: Arrival): Arr
     rejectedFor,
     fixFirst,
     leaking,
+    notSince: seats.flatMap((s) => (s.since ? [`${s.place} (${s.since})`] : [])),
     seatsTested: seats.filter((s) => s.result !== 'untested').length,
     open,
     of: inspections.length,

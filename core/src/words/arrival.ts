@@ -26,6 +26,7 @@ export function arrivalWords(result: ArrivalResult): string {
         : open > 0
           ? `${open} of ${of} still to be looked at.`
           : '';
+  const notSince = result.notSince.length > 0 ? sentence(`Not looked at since: ${few(result.notSince)}`) : '';
   const doubt = unsure.length > 0 ? sentence(`Unsure: ${few(unsure)}`) : '';
   const first = {
     unchecked: 'Not checked.',
@@ -33,7 +34,7 @@ export function arrivalWords(result: ArrivalResult): string {
     'usable after': '',
     rejected: '',
   }[condition];
-  return [first, ...objections, left, doubt].filter(Boolean).join(' ');
+  return [first, ...objections, notSince, left, doubt].filter(Boolean).join(' ');
 }
 
 /** A word or three for a head's token; undefined when nothing stands against it. */

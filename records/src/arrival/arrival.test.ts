@@ -1,5 +1,5 @@
 import { readFileSync } from 'node:fs';
-import { arrivalObjections, evaluateTarget, inches, parseQuantity, unitNamed } from '@alluvium/core';
+import { arrivalObjections, arrivalWords, evaluateTarget, inches, parseQuantity, unitNamed } from '@alluvium/core';
 import { describe, expect, it } from 'vitest';
 import { evaluateHead } from '../evaluateHead.js';
 import { readBundle } from '../files/bundle.js';
@@ -82,7 +82,7 @@ describe('seats', () => {
   const longreach = whole('longreach-212');
   const leaky = longreach.seats.find((s) => s.side === 'exhaust' && s.cylinder === 4)!;
   const at = (seats: Partial<Seat>[], stage: string) =>
-    latestSeats({ stages: longreach.stages, seats: seats.map((s, i) => ({ ...leaky, id: `s${i}`, ...s })) }, stage).map(
+    latestSeats({ ...longreach, seats: seats.map((s, i) => ({ ...leaky, id: `s${i}`, ...s })) }, stage).map(
       (s) => s.result,
     );
   it('speak by their newest look, the nearest stage first', () => {
@@ -126,6 +126,27 @@ describe('the demo’s heads', () => {
   });
   it('the flange of the Longreach is no fault on another engine', () => {
     expect(arrivalAt(whole('longreach-212'), 'longreach-received', 'vennick-five').fixFirst).toEqual([]);
+  });
+  it('a seat that leaked and was worked on since was not looked at since', () => {
+    const head = whole('longreach-212');
+    const leaky = head.seats.find((s) => s.result === 'leaks')!;
+    const next = { ...head.stages[0]!, id: 'recut', name: 'recut', parentId: leaky.stageId };
+    const job = { id: 'job', version: 1, stageId: 'recut', kind: 'valve job', side: leaky.side, portId: null };
+    const at = (change: object) =>
+      arrivalAt(
+        {
+          ...head,
+          stages: [...head.stages, next],
+          operations: [...head.operations, { ...job, ...change } as (typeof head.operations)[number]],
+        },
+        'recut',
+      );
+    expect(at({}).leaking).toEqual([]);
+    expect(at({}).notSince).toContain('exhaust seat of cylinder 4 (valve job)');
+    expect(arrivalWords(at({}))).toContain('Not looked at since: exhaust seat of cylinder');
+    // Other work, the other side, or the stage before leaves what was seen.
+    for (const change of [{ kind: 'polish' }, { side: 'intake' }, { stageId: leaky.stageId }])
+      expect(at(change).leaking).toEqual(['exhaust seat of cylinder 4']);
   });
   it('a touched port is no baseline, and the head says why', () => {
     const core = toCoreBuild(build);

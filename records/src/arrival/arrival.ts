@@ -1,10 +1,13 @@
 /** From stored records to the condition of a head: which findings and seats speak at a stage, for a build. */
-import { arrivalCondition, type ArrivalResult } from '@alluvium/core';
+import { arrivalCondition, OPERATIONS, type ArrivalResult } from '@alluvium/core';
 import type { WholeHead } from '../api.js';
 import type { Finding, Inspection, Seat } from '../nouns/arrival.js';
 import { lineage } from '../select.js';
 
-type ArrivalRecords = Pick<WholeHead, 'head' | 'stages' | 'inspections' | 'findings' | 'seats'>;
+type ArrivalRecords = Pick<
+  WholeHead,
+  'head' | 'stages' | 'ports' | 'inspections' | 'findings' | 'seats' | 'operations'
+>;
 
 /** `cylinder 4, exhaust seat`; empty when no place was given. */
 export function placeOf(finding: Pick<Finding, 'cylinder' | 'side' | 'part'>): string {
@@ -36,14 +39,41 @@ export function standingFindings(whole: ArrivalRecords, stageId: string, buildId
 
 const seatKey = (s: Pick<Seat, 'side' | 'cylinder' | 'valve'>) => `${s.side}|${s.cylinder}|${s.valve}`;
 
-/** The newest look at each seat that holds at a stage: the nearest stage first, then the latest date. */
-export function latestSeats(whole: Pick<WholeHead, 'stages' | 'seats'>, stageId: string): Seat[] {
-  const newest = new Map<string, Seat>();
+/** A look at a seat as it stands at a stage. */
+export interface SeenSeat extends Seat {
+  /** What was done to it after the look, at a later stage: what was seen is not there any more, and the result is `untested`. */
+  readonly since?: string;
+}
+
+type SeatRecords = Pick<WholeHead, 'head' | 'stages' | 'ports' | 'seats' | 'operations'>;
+
+/** Work on a seat at a stage: `valve job`; undefined where none was done there. */
+function workedOn({ head, ports, operations }: SeatRecords, stageId: string, seat: Seat): string | undefined {
+  return operations.find((o) => {
+    if (o.stageId !== stageId || OPERATIONS[o.kind].works !== 'valve' || o.side !== seat.side) return false;
+    const port = ports.find((p) => p.id === o.portId);
+    const each = seat.side === 'intake' ? (head.intakePorts ?? 1) : 1;
+    return !port || Math.ceil(port.number / each) === seat.cylinder;
+  })?.kind;
+}
+
+/**
+ * The newest look at each seat that holds at a stage: the nearest stage first, then the latest date. A seat that was worked
+ * on at a later stage was not looked at since.
+ */
+export function latestSeats(whole: SeatRecords, stageId: string): SeenSeat[] {
+  const newest = new Map<string, SeenSeat>();
+  const later: string[] = [];
   for (const stage of lineage(whole.stages, stageId)) {
     const here = whole.seats
       .filter((s) => s.stageId === stage.id)
       .sort((a, b) => (b.date ?? '').localeCompare(a.date ?? '') || b.id.localeCompare(a.id));
-    for (const seat of here) if (!newest.has(seatKey(seat))) newest.set(seatKey(seat), seat);
+    for (const seat of here) {
+      if (newest.has(seatKey(seat))) continue;
+      const since = later.map((id) => workedOn(whole, id, seat)).find((work) => work !== undefined);
+      newest.set(seatKey(seat), since ? { ...seat, result: 'untested', since } : seat);
+    }
+    later.push(stage.id);
   }
   return [...newest.values()];
 }
@@ -74,6 +104,10 @@ export function arrivalAt(whole: ArrivalRecords, stageId: string, buildId?: stri
       severity: f.severity,
       ...(f.cost ? { cost: f.cost.si } : {}),
     })),
-    seats: latestSeats(whole, stageId).map((s) => ({ place: seatName(s, whole.head), result: s.result })),
+    seats: latestSeats(whole, stageId).map((s) => ({
+      place: seatName(s, whole.head),
+      result: s.result,
+      ...(s.since ? { since: s.since } : {}),
+    })),
   });
 }

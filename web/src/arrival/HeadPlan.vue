@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { latestSeats, type Finding, type Seat, type WholeHead } from '@alluvium/records';
+import { latestSeats, type Finding, type SeenSeat, type WholeHead } from '@alluvium/records';
 import { computed, nextTick, useTemplateRef } from 'vue';
 import { vLegible } from '../charts/legible.js';
 
@@ -30,7 +30,7 @@ interface Spot {
   readonly x: number;
   readonly y: number;
   readonly r: number;
-  readonly seat: Seat | undefined;
+  readonly seat: SeenSeat | undefined;
 }
 const spots = computed<Spot[]>(() => {
   const { intakeValves, exhaustValves } = props.whole.head;
@@ -68,7 +68,8 @@ const isChosen = (s: Spot) =>
 const say = (s: Spot) => {
   const name = `${s.side} seat${s.valve > 1 ? ` ${s.valve}` : ''}, cylinder ${s.cylinder}`;
   const held = s.seat?.held ? `, held ${s.seat.held.typed}` : '';
-  return `${name}: ${s.seat?.result ?? 'untested'}${held}`;
+  const result = s.seat?.since ? `not looked at since (${s.seat.since})` : (s.seat?.result ?? 'untested');
+  return `${name}: ${result}${held}`;
 };
 function onKey(event: KeyboardEvent, spot: Spot): void {
   if (event.ctrlKey || event.metaKey || event.altKey) return;
