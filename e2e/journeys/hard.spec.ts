@@ -34,38 +34,44 @@ const PROOF = process.env.KILLS !== undefined;
 /** How long others may be kept waiting, ms: meant for the faster machine, taken times what this one is slower. */
 const WAIT = 200 * Number(process.env.MACHINE_FACTOR ?? 1);
 
-test(`killed ${KILLS} times under writes of every kind, the server lost nothing it acknowledged and kept no half of anything`, async () => {
-  test.setTimeout(120_000 + KILLS * 40_000);
-  const folder = await copyOf('demo');
-  const env = { ALLUVIUM_BACKUPS: join(folder, 'backups'), ALLUVIUM_INSTRUMENTS: 'none' };
-  const draw = random(20261126);
-  const known = nothing();
-  const starts: number[] = [];
-  for (let i = 0; i <= KILLS; i++) {
-    const began = performance.now();
-    const server = await startServer(folder, { env });
-    starts.push(performance.now() - began);
-    // What a kill breaks stays broken: everything is looked at after every fifth, and after the last.
-    const thoroughly = i % 5 === 0 || i === KILLS;
-    expect(await whatIsLost(server.url, known, thoroughly), `after ${i} kills`).toEqual([]);
-    if (i === KILLS) {
-      await server.stop();
-      break;
+/** Two libraries, so that the two halves run beside each other. */
+for (const half of [1, 2])
+  test(`killed ${KILLS / 2} times under writes of every kind, the server lost nothing it acknowledged and kept no half of anything (half ${half})`, async () => {
+    const kills = KILLS / 2;
+    test.setTimeout(120_000 + kills * 60_000);
+    const folder = await copyOf('demo');
+    const env = { ALLUVIUM_BACKUPS: join(folder, 'backups'), ALLUVIUM_INSTRUMENTS: 'none' };
+    const draw = random(20261126 + half);
+    const known = nothing();
+    const starts: number[] = [];
+    for (let i = 0; i <= kills; i++) {
+      const began = performance.now();
+      const server = await startServer(folder, { env });
+      starts.push(performance.now() - began);
+      // What a kill breaks stays broken: everything is looked at after every fifth, and after the last.
+      const thoroughly = i % 5 === 0 || i === kills;
+      expect(await whatIsLost(server.url, known, thoroughly), `after ${i} kills`).toEqual([]);
+      if (i === kills) {
+        await server.stop();
+        break;
+      }
+      const writing = writeUntilGone(server.url, known);
+      // A backup beside as many writes as the server takes lasts longer than a round: now and then one is waited for.
+      const kept = known.backups.length;
+      if (PROOF && i % 20 === 1) {
+        for (let t = 0; t < 500 && known.backups.length === kept; t++) await pause(200);
+        expect(known.backups.length, 'a backup beside the writes is acknowledged').toBeGreaterThan(kept);
+      }
+      await pause(100 + 900 * draw());
+      await server.stop('SIGKILL');
+      await writing;
     }
-    const writing = writeUntilGone(server.url, known);
-    // A backup takes longer than most rounds last: now and then one is waited for.
-    const kept = known.backups.length;
-    if (PROOF && i % 10 === 1) for (let t = 0; t < 100 && known.backups.length === kept; t++) await pause(200);
-    await pause(100 + 900 * draw());
-    await server.stop('SIGKILL');
-    await writing;
-  }
-  expect(known.heads.length).toBeGreaterThan(KILLS);
-  console.log(
-    `figure: ${KILLS} kills: ${known.heads.length} heads, ${known.imports.filter((x) => x.answered).length} changes and imports, ${known.photos.length} photos, ${known.backups.length} backups acknowledged; starts after a kill, ms: median ${quantile(starts.slice(1), 0.5).toFixed(0)}, worst ${Math.max(...starts.slice(1)).toFixed(0)}`,
-  );
-  await rm(folder, { recursive: true });
-});
+    expect(known.heads.length).toBeGreaterThan(kills);
+    console.log(
+      `figure: ${kills} kills: ${known.heads.length} heads, ${known.imports.filter((x) => x.answered).length} changes and imports, ${known.photos.length} photos, ${known.backups.length} backups acknowledged; starts after a kill, ms: median ${quantile(starts.slice(1), 0.5).toFixed(0)}, worst ${Math.max(...starts.slice(1)).toFixed(0)}`,
+    );
+    await rm(folder, { recursive: true });
+  });
 
 test('a backup that is put back while the server is killed is in place whole, or not at all', async () => {
   const rounds = Math.max(2, Math.round(KILLS / 10));

@@ -1,4 +1,4 @@
-import { parseQuantity, type Kind, type Quantity } from '@alluvium/core';
+import { parseQuantity, readTyped, type Kind, type Quantity } from '@alluvium/core';
 import { z } from 'zod';
 import { issueOf, sentence, sentenceOf, type CodedSentence } from './refusal.js';
 
@@ -34,7 +34,8 @@ const SAME = 1e-9;
 export function quantitySchema(kind: Kind, limits: Limits = {}) {
   const { min = -Infinity, max = Infinity } = limits;
   return QuantityInput.transform((input, ctx): Quantity => {
-    const parsed = parseQuantity(typeof input === 'string' ? input : input.typed, kind);
+    // What a hand wrote is read as in a field: 1,250 cfm is no cfm and a quarter.
+    const parsed = typeof input === 'string' ? readTyped(input, kind) : parseQuantity(input.typed, kind);
     const refuse = (why: CodedSentence) => {
       ctx.issues.push({ ...issueOf([], why), input });
       return z.NEVER;

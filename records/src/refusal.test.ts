@@ -1,3 +1,4 @@
+import { cfm } from '@alluvium/core';
 import { describe, expect, it } from 'vitest';
 import { z } from 'zod';
 import { NOUNS } from './nouns/index.js';
@@ -46,6 +47,14 @@ describe('refusals of records and files', () => {
       field: 'width',
       ...sentence('sectionWithout', 'round', 'width'),
     });
+  });
+
+  it('1,250 cfm is twelve hundred and fifty, in a file as in a field, and what both could be is asked', () => {
+    const flow = quantitySchema('flow');
+    expect(flow.parse('1,250 cfm').si / cfm(1)).toBeCloseTo(1250, 9);
+    expect(flow.parse('212,5 cfm').si / cfm(1)).toBeCloseTo(212.5, 9);
+    // What is stored says its own number.
+    expect(flow.parse(flow.parse('1,250 cfm')).typed).toBe('1250 cfm');
   });
 
   it('reach the record’s field', () => {

@@ -97,9 +97,10 @@ const server = (name, grep, factor) =>
 
 /** The longest first. `alone`: waits are judged in it. */
 const PARTS = {
-  kills: {
-    run: (f) => server('kills', 'killed|two servers|full disk', f),
-    is: 'kills, two servers, a full disk',
+  kills: { run: (f) => server('kills', 'half 1|two servers', f), is: 'kills, two servers' },
+  moreKills: {
+    run: (f) => server('moreKills', 'half 2|put back|full disk', f),
+    is: 'kills, backups put back under kills, a full disk',
   },
   shop: { run: (f) => server('shop', 'ten minutes', f), is: 'ten minutes of a shop' },
   flips: { run: () => vitest(['server/src/test/flips.test.ts'], { FLIPS: '500' }), is: 'bytes turned' },

@@ -15,10 +15,10 @@ import LineupBar from './LineupBar.vue';
 import SaidLine from './SaidLine.vue';
 import TargetStrip from './TargetStrip.vue';
 import PaperHead from './PaperHead.vue';
-import { termIn } from './glossary.js';
 import { isTyping } from './keys.js';
 import { rememberScroll } from './scrollMemory.js';
 import { STEPS, guideAt, stepOf } from './router.js';
+import type * as Glossary from './glossary.js';
 import { tourOf, type Tour } from '../help/tours.js';
 import { useUnreached } from './unreached.js';
 
@@ -84,18 +84,29 @@ useEventListener('keydown', (event) => {
 // A heading or label that holds a word of the glossary opens it there; what can be pressed itself is left alone.
 const NAMES = 'th, dt, h2, h3, label';
 const OWN = 'a, button, input, select, textarea, [role="combobox"], [role="tab"], .el-checkbox, .el-radio';
+/** The words come once a pointer moves: the first screen does without them. Away, they are asked for again by the next move. */
+let words: Promise<typeof Glossary | undefined> | undefined;
+const glossary = () => (words ??= import('./glossary.js').catch(() => (words = undefined)));
+/** The heading or label under the pointer, and the word it is about. */
+let name: Element | null = null;
 let over: string | undefined;
+async function lookUp(): Promise<void> {
+  const at = name;
+  const found = await glossary();
+  if (at !== name) return;
+  over = at?.closest('main') ? found?.termIn(at.textContent) : undefined;
+  if (at && at.hasAttribute('data-term') !== (over !== undefined)) at.toggleAttribute('data-term', over !== undefined);
+}
 useEventListener('pointerover', (event) => {
-  const name = (event.target as Element).closest?.(NAMES);
-  over = name?.closest('main') ? termIn(name.textContent) : undefined;
-  if (!name || name.hasAttribute('data-term') === (over !== undefined)) return;
-  name.toggleAttribute('data-term', over !== undefined);
+  name = (event.target as Element).closest?.(NAMES) ?? null;
+  if (!name) over = undefined;
+  void lookUp();
 });
-useEventListener('click', (event) => {
+useEventListener('click', async (event) => {
   const target = event.target as Element;
-  const name = target.closest?.('th, dt');
-  if (!name?.closest('main') || target.closest(OWN) || name.querySelector(OWN)) return;
-  glossaryAt.value = termIn(name.textContent) ?? glossaryAt.value;
+  const heading = target.closest?.('th, dt');
+  if (!heading?.closest('main') || target.closest(OWN) || heading.querySelector(OWN)) return;
+  glossaryAt.value = (await glossary())?.termIn(heading.textContent) ?? glossaryAt.value;
 });
 // Saved as everywhere else: the form the cursor is in.
 function saveForm(event: KeyboardEvent): void {

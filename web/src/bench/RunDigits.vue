@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { formatNumber, parseQuantity, unitFor } from '@alluvium/core';
+import { formatNumber, readTyped, unitFor } from '@alluvium/core';
 import { computed, ref, useTemplateRef, watch } from 'vue';
 import CellInput from '../parts/CellInput.vue';
 import PressArea from '../parts/PressArea.vue';
@@ -32,7 +32,7 @@ watch(
 );
 function typed(text: string): void {
   handText.value = text;
-  const parsed = text.trim() ? parseQuantity(text, handKind.value, settings.system) : undefined;
+  const parsed = text.trim() ? readTyped(text, handKind.value, settings.system) : undefined;
   handProblem.value = parsed && !parsed.ok ? parsed.problem : '';
   run.typed({ value: parsed?.ok ? parsed.quantity : null });
 }
