@@ -105,7 +105,7 @@ test('a stranger does the main job with the keyboard', async ({ page }) => {
   await key('Enter');
   await expect(
     page.getByText(
-      /^B leads over the whole range, by as much as 22\scfm\. Against the target: B probably carries; A (probably falls|falls) short\./,
+      /^B leads over the whole range, by as much as 22\scfm\. Against the target: B can’t be told; A (probably falls|falls) short\./,
     ),
   ).toBeVisible();
   const row = page.getByRole('row', { name: /^\.400/ });
@@ -115,7 +115,8 @@ test('a stranger does the main job with the keyboard', async ({ page }) => {
   await step(page, 'Match').focus();
   await key('Enter');
   await expect(
-    page.getByText(/^B Alloy two probably carries the target \(\d\d in 100\), with the most to spare\./),
+    // Its bore, its valve and its least port area are unknown yet: enough flow alone does not say it carries.
+    page.getByText('Of B Alloy two it can’t be told whether it carries the target'),
   ).toBeVisible();
   await expect(page.getByRole('article').filter({ hasText: 'Iron one' })).toContainText(/fall?s short/i);
   // Nothing of its port area was measured: that is said, and stands first among what would settle it.

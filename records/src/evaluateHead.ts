@@ -26,7 +26,7 @@ import type { Sheet } from './nouns/sheet.js';
 import { pickSheet, portTests, type PortTests } from './evidence.js';
 import { isRepeat } from './repeats.js';
 import { changedSince, isOnPort, measuresAt, portName, sisterSheets, touchedPorts } from './select.js';
-import { spreadsFrom } from './setups.js';
+import { benchesApart, spreadsFrom } from './setups.js';
 import { sheetName } from './sheetName.js';
 import { toCoreRows, toCoreSetup, toHeadGeometry, toPortValve, toSheetFacts, type EvidenceContext } from './toCore.js';
 
@@ -101,7 +101,7 @@ function byCylinder(tested: readonly Tested[]): Runner[] {
 /** What judging reads of a head. */
 export type FlowedHead = Pick<WholeHead, 'head' | 'stages' | 'ports' | 'sheets' | 'measures'>;
 
-/** What is taken of uncertainties for one head: the shop's figures, and set-ups and benches as its own tests say. */
+/** What is taken of uncertainties for one head: the shop's figures, and set-ups as its own tests say. */
 export const assumptionsFor = (whole: FlowedHead, context: JudgingContext): Assumptions =>
   spreadsFrom(
     whole.stages.flatMap((stage) =>
@@ -176,6 +176,7 @@ function runnerOf(
           tests: tests.map((t) => ({ name: `${name}, ${t.sheet.title}`, sheet: t.result, facts: t.facts })),
           pooled: {
             count: tests.length,
+            more: benchesApart(tests, context.assumptions ?? USUAL_ASSUMPTIONS),
             ...(apart
               ? { apart: { by: apart.by, times: apart.times, names: [nameOf(apart.ids[0]), nameOf(apart.ids[1])] } }
               : {}),

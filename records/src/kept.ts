@@ -61,7 +61,9 @@ export function keptContent(
       degree: h.verdict.degree,
       odds: h.verdict.odds ?? null,
       words: matchWords(h.match, h.verdict, target, speed, build.cam?.lobeSeparation?.si, say).join(' '),
-      limits: h.verdict.limits.filter((l) => !l.usual).map((l) => ({ runner: l.runner, id: l.id, margin: l.margin, u: l.u, odds: l.odds })),
+      limits: h.verdict.limits
+        .filter((l) => !l.usual)
+        .map((l) => ({ runner: l.runner, id: l.id, margin: l.margin, u: l.u, odds: l.odds })),
     })),
     records: restedOn(build, heads),
   };

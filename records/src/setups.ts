@@ -60,10 +60,7 @@ export interface TestedPort {
   readonly isRepeat: (a: Sheet, b: Sheet) => boolean;
 }
 
-/**
- * What the ports that were tested again say of set-ups and of benches. `setup` is the standard deviation of a set-up;
- * what benches read off is widened or narrowed all alike.
- */
+/** The shop's figures with the set-up's spread as the ports that were tested again say, a standard deviation. */
 export function spreadsFrom(ports: readonly TestedPort[], usual: Assumptions): Assumptions {
   const repeated = ports.map(({ tests, isRepeat }) => {
     const groups: TestedPort['tests'][number][][] = [];
@@ -74,26 +71,28 @@ export function spreadsFrom(ports: readonly TestedPort[], usual: Assumptions): A
     }
     return sum(groups.map((g) => tallyOf(g.map((test) => [test]))));
   });
-  const setups = sum(repeated);
-  const setup = learnt(usual.setup, USUAL_FREEDOM.setup, setups);
-  const variance = (tests: readonly PortTest[]) =>
-    benchUncertainty(tests[0]!.facts, usual) ** 2 + setup ** 2 / tests.length;
-  const benches = sum(
-    ports.map(({ tests }) => {
-      const byBench = [...new Set(tests.map((t) => t.facts?.bench))].map((bench) =>
-        tests.filter((t) => t.facts?.bench === bench),
-      );
-      return tallyOf(byBench, (a, b) => Math.sqrt((variance(a) + variance(b)) / 2));
-    }),
-  );
-  const times = learnt(1, USUAL_FREEDOM.bench, benches);
+  const { squares, freedom } = sum(repeated);
   return {
     ...usual,
-    setup,
-    checkedBench: usual.checkedBench * times,
-    uncheckedBench: usual.uncheckedBench * times,
-    otherBench: usual.otherBench * times,
-    claim: usual.claim * times,
-    freedom: { setup: USUAL_FREEDOM.setup + setups.freedom, bench: USUAL_FREEDOM.bench + benches.freedom },
+    setup: learnt(usual.setup, USUAL_FREEDOM.setup, { squares, freedom }),
+    freedom: { setup: USUAL_FREEDOM.setup + freedom, bench: USUAL_FREEDOM.bench },
   };
+}
+
+/**
+ * What the benches of one port add to its mean by lying further apart than benches usually do, a standard deviation as a
+ * share; 0 where they do not. It is the port's own: what each bench reads off stays one thing for all heads tested on it.
+ */
+export function benchesApart(tests: readonly PortTest[], usual: Assumptions): number {
+  const byBench = [...new Set(tests.map((t) => t.facts?.bench))].map((bench) =>
+    tests.filter((t) => t.facts?.bench === bench),
+  );
+  if (byBench.length < 2) return 0;
+  const variance = (of: readonly PortTest[]) =>
+    benchUncertainty(of[0]!.facts, usual) ** 2 + usual.setup ** 2 / of.length;
+  const tally = tallyOf(byBench, (a, b) => Math.sqrt((variance(a) + variance(b)) / 2));
+  const times = learnt(1, USUAL_FREEDOM.bench, tally);
+  if (times <= 1) return 0;
+  const mean = 1 / byBench.reduce((total, of) => total + 1 / variance(of), 0);
+  return Math.sqrt((times ** 2 - 1) * mean);
 }

@@ -39,6 +39,8 @@ export interface SheetFacts {
 /** How many sheets a port's figures are the mean of, and the two of them that lie furthest apart for how they were taken. */
 export interface PooledFacts {
   readonly count: number;
+  /** What benches that lie apart add to the mean, a standard deviation as a share. */
+  readonly more?: number;
   readonly apart?: {
     /** Natural logarithm. */
     readonly by: number;

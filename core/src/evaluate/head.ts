@@ -1,5 +1,7 @@
 import { meanPortArea } from '../head/ratios.js';
 import { noted, work, type Given } from '../method/method.js';
+import { USUAL_FREEDOM } from '../uncertainty/assumptions.js';
+import { learntLeaf } from '../uncertainty/leaves.js';
 import type { PortValve, SheetResult, Side } from './sheet.js';
 import type { ReadSheet } from './sheetLeaves.js';
 import type { PooledFacts, SheetFacts } from './evidence.js';
@@ -52,12 +54,25 @@ export const testsOf = (runner: Runner): readonly Pick<Runner, 'name' | 'sheet' 
   runner.tests ?? [runner];
 
 /** One side of every sheet a runner is read from. */
-export const sheetsOf = (runner: Runner, side: Side): ReadSheet[] =>
-  testsOf(runner).map(({ name, sheet, facts }) => ({
+export function sheetsOf(runner: Runner, side: Side): ReadSheet[] {
+  const more = runner.pooled?.more;
+  // One leaf for all sheets of the port: their mean is off by it.
+  const extra = more
+    ? [
+        learntLeaf(`apart:${runner.facts?.id ?? runner.name}`, 'benches that lie apart', more, USUAL_FREEDOM.bench, {
+          act: 'find which of its sheets is right',
+          after: 0,
+          minutes: 40,
+        }),
+      ]
+    : [];
+  return testsOf(runner).map(({ name, sheet, facts }) => ({
     name,
     points: sheet[side].points,
+    extra,
     ...(facts ? { facts } : {}),
   }));
+}
 
 export const sizeLeaf = (head: HeadGeometry, item: SizeItem): string => head.sizes?.[item]?.leaf ?? `size:${item}`;
 
