@@ -135,9 +135,9 @@ export function pooledResult(
   measures?: readonly Measure[],
   assumptions: Assumptions = assumptionsFor(whole, context),
 ): SheetResult {
-  const first = (tests.intake[0] ?? tests.exhaust[0])!;
-  const only = [...new Set([...tests.intake, ...tests.exhaust])];
-  if (only.length === 1 && tests.intake.length === 1) return evaluateSheetOf(whole, first, measures);
+  const all = [...new Set([...tests.intake, ...tests.exhaust])];
+  const [first] = all as [Sheet, ...Sheet[]];
+  if (all.length === 1 && tests.intake.length === 1) return evaluateSheetOf(whole, first, measures);
   const of = (sheets: readonly Sheet[]) => testsOfPort(whole, sheets, context, measures);
   const valves = { ...valvesOf(whole, first, measures ?? measuresAt(whole, first.stageId)) };
   return pooledSheet({ intake: of(tests.intake), exhaust: of(tests.exhaust) }, valves, first.id, assumptions);

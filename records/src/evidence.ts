@@ -7,7 +7,7 @@ import { isAlike, valveOn } from './repeats.js';
 import { changedSince, isOnPort, speaks, touchedPorts } from './select.js';
 import { toCoreRows, toCoreSetup } from './toCore.js';
 
-// ages[0]!: one test at least speaks for a port.
+// ages[]!: one test at least speaks for a port.
 
 /** What the gathering reads of a head. */
 export type TestedHead = Pick<WholeHead, 'ports' | 'sheets' | 'measures'>;

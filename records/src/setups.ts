@@ -9,7 +9,7 @@ import {
 } from '@alluvium/core';
 import type { Sheet } from './nouns/sheet.js';
 
-// g[0]!, tests[0]!: a group holds one at least.
+// g[]!, of[]!: a group holds one at least.
 
 /** Squares of what tests of one port lie apart, and how many of them are free. */
 interface Tally {
@@ -50,7 +50,7 @@ const sum = (tallies: readonly Tally[]): Tally => ({
  * conjugate prior of a variance (A. Gelman and others, Bayesian Data Analysis, 3rd ed. (2013), 2.6). A normal deviation with
  * such a spread is Student's; this is its standard deviation.
  */
-export function learnt(usual: number, freedom: number, { squares, freedom: n }: Tally): number {
+function learnt(usual: number, freedom: number, { squares, freedom: n }: Tally): number {
   return Math.sqrt((squares + (freedom - 2) * usual ** 2) / (freedom + n - 2));
 }
 

@@ -209,14 +209,16 @@ const verdictOf = (verdict: HeadVerdict, match: MatchResult, say: Say) => ({
   verdict: match.intake ? OLD_WORDS[verdict.degree] : ('unknown' as const),
   degree: verdict.degree,
   odds: verdict.odds ?? null,
-  hardLimits: verdict.limits.filter((l) => !l.usual).map((l) => ({
-    runner: l.runner,
-    id: l.id,
-    margin: l.margin,
-    standardUncertainty: l.u,
-    odds: l.odds,
-    shares: sharesOf(l.budget),
-  })),
+  hardLimits: verdict.limits
+    .filter((l) => !l.usual)
+    .map((l) => ({
+      runner: l.runner,
+      id: l.id,
+      margin: l.margin,
+      standardUncertainty: l.u,
+      odds: l.odds,
+      shares: sharesOf(l.budget),
+    })),
   evidence: verdict.evidence.map((e) => evidenceWords(e, say)),
   open: verdict.open.map(openWords),
   toSettle: settlingsOf(verdict).map((a) => ({

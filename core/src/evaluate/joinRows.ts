@@ -2,7 +2,7 @@
 import { flowCurve, SAME_LIFT, type FlowPoint } from '../flow/curve.js';
 import { mean } from '../method/mean.js';
 
-// sheets[]!, rows[]!, places[]!, weights[]!: one for each sheet; rows where a place says so.
+// all.at()!, own.at()!: asked of lists that hold one.
 
 /** Where a sheet has a flow at one of the joined lifts: in a row of its own, between two, or not at all. */
 type Place = number | 'between' | 'beyond';

@@ -18,8 +18,6 @@ import {
 import { expectedApart, weightsOf } from './sheetLeaves.js';
 import { pointLeaf } from './sheetRows.js';
 
-// weights[]!, reach[0]!: one for each sheet.
-
 /** One test of a port: what its sheet says, and how it was taken. */
 export interface PortTest {
   readonly result: SheetResult;

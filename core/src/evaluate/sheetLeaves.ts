@@ -6,7 +6,7 @@ import { learntLeaf, shareLeaf } from '../uncertainty/leaves.js';
 import type { SheetFacts } from './evidence.js';
 import type { PointResult, Side } from './sheet.js';
 
-// groups.get()!, sheets[]!: every sheet is in its group.
+// inBench.get()!: every sheet's bench was put there in front of it.
 
 /** One side of one sheet: what to call it, its rows, how it was taken. */
 export interface ReadSheet {

@@ -6,8 +6,6 @@ import { joinRows } from './joinRows.js';
 import type { PointResult, Side } from './sheet.js';
 import { idOf, sharedLeaves, weightsOf, type ReadSheet } from './sheetLeaves.js';
 
-// moved[0]!, sorted[]!: one for each sheet.
-
 const micrometres = (lift: number): number => Math.round(lift * 1e6);
 /** The leaf a row's flow at 28 in is shown by. */
 export const pointLeaf = (sheet: string, side: Side, lift: number): string =>

@@ -35,7 +35,6 @@ import { meanOf } from './sheetRows.js';
 import type { Build, TargetResult } from './target.js';
 
 // leaf.settle!: those that something settles.
-// weights[]!: one for each test.
 
 /** One hard limit of one runner: ln(limit ÷ target), its standard uncertainty, the odds that it is above the target. */
 export interface LimitOdds extends HardLimit {

@@ -2,8 +2,6 @@ import { inverse } from '../method/cholesky.js';
 import type { FlowCurve, FlowPoint } from './curve.js';
 import { usualShare } from './usualShape.js';
 
-// logs[]!, at[]!, base[]!, pull[]!, factors[]!, live[]!: one for each row.
-
 /** A row that breaks its curve's shape, with the value the writer may have meant. */
 export interface Doubt {
   readonly index: number;

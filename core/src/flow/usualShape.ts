@@ -1,7 +1,5 @@
 /** What a port usually flows at one lift against another, where only one of the two was read. */
 
-// USUAL[]!: places between the first and the last.
-
 /**
  * Share of its best flow at a lift over the valve's diameter. Common practice, no source: two-valve heads with healthy ports
  * reach half of it at a tenth and nearly all at a quarter; real curves lie within about a tenth of this.

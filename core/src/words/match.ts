@@ -13,7 +13,7 @@ import { arrivalMark, arrivalObjections } from './arrival.js';
 import { listed } from './listed.js';
 import { betterWords, evidenceWords, oddsBeside, oddsWords } from './verdict.js';
 
-// judged.odds!, verdict.odds!, verdict.margin!: of heads that were judged.
+// judged.odds!, verdict.odds!: of heads that were judged.
 // match.flow!, match.deciding!, a.price!, b.price!, oddsBetter()!: looked for in front of it.
 
 const LIMIT_WORDS: Record<LimitId, string> = {

@@ -13,7 +13,7 @@ import MatchFigures from './MatchFigures.vue';
 import SettleList from './SettleList.vue';
 
 // active.value!, target.value!: shown with both.
-// verdict.margin!, judged[]!, oddsBetter()!: of the heads that have a margin, in its order.
+// judged[]!, oddsBetter()!: of the heads that have a margin, in its order.
 
 /** Each head against the target: which one carries the engine, how sure that is, and what would change it. */
 const settings = useSettings();
