@@ -168,7 +168,10 @@ export function doubts(points: readonly FlowPoint[], scale = 1, digits = 0, cont
     const asked = worstOf(live, context, valve);
     if (!asked) break;
     const row = live[asked.worst]!;
-    const expected = Math.min(asked.expected, context.most?.(row.lift) ?? Infinity);
+    const most = (r: FlowPoint) => context.most?.(r.lift) ?? Infinity;
+    // Where other rows pass the valve's bound too, it is the valve's size that is wrong.
+    const isBound = live.every((r) => r === row || r.flow <= most(r));
+    const expected = isBound ? Math.min(asked.expected, most(row)) : asked.expected;
     // What lies beyond the other rows is expected less surely.
     const isEnd = asked.worst === 0 || asked.worst === live.length - 1;
     const tolerance = Math.max(isEnd ? 0.07 : 0.025, 2 * asked.u) * expected * scale;
