@@ -23,7 +23,7 @@ import type { Build } from './nouns/build.js';
 import type { Stage } from './nouns/head.js';
 import type { Measure } from './nouns/measure.js';
 import type { Sheet } from './nouns/sheet.js';
-import { pickSheet, portTests, type PortTests } from './evidence.js';
+import { leastFlowing, pickSheet, portTests, type PortTests } from './evidence.js';
 import { isRepeat } from './repeats.js';
 import { changedSince, isOnPort, measuresAt, portName, sisterSheets, touchedPorts } from './select.js';
 import { benchesApart, spreadsFrom } from './setups.js';
@@ -155,7 +155,7 @@ function runnerOf(
   const [sheet] = sheets;
   const name = portName(whole.ports, sheet.intakePortId) ?? sheet.title;
   const tests = testsOfPort(whole, sheets, context, measures);
-  const exhaust = exhaustOf(whole, sheets, exhausts, measures);
+  const exhaust = exhaustOf(sheets, exhausts);
   const result = pooledResult(whole, { intake: sheets, exhaust }, context, measures, assumptions);
   // By the shop's figures: what these tests themselves say of set-ups and benches would excuse any distance.
   const apart = apartOf(tests, 'intake', context.assumptions ?? USUAL_ASSUMPTIONS);
@@ -191,20 +191,8 @@ function runnerOf(
  * The exhaust sheets of a runner: those of an exhaust its own sheets flowed, else of the one that flows least at the stage,
  * as the least runner decides. A usual visit to the bench flows two intakes and one exhaust.
  */
-function exhaustOf(
-  whole: FlowedHead,
-  sheets: readonly Sheet[],
-  exhausts: readonly PortTests[],
-  measures: readonly Measure[],
-): readonly Sheet[] {
-  const own = exhausts.find((e) => e.sheets.some((s) => sheets.includes(s)));
-  if (own) return own.sheets;
-  const flows = exhausts.flatMap((e) => {
-    const { peak } = evaluateSheetOf(whole, e.sheets[0], measures).exhaust;
-    return peak ? [{ e, best: peak.flow }] : [];
-  });
-  return flows.sort((a, b) => a.best - b.best)[0]?.e.sheets ?? [];
-}
+const exhaustOf = (sheets: readonly Sheet[], exhausts: readonly PortTests[]): readonly Sheet[] =>
+  (exhausts.find((e) => e.sheets.some((s) => sheets.includes(s))) ?? leastFlowing(exhausts, 'exhaust'))?.sheets ?? [];
 
 /** A head, and the other one of its engine where it has one. */
 export type PairedHead = FlowedHead & { readonly pair?: WholeHead['pair'] };

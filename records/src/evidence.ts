@@ -1,5 +1,5 @@
 /** Everything known of a head's flow at a stage, gathered in one place: which sheets speak for which of its ports. */
-import { evaluateSide, Refusal, type Side } from '@alluvium/core';
+import { BORE_NEAR, evaluateSide, Refusal, type Side } from '@alluvium/core';
 import type { WholeHead } from './api.js';
 import type { Build } from './nouns/build.js';
 import type { Sheet } from './nouns/sheet.js';
@@ -21,9 +21,6 @@ export interface PortTests {
   /** Tests of the same port that are of something else: another notch, another bore, the head as it was before. Not read. */
   readonly others: readonly Sheet[];
 }
-
-/** Fixtures nearer to each other than this share are one bore. */
-const SAME_BORE = 0.01;
 
 /** Best flow of one side as the sheet says it, m³/s; Infinity where it cannot be read. */
 function bestOf(sheet: Sheet, side: Side): number {
@@ -62,7 +59,7 @@ function chosenOf(whole: TestedHead, tests: readonly Sheet[], side: Side, build?
   const known = own.filter((s) => s.setup.bore);
   const nearest = Math.min(...known.map(off));
   // A test nobody stated the bore of speaks with the others, and less surely.
-  const bore = own.filter((s) => !s.setup.bore || off(s) <= nearest + SAME_BORE);
+  const bore = own.filter((s) => !s.setup.bore || off(s) <= nearest + BORE_NEAR);
   const ages = byAge(bore, side);
   return ages.filter((s) => isAlike(s, ages[0]!, side));
 }
@@ -109,22 +106,21 @@ export function portTests(whole: TestedHead, stageId: string, side: Side, build?
 }
 
 const isBoreOf = ({ setup: a }: Sheet, { setup: b }: Sheet): boolean =>
-  !a.bore || !b.bore || Math.abs(a.bore.si / b.bore.si - 1) <= SAME_BORE;
+  !a.bore || !b.bore || Math.abs(a.bore.si / b.bore.si - 1) <= BORE_NEAR;
 
-/** The port of a stage that flows least, as its newest sheet says: the one every page shows unless another is asked for. */
-export function leastPort(
+/** Of several ports the one that flows least, as its newest sheet says. */
+export function leastFlowing(ports: readonly PortTests[], side: Side): PortTests | undefined {
+  const flows = ports.map((tests) => ({ tests, best: bestOf(tests.sheets[0], side) }));
+  return flows.reduce<(typeof flows)[number] | undefined>((a, b) => (a && a.best <= b.best ? a : b), undefined)?.tests;
+}
+
+/** The port of a stage that flows least: the one every page shows unless another is asked for. */
+export const leastPort = (
   whole: TestedHead,
   stageId: string,
   side: Side,
   build?: Pick<Build, 'bore'>,
-): PortTests | undefined {
-  const groups = portTests(whole, stageId, side, build).map((tests) => ({
-    tests,
-    best: bestOf(tests.sheets[0], side),
-  }));
-  return groups.reduce<(typeof groups)[number] | undefined>((a, b) => (a && a.best <= b.best ? a : b), undefined)
-    ?.tests;
-}
+): PortTests | undefined => leastFlowing(portTests(whole, stageId, side, build), side);
 
 /** The sheet that speaks for a stage unless the user chose one: of the port that flows least; of an exhaust alone where no intake was flowed. */
 export const pickSheet = (whole: TestedHead, stageId: string, build?: Pick<Build, 'bore'>): Sheet | undefined =>

@@ -55,8 +55,8 @@ export type Taken = Pick<Sheet, 'id' | 'stageId' | 'sourceId' | 'kind' | 'intake
   readonly setup: Pick<Sheet['setup'], 'bore'>;
 };
 
-/** Other sheets taken at the same stage by the same source in the same bore, that may speak for their ports. */
-const takenAlike = (sheets: readonly Sheet[], chosen: Taken): Sheet[] =>
+/** Sheets of other intake ports of the stage, taken by the same source in the same bore: the other runners of the one chosen. */
+export const sisterSheets = (sheets: readonly Sheet[], chosen: Taken): Sheet[] =>
   sheets.filter(
     (s) =>
       s.id !== chosen.id &&
@@ -64,13 +64,10 @@ const takenAlike = (sheets: readonly Sheet[], chosen: Taken): Sheet[] =>
       s.stageId === chosen.stageId &&
       s.sourceId === chosen.sourceId &&
       s.kind === chosen.kind &&
-      (s.setup.bore?.si ?? 0) === (chosen.setup.bore?.si ?? 0),
-  );
-
-/** Sheets of other intake ports, taken alike: the other runners of the one chosen. */
-export const sisterSheets = (sheets: readonly Sheet[], chosen: Taken): Sheet[] =>
-  takenAlike(sheets, chosen).filter(
-    (s) => s.intakePortId !== null && chosen.intakePortId !== null && s.intakePortId !== chosen.intakePortId,
+      (s.setup.bore?.si ?? 0) === (chosen.setup.bore?.si ?? 0) &&
+      s.intakePortId !== null &&
+      chosen.intakePortId !== null &&
+      s.intakePortId !== chosen.intakePortId,
   );
 
 /** `port 3`, or its nickname. */

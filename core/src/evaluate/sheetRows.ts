@@ -72,7 +72,7 @@ function rowsOfSheet(leaves: Leaves, sheet: ReadSheet, side: Side, a: Assumption
 /**
  * The rows of one port, by one sheet or by the mean of several of it, for values of the leaves that are added to `leaves`
  * (each sheet its own set-up, zero and rows; sheets of one bench share what it reads off). `shift` is added to the
- * natural logarithm of every flow: one for all sheets, or one for each.
+ * natural logarithm of every flow.
  */
 export function rowReader(
   leaves: Leaves,
@@ -80,22 +80,19 @@ export function rowReader(
   side: Side,
   a: Assumptions,
   say: (lift: number) => string,
-): (x: Values, shift?: number | readonly number[]) => readonly FlowPoint[] {
+): (x: Values, shift?: number) => readonly FlowPoint[] {
   // One order of sheets, whatever order they come in: the same figure to the last bit.
-  const sorted = sheets.map((sheet, i) => ({ sheet, i })).sort((p, q) => (idOf(p.sheet) < idOf(q.sheet) ? -1 : 1));
-  const all = sorted.map(({ sheet }) => rowsOfSheet(leaves, sheet, side, a, say));
+  const sorted = [...sheets].sort((p, q) => (idOf(p) < idOf(q) ? -1 : 1));
+  const all = sorted.map((sheet) => rowsOfSheet(leaves, sheet, side, a, say));
   const join = joinRows(
     all.map((rows) => rows.map((r) => r.lift)),
     weightsOf(
-      sorted.map(({ sheet }) => sheet.facts),
+      sorted.map((sheet) => sheet.facts),
       a,
     ),
   );
   return (x, shift = 0) => {
-    const moved = all.map((rows, s) => {
-      const by = typeof shift === 'number' ? shift : shift[sorted[s]!.i]!;
-      return rows.map((row) => ({ lift: row.lift + x[row.zero]!, flow: row.flow(x, by) }));
-    });
+    const moved = all.map((rows) => rows.map((row) => ({ lift: row.lift + x[row.zero]!, flow: row.flow(x, shift) })));
     return moved.length === 1 ? moved[0]! : join(moved);
   };
 }

@@ -199,12 +199,12 @@ function evidenceOf(
     }
   }
   if (reaches.length > 0) {
-    const held = { most: 'probably carries' } as const;
-    if (!limits.some((l) => l.id === 'area' && !l.usual)) found.push({ code: 'no area', ...held });
+    const probable = { most: 'probably carries' } as const;
+    if (!limits.some((l) => l.id === 'area' && !l.usual)) found.push({ code: 'no area', ...probable });
     else if (reaches.some((r) => r.head.pinch === undefined && r.head.window === undefined))
-      found.push({ code: 'mean area', ...held });
+      found.push({ code: 'mean area', ...probable });
     else if (reaches.some(({ head }) => AREA_ITEMS.every((i) => head[i] === undefined || head.sizes?.[i]?.stated)))
-      found.push({ code: 'stated area', ...held });
+      found.push({ code: 'stated area', ...probable });
     const exhaust = match.exhaust?.best.flow;
     const intake = match.intake?.best.flow;
     found.push(
