@@ -89,8 +89,16 @@ async function backUp(url: string, known: Acknowledged): Promise<void> {
   if (answer.status === 201) known.backups.push(((await answer.json()) as { name: string }).name);
 }
 
-/** Writes of every kind at once, until the server is gone. */
-export async function writeUntilGone(url: string, known: Acknowledged): Promise<void> {
+/** Every kind of write; and heads alone beside a backup, which ends sooner so. */
+export const EVERY_KIND = [addHeads, change, bringIn, addPhoto, backUp] as const;
+export const BESIDE_A_BACKUP = [addHeads, backUp] as const;
+
+/** Writes of these kinds at once, until the server is gone. */
+export async function writeUntilGone(
+  url: string,
+  known: Acknowledged,
+  kinds: readonly (typeof EVERY_KIND)[number][] = EVERY_KIND,
+): Promise<void> {
   const forEver = async (work: () => Promise<void>) => {
     for (;;) {
       try {
@@ -100,7 +108,7 @@ export async function writeUntilGone(url: string, known: Acknowledged): Promise<
       }
     }
   };
-  await Promise.all([addHeads, change, bringIn, addPhoto, backUp].map((kind) => forEver(() => kind(url, known))));
+  await Promise.all(kinds.map((kind) => forEver(() => kind(url, known))));
 }
 
 /** A whole list, page after page as the server gives it. */
