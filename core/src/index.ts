@@ -55,6 +55,7 @@ export * from './claim/tie.js';
 export * from './claim/repeatability.js';
 export * from './claim/band.js';
 export * from './claim/verdict.js';
+export * from './claim/whole.js';
 export * from './claim/published.js';
 export * from './claim/same.js';
 export * from './claim/report.js';

@@ -86,6 +86,7 @@ export * from './instruments.js';
 export * from './claims/conditions.js';
 export * from './claims/judge.js';
 export * from './claims/net.js';
+export * from './claims/pipe.js';
 export * from './claims/library.js';
 export * from './claims/published.js';
 export * from './claims/same.js';

@@ -117,7 +117,11 @@ const PARTS = {
     run: () => vitest(['records/src/files/fuzz.test.ts', 'web/src/exchange/workbook.test.ts'], { FUZZ: '10000' }),
     is: '10,000 spoilt inputs for every reader',
   },
-  odds: { run: () => vitest(['records/src/odds.test.ts'], { ODDS_HEADS: '10000' }), is: 'odds of 10,000 heads' },
+  odds: {
+    run: () =>
+      vitest(['records/src/odds.test.ts', 'core/src/claim/whole.test.ts'], { ODDS_HEADS: '10000', CLAIMS: '10000' }),
+    is: 'odds of 10,000 heads, 10,000 claims',
+  },
   engines: {
     run: () => vitest(['core/src/simulation/simulation.test.ts'], { ENGINES: '60' }),
     is: 'simulated engines',

@@ -43,8 +43,16 @@ const SAME_BORE = 0.00025;
 const SAME_VALVE = 0.0001;
 const SAME_PIPE = 0.001;
 
-/** Holds the conditions of two tables of one side against each other. Depression converts; nothing else does. */
-export function comparable(a: Conditions, b: Conditions, side: Side): Comparison {
+/**
+ * Holds the conditions of two tables of one side against each other. Depression converts, and a pipe where what it is worth
+ * is known (`converts`); nothing else does.
+ */
+export function comparable(
+  a: Conditions,
+  b: Conditions,
+  side: Side,
+  converts: { readonly pipe?: boolean } = {},
+): Comparison {
   const aspects: Aspect[] = [];
   const put = (what: string, state: AspectState, sentence: string) => aspects.push({ what, state, sentence });
 
@@ -68,6 +76,12 @@ export function comparable(a: Conditions, b: Conditions, side: Side): Comparison
   else if (Math.abs(a.bore - b.bore) < SAME_BORE) put('bore', 'same', 'The same bore.');
   else put('bore', 'differs', 'Tested on different bores: shrouding differs, and no formula mends that.');
   if (side === 'intake') word('entry', a.entry, b.entry, (x, y) => `One had ${x} at the entry, the other ${y}.`);
+  else if (converts.pipe && a.exhaustPipe && b.exhaustPipe && a.exhaustPipe !== b.exhaustPipe)
+    put(
+      'pipe',
+      'convertible',
+      `One exhaust was ${a.exhaustPipe}, the other ${b.exhaustPipe}: converted by what a pipe was worth on your own ports.`,
+    );
   else
     word(
       'pipe',
@@ -141,7 +155,7 @@ function verdictOn(aspects: readonly Aspect[]): Comparison {
       : may === 'reserved'
         ? `They can be compared with a reservation: ${listed(unknown)} ${unknown.length === 1 ? 'is' : 'are'} not known for both.`
         : named('convertible').length > 0
-          ? 'They can be compared once brought to one depression.'
+          ? `They can be compared once brought to one ${listed(named('convertible'))}.`
           : 'They can be compared as they are.';
   return { may, aspects, sentence };
 }

@@ -1,15 +1,13 @@
 /** What a claimed point is worth: seen from the valve, from the port's least area, from all measured heads, from the bench. */
 import type { BandLookup, BandView } from './band.js';
-import { countsBeyond } from '../flow/compare.js';
-import type { FlowCurve } from '../flow/curve.js';
+import { SAME_LIFT, type FlowCurve } from '../flow/curve.js';
 import { REFERENCE_DENSITY, REFERENCE_DEPRESSION, idealVelocity } from '../flow/reading.js';
-import { mean } from '../method/mean.js';
-import { noted, work, type Given, type Method, type Working } from '../method/method.js';
+import { COMMON_PRACTICE, noted, work, type Method, type Working } from '../method/method.js';
 import type { PointResult } from '../evaluate/sheet.js';
-import { slopeOf } from '../bench/steady.js';
 import { sectionSpeed } from '../head/ratios.js';
 import type { Comparability } from './comparable.js';
 import { offsetCorrection } from './offsets.js';
+import { judgeWhole, type ClaimSpread, type WholeClaim } from './whole.js';
 import { refusal } from '../refusal/refusal.js';
 
 // source!, measured!, curtain!: looked for in front of it.
@@ -33,18 +31,21 @@ export const claimError: Method<{ claimed: number; measured: number }> = {
   },
 };
 
-export const claimUncertainty: Method<{ repeatability: number; offset: number }> = {
+export const claimUncertainty: Method<{ level: number; row: number }> = {
   id: 'claim-uncertainty',
-  title: 'How far a claim may read off and still hold',
-  formula: 'u = \\sqrt{(2\\sqrt{2}\\,\\sigma)^2 + h^2}',
+  title: 'How far a claimed figure may read off and still hold',
+  formula: 'u = 1.96\\,\\sqrt{s_b^2 + s_r^2}',
   inputs: {
-    repeatability: { label: 'repeatability of a bench', symbol: '\\sigma', kind: 'percent' },
-    offset: { label: 'half of the 95 % interval of the source’s offset', symbol: 'h', kind: 'percent' },
+    level: {
+      label: 'what both benches and set-ups read off, one standard deviation',
+      symbol: 's_b',
+      kind: 'percent',
+    },
+    row: { label: 'one row against the others, one standard deviation', symbol: 's_r', kind: 'percent' },
   },
   result: { label: 'uncertainty', symbol: 'u', kind: 'percent' },
-  source:
-    'Two readings of one head differ by 2√2 σ at most, nineteen times in twenty (JCGM 100:2008, 5.1.2 and 6.3.3).',
-  compute: ({ repeatability, offset }) => Math.hypot(countsBeyond(repeatability), offset),
+  source: `JCGM 100:2008, 5.1.2 and 6.3.3. What benches differ by: ${COMMON_PRACTICE} Control heads agree within 3.5 %, nineteen times in twenty.`,
+  compute: ({ level, row }) => 1.96 * Math.hypot(level, row),
 };
 
 export type PointVerdict =
@@ -54,18 +55,13 @@ export type PointVerdict =
   | 'low'
   | 'holds'
   | 'not comparable'
+  | 'own reading in question'
   | 'nothing to hold it against';
 
-/** How grave each is: the gravest point speaks for the claim. */
-const GRAVITY: readonly PointVerdict[] = [
-  'impossible',
-  'beyond anything measured',
-  'high',
-  'low',
-  'not comparable',
-  'nothing to hold it against',
-  'holds',
-];
+/** No other bench explains these: one such point speaks for the claim. */
+const GRAVE: readonly PointVerdict[] = ['impossible', 'beyond anything measured'];
+/** What is said of a claim none of which could be compared. */
+const REST: readonly PointVerdict[] = ['not comparable', 'own reading in question', 'nothing to hold it against'];
 
 export interface ClaimedPoint {
   readonly lift: number;
@@ -110,28 +106,61 @@ export interface ClaimFacts {
   readonly band: BandLookup;
   /** Areas of the port known at its tight places. */
   readonly places?: readonly KnownPlace[];
-  readonly repeatability: Given<number>;
-  /** What the source reads off on other heads than this one: natural logarithm, and half of its 95 % interval. */
-  readonly source?: { readonly offset: number; readonly half: number } | undefined;
+  /** What the two may lie apart though both are right. */
+  readonly spread: ClaimSpread;
+  /** What the source reads off on other heads than this one, a natural logarithm; the spread once that is taken off. */
+  readonly source?: { readonly offset: number; readonly spread: ClaimSpread } | undefined;
+  /** What the other way of testing is worth, where it is known from pairs: natural logarithm to add to what was measured. */
+  readonly converts?: { readonly by: number; readonly note: string } | undefined;
+  /** Lifts (m) of our own rows that are in question: nothing is held against them. */
+  readonly doubted?: readonly number[];
 }
 
-/** Holds every point of a claim against geometry, the library and the bench. */
-export function judgeClaim(facts: ClaimFacts): ClaimedPoint[] {
-  const { repeatability, source } = facts;
-  const uncertainty = work(claimUncertainty, { repeatability, offset: noted(0, 'as claimed, no offset taken off') });
-  const wider =
-    source && Number.isFinite(source.half)
-      ? work(claimUncertainty, { repeatability, offset: noted(source.half, 'from other heads of this source') })
-      : undefined;
+export interface JudgedPoints {
+  readonly points: readonly ClaimedPoint[];
+  /** All rows by one test; undefined where nothing could be compared. */
+  readonly whole?: WholeClaim;
+  /** The same once the source's offset is taken off. */
+  readonly through?: WholeClaim;
+}
+
+export const measuredConverted: Method<{ flow: number; by: number }> = {
+  id: 'measured-converted',
+  title: 'What was measured, as it would read tested the claim’s way',
+  formula: 'Q = Q_m\\,e^{d}',
+  inputs: {
+    flow: { label: 'measured', symbol: 'Q_m', kind: 'flow' },
+    by: { label: 'what the other way of testing is worth, natural logarithm', symbol: 'd', kind: 'ratio' },
+  },
+  result: { label: 'measured, converted', symbol: 'Q', kind: 'flow' },
+  source: 'The mean of the shop’s own ports that were tested both ways.',
+  caution: 'A mean over other ports: what they differ by is in the ±.',
+  compute: ({ flow, by }) => flow * Math.exp(by),
+};
+
+/** Holds every point of a claim against geometry, the library and the bench, and the whole of it against the bench. */
+export function judgeClaim(facts: ClaimFacts): JudgedPoints {
+  const { spread, source, converts } = facts;
+  const uncertaintyOf = (of: ClaimSpread, note: string) =>
+    work(claimUncertainty, { level: noted(of.level, note), row: of.row });
+  const uncertainty = uncertaintyOf(spread, 'as claimed, no offset taken off');
+  const wider = source && uncertaintyOf(source.spread, 'from other heads of this source');
   const place = tightest(facts.places ?? []);
   const ideal = idealVelocity.compute({ depression: REFERENCE_DEPRESSION, density: REFERENCE_DENSITY });
-  return facts.points.map((p) => {
+  const points = facts.points.map((p): ClaimedPoint => {
     const { curtain } = p.coefficients;
     const speed = place && work(sectionSpeed, { flow: p.flow, area: noted(place.area, place.name) });
     const tooFast = speed !== undefined && speed.value > ideal;
     const band = curtain && p.liftRatio !== undefined ? facts.band(p.liftRatio, curtain.value) : undefined;
-    const measured = facts.measured?.at(p.lift);
-    const error = measured !== undefined && measured > 0 ? work(claimError, { claimed: p.flow, measured }) : undefined;
+    const read = facts.measured?.at(p.lift);
+    const found =
+      read !== undefined && read > 0
+        ? converts
+          ? work(measuredConverted, { flow: read, by: noted(converts.by, converts.note) })
+          : read
+        : undefined;
+    const measured = typeof found === 'object' ? found.value : found;
+    const error = found !== undefined ? work(claimError, { claimed: p.flow, measured: found }) : undefined;
     const through =
       wider && error
         ? {
@@ -140,17 +169,19 @@ export function judgeClaim(facts: ClaimFacts): ClaimedPoint[] {
                 flow: p.flow,
                 offset: noted(source!.offset, 'of this source, from other heads'),
               }),
-              measured: measured!,
+              measured: found!,
             }),
             uncertainty: wider,
           }
         : undefined;
+    const doubted = (facts.doubted ?? []).some((lift) => Math.abs(lift - p.lift) < SAME_LIFT);
     const verdict = ((): PointVerdict => {
       if (p.aboveOne === 'beyond its uncertainty') return 'impossible';
-      if (band && curtain!.value > band.best * (1 + Math.hypot(uncertainty.value, BETWEEN_BENCHES)))
+      if (band && curtain!.value > band.best * (1 + Math.hypot(2 * Math.SQRT2 * spread.row, BETWEEN_BENCHES)))
         return 'beyond anything measured';
       if (!error) return 'nothing to hold it against';
       if (facts.may === 'not') return 'not comparable';
+      if (doubted) return 'own reading in question';
       if (Math.abs(error.value) <= uncertainty.value) return 'holds';
       return error.value > 0 ? 'high' : 'low';
     })();
@@ -167,46 +198,24 @@ export function judgeClaim(facts: ClaimFacts): ClaimedPoint[] {
       ...(through ? { through } : {}),
     };
   });
-}
-
-/** The gravest verdict of a claim; undefined for a claim without a point. */
-export const verdictOf = (points: readonly ClaimedPoint[]): PointVerdict | undefined =>
-  GRAVITY.find((v) => points.some((p) => p.verdict === v));
-
-export interface Trend {
-  readonly count: number;
-  /** Mean error. */
-  readonly mean: number;
-  /** Change of the error over the span of lifts compared. */
-  readonly drift: number;
-  /** `offset`: much the same everywhere. `grows`, `shrinks`: with lift. `scatters`: neither. */
-  readonly shape: 'holds' | 'offset' | 'grows' | 'shrinks' | 'scatters';
-}
-
-/** How the error of a claim goes with lift: a source that reads high everywhere is another matter than one that flatters the top. */
-export function trendOf(points: readonly ClaimedPoint[]): Trend | undefined {
-  const live = points.flatMap((p) => (p.error ? [{ lift: p.lift, error: p.error.value }] : []));
-  if (live.length < 3) return undefined;
-  const n = live.length;
-  const level = mean(live.map((p) => p.error));
-  const at = mean(live.map((p) => p.lift));
-  const across = live.reduce((s, p) => s + (p.lift - at) ** 2, 0);
-  const slope = slopeOf(live.map((p) => ({ at: p.lift, value: p.error })));
-  const left = Math.sqrt(
-    live.reduce((s, p) => s + (p.error - level - slope * (p.lift - at)) ** 2, 0) / Math.max(1, n - 2),
+  const rows = points.flatMap((p) =>
+    p.error && p.error.value > -1 && p.verdict !== 'not comparable' && p.verdict !== 'own reading in question'
+      ? [{ lift: p.lift, off: Math.log1p(p.error.value) }]
+      : [],
   );
-  const span = Math.max(...live.map((p) => p.lift)) - Math.min(...live.map((p) => p.lift));
-  const drift = slope * span;
-  const u = points[0]!.uncertainty.value;
-  const sure = Math.abs(slope) > (2 * left) / Math.sqrt(across);
-  const shape = live.every((p) => Math.abs(p.error) <= u)
-    ? 'holds'
-    : sure && Math.abs(drift) > u
-      ? drift > 0
-        ? 'grows'
-        : 'shrinks'
-      : Math.abs(level) > (2 * left) / Math.sqrt(n) && Math.abs(level) > u / 2
-        ? 'offset'
-        : 'scatters';
-  return { count: n, mean: level, drift, shape };
+  if (facts.may === 'not') return { points };
+  const whole = judgeWhole(rows, spread);
+  const through =
+    source &&
+    judgeWhole(
+      rows.map((r) => ({ ...r, off: r.off - source.offset })),
+      source.spread,
+    );
+  return { points, ...(whole ? { whole } : {}), ...(through ? { through } : {}) };
+}
+
+/** The verdict on a claim: a grave point speaks for all of it, else the test over all lifts. Undefined without a point. */
+export function verdictOf({ points, whole }: JudgedPoints): PointVerdict | undefined {
+  const has = (v: PointVerdict) => points.some((p) => p.verdict === v);
+  return GRAVE.find(has) ?? whole?.verdict ?? REST.find(has);
 }

@@ -3,6 +3,7 @@ import { conversionError } from '../flow/reading.js';
 import { USUAL_FREEDOM, type Assumptions } from '../uncertainty/assumptions.js';
 import { standardUncertainty, type Leaf } from '../uncertainty/leaf.js';
 import { learntLeaf, shareLeaf } from '../uncertainty/leaves.js';
+import type { ClaimSpread } from '../claim/whole.js';
 import type { SheetFacts } from './evidence.js';
 import type { PointResult, Side } from './sheet.js';
 
@@ -120,4 +121,42 @@ export function expectedApart(one: SheetFacts | undefined, other: SheetFacts | u
   const shared = benchLeaf(one, a).id === benchLeaf(other, a).id;
   const bench = shared ? 0 : benchUncertainty(one, a) ** 2 + benchUncertainty(other, a) ** 2;
   return Math.sqrt(bench + ownVariance(one, a) + ownVariance(other, a));
+}
+
+/** Variance of the weighted mean of the sheets of one port: set-ups by their weights, benches by the sum of theirs. */
+function meanVariance(facts: readonly SheetFacts[], a: Assumptions, withBenches: boolean): number {
+  const weights = weightsOf(facts, a);
+  const byBench = new Map<string, { weight: number; variance: number }>();
+  facts.forEach((f, i) => {
+    const { id } = benchLeaf(f, a);
+    const before = byBench.get(id)?.weight ?? 0;
+    byBench.set(id, { weight: before + weights[i]!, variance: benchUncertainty(f, a) ** 2 });
+  });
+  const setUps = facts.reduce((sum, f, i) => sum + weights[i]! ** 2 * ownVariance(f, a), 0);
+  const benches = [...byBench.values()].reduce((sum, b) => sum + b.weight ** 2 * b.variance, 0);
+  return setUps + (withBenches ? benches : 0);
+}
+
+/**
+ * What a claim and the mean of our tests of one port may lie apart though both are right. The claim is one test on another
+ * bench; where all of ours are of that bench, and where its offset is known within `offset` (a standard deviation), benches
+ * do not count.
+ */
+export function claimSpread(
+  claim: SheetFacts,
+  ours: readonly SheetFacts[],
+  a: Assumptions,
+  repeatability: number,
+  offset?: number,
+): ClaimSpread {
+  const elsewhere: SheetFacts = { ...claim, own: false };
+  const shared = ours.length > 0 && ours.every((f) => f.bench === claim.bench);
+  const benches = !shared && offset === undefined;
+  return {
+    level: Math.hypot(
+      Math.sqrt(ownVariance(elsewhere, a) + meanVariance(ours, a, benches)),
+      benches ? benchUncertainty(elsewhere, a) : (offset ?? 0),
+    ),
+    row: Math.SQRT2 * repeatability,
+  };
 }

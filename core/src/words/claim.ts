@@ -4,7 +4,8 @@ import type { RunnerVerdict } from '../claim/published.js';
 import type { ReportResult } from '../claim/report.js';
 import type { Likeness, SameVerdict } from '../claim/same.js';
 import type { Gain } from '../claim/tie.js';
-import type { ClaimedPoint, PointVerdict, Trend } from '../claim/verdict.js';
+import type { ClaimedPoint, JudgedPoints, PointVerdict } from '../claim/verdict.js';
+import type { WholeClaim } from '../claim/whole.js';
 import type { Believability } from '../evaluate/target.js';
 import type { Say } from '../quantity/format.js';
 import type { Degree } from '../uncertainty/degree.js';
@@ -16,44 +17,70 @@ import { oddsWords } from './verdict.js';
 
 /** What a verdict means, said of the whole claim of one side. */
 export function claimWords(
-  points: readonly ClaimedPoint[],
+  { points, whole }: JudgedPoints,
   verdict: PointVerdict | undefined,
-  trend: Trend | undefined,
   say: Say,
+  own: OwnDoubt | undefined = undefined,
 ): string {
   if (verdict === undefined) return 'It claims no flow here.';
   const of = points.filter((p) => p.verdict === verdict);
   const lifts = of.map((p) => say.of(p.lift, 'lift'));
-  const at = lifts.length === points.length ? 'at every lift' : `at ${lifts.join(', ')}`;
-  const worst = [...of].sort((a, b) => Math.abs(b.error?.value ?? 0) - Math.abs(a.error?.value ?? 0))[0]!;
-  const off = worst.error ? say.of(Math.abs(worst.error.value), 'percent', { digits: 1 }) : '';
+  const at = lifts.length === points.length ? 'at every lift' : `at ${listed(lifts)}`;
+  const worst = of[0];
   switch (verdict) {
     case 'impossible':
       return `Impossible ${at}: no valve of this size passes that much at that lift, whatever its seat.${fast(points, say)}`;
     case 'beyond anything measured':
-      return worst.band?.usual
+      return worst?.band?.usual
         ? `Beyond what is usual ${at}: with ${worst.band.heads} heads of your own near that lift ratio, the usual band has to speak.`
-        : `Beyond anything measured ${at}: none of ${worst.band?.heads ?? 0} heads in your library comes near that lift ratio with so much.`;
+        : `Beyond anything measured ${at}: none of ${worst?.band?.heads ?? 0} heads in your library comes near that lift ratio with so much.`;
     case 'high':
-    case 'low': {
-      const how =
-        trend?.shape === 'grows'
-          ? ' The error grows with lift, as it does where the top is flattered or the port backs up on the bench.'
-          : trend?.shape === 'shrinks'
-            ? ' The error shrinks with lift, as it does with a leak or another seat.'
-            : trend?.shape === 'offset'
-              ? ` It is much the same everywhere (${say.of(trend.mean, 'percent', { digits: 1, signed: true })}): another bench, rather than another head.`
-              : '';
-      return `Reads ${verdict} by as much as ${off} ${at}.${how}${fast(points, say)}`;
-    }
+    case 'low':
     case 'holds':
-      return `Holds ${at}, within ${say.of(worst.uncertainty.value, 'percent', { digits: 1 })}.${fast(points, say)}`;
+      return whole
+        ? `${ownDoubtWords(own, say)}${wholeWords(whole, points, say)}${fast(points, say)}`
+        : 'It claims no flow here.';
+    case 'own reading in question':
+      return ownDoubtWords(own, say).trim();
     case 'not comparable':
       return 'Cannot be held against the bench: the conditions differ.';
     default:
       return `Nothing of ours is measured to hold it against; the valve and the library have nothing against it.${fast(points, say)}`;
   }
 }
+
+/** Rows of our own sheet that are in question, and what it is called. */
+export interface OwnDoubt {
+  readonly lifts: readonly number[];
+  readonly title: string;
+}
+const ownDoubtWords = (own: OwnDoubt | undefined, say: Say): string =>
+  own && own.lifts.length > 0
+    ? `Look at your own reading first: ${listed(own.lifts.map((l) => say.of(l, 'lift')))} of “${own.title}” breaks its curve, so the claim is not held against it. `
+    : '';
+
+/** The whole of a claim as a builder would put it: how far, where, and whether benches explain it. */
+function wholeWords(whole: WholeClaim, points: readonly ClaimedPoint[], say: Say): string {
+  const percent = (share: number) => say.of(Math.abs(share), 'percent', { digits: 0 });
+  const fine = (share: number) => say.of(Math.abs(share), 'percent', { digits: 1 });
+  const benches = `two benches may differ by ${fine(whole.half)}`;
+  if (whole.verdict === 'holds') {
+    const mean =
+      Math.abs(whole.level) < 0.0005 ? 'no error on average' : `${fine(whole.level)} ${way(whole.level)} on average`;
+    return `Agrees as benches do: ${mean}, where ${benches}.`;
+  }
+  if (whole.turns !== undefined) {
+    const above = points.find((p) => p.error && p.lift >= whole.turns!);
+    return `${capital(way(whole.last))} ${above ? `from ${say.of(above.lift, 'lift')} up, where it counts, ` : ''}by as much as ${percent(whole.last)}; ${way(whole.first)} below, by as much as ${percent(whole.first)}.`;
+  }
+  const claims = whole.verdict === 'high' ? 'Over-claims' : 'Reads low by';
+  const [least, most] = [whole.first, whole.last].map(Math.abs).sort((a, b) => a - b) as [number, number];
+  if (whole.leans)
+    return `${claims} ${Math.round(least * 100)} to ${percent(most)}, ${Math.abs(whole.last) > Math.abs(whole.first) ? 'growing' : 'shrinking'} with lift; ${benches}.`;
+  return `${claims} ${fine(whole.level)}, much the same at every lift; ${benches}.`;
+}
+const way = (share: number): 'high' | 'low' => (share > 0 ? 'high' : 'low');
+const capital = (word: string): string => word.slice(0, 1).toUpperCase() + word.slice(1);
 
 /** A speed at the tightest place beyond what the depression alone drives: unusual, not impossible. */
 function fast(points: readonly ClaimedPoint[], say: Say): string {
@@ -65,20 +92,19 @@ function fast(points: readonly ClaimedPoint[], say: Say): string {
     : '';
 }
 
-/** A claim read through its source's offset: whether the head or the source is off. Empty where nothing can be said. */
-export function throughWords(points: readonly ClaimedPoint[], heads: number, say: Say): string {
-  const read = points.flatMap((p) => (p.through && p.error ? [{ ...p.through, plain: p }] : []));
-  if (read.length === 0) return '';
-  const worst = read.reduce((a, b) => (Math.abs(b.error.value) > Math.abs(a.error.value) ? b : a));
-  const off = say.of(Math.abs(worst.error.value), 'percent', { digits: 1 });
+/** A claim read through its source’s offset: whether the head or the source is off. Empty where nothing can be said. */
+export function throughWords({ whole, through }: JudgedPoints, heads: number, say: Say): string {
+  if (!whole || !through) return '';
   const from = `${heads} other ${heads === 1 ? 'head' : 'heads'}`;
-  if (read.every((r) => Math.abs(r.error.value) <= r.uncertainty.value)) {
-    const plainly = read.every((r) => Math.abs(r.plain.error!.value) <= r.plain.uncertainty.value);
-    return plainly
+  const off = say.of(Math.abs(through.level), 'percent', { digits: 1 });
+  const half = say.of(through.half, 'percent', { digits: 1 });
+  if (through.verdict === 'holds')
+    return whole.verdict === 'holds'
       ? `Read through what its source is off on ${from} it holds as well.`
-      : `Read through what its source is off on ${from} it holds, within ${say.of(worst.uncertainty.value, 'percent', { digits: 1 })}: the source reads off, not this head.`;
-  }
-  return `Read through what its source is off on ${from} it is still off by as much as ${off}, at ${say.of(worst.plain.lift, 'lift')}.`;
+      : `Read through what its source is off on ${from} it holds, within ${half}: the source reads off, not this head.`;
+  return through.leans && Math.abs(through.level) < through.half
+    ? `Read through what its source is off on ${from} its error still changes with lift.`
+    : `Read through what its source is off on ${from} it is still ${off} ${way(through.level)}, more than the ${half} that leaves open.`;
 }
 
 /** Which runner seems to have been published. */
@@ -189,6 +215,8 @@ export function settleWords(
         : 'Test this head at that lift on your own bench, with its own valves.';
     case 'nothing to hold it against':
       return `Test ${port ?? 'a port'} of this head at this stage on your own bench.`;
+    case 'own reading in question':
+      return 'Read that lift again on your own bench.';
     case 'not comparable':
       return 'Test once under the conditions of the claim: the same bore, entry and pipe.';
     case 'high':

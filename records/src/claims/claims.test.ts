@@ -8,6 +8,8 @@ import {
   judgedClaims,
   libraryOf,
   netOf,
+  pipeEffect,
+  pipePairs,
   isGrave,
   readBundle,
   wholesOf,
@@ -36,7 +38,10 @@ describe('the claims of the demo', () => {
   });
   it('the fair heads are not accused: another bench reads high, another bore is not compared', () => {
     for (const side of ['intake', 'exhaust'] as const) {
-      expect(judged('pellam-p6', side)[0]).toMatchObject({ verdict: 'high', trend: { shape: 'offset' } });
+      const [quayside] = judged('pellam-190', side);
+      expect(quayside).toMatchObject({ verdict: 'holds', whole: { leans: false } });
+      expect(quayside!.whole!.level).toBeGreaterThan(0.02);
+      expect(quayside!.words).toMatch(/^Agrees as benches do: .*high on average/);
       expect(judged('longreach-212', side)[0]).toMatchObject({ verdict: 'not comparable', comparison: { may: 'not' } });
     }
     const grave = rows.filter((r) => isGrave(r.verdict));
@@ -88,8 +93,49 @@ describe('the claims of the demo', () => {
         return { offset, half, heads: net.heads[index]! };
       },
     })[0]!;
-    expect(reads.verdict).toBe('high');
-    expect(reads.through).toMatch(/on 1 other head it holds, .* the source reads off, not this head/);
+    expect(reads.verdict).toBe('holds');
+    expect(reads.throughWords).toMatch(/on 1 other head it holds as well/);
+    expect(Math.abs(reads.through!.level)).toBeLessThan(Math.abs(reads.whole!.level));
+  });
+  it('a piped claim is held against bare tests by what a pipe was worth on other ports, and less surely', () => {
+    const pipe = { by: Math.log(1.07), spread: 0.02, pairs: 4 };
+    const longreach = head('longreach-212');
+    const bareOnly = {
+      ...longreach,
+      sheets: longreach.sheets.map((s) => ({
+        ...s,
+        setup: { ...s.setup, bore: null, exhaustPipe: s.kind === 'claim' ? ('piped' as const) : ('bare' as const) },
+      })),
+    };
+    const [not] = judgedClaims(bareOnly, 'exhaust', context);
+    expect(not!.comparison!.sentence).toBe('They cannot be compared: pipe differs.');
+    const [converted] = judgedClaims(bareOnly, 'exhaust', { ...context, pipe });
+    expect(converted!.comparison!.aspects).toContainEqual(
+      expect.objectContaining({ what: 'pipe', state: 'convertible' }),
+    );
+    const [alike] = judgedClaims(
+      {
+        ...bareOnly,
+        sheets: bareOnly.sheets.map((s) => ({ ...s, setup: { ...s.setup, exhaustPipe: 'bare' as const } })),
+      },
+      'exhaust',
+      context,
+    );
+    expect(Math.log1p(converted!.whole!.level)).toBeCloseTo(Math.log1p(alike!.whole!.level) - pipe.by, 6);
+    expect(converted!.whole!.half).toBeGreaterThan(alike!.whole!.half);
+  });
+  it('what a pipe is worth is learnt from ports tested both ways, each counted once', () => {
+    expect(pipeEffect([0.06])).toBeUndefined();
+    const effect = pipeEffect([0.06, 0.08, 0.07])!;
+    expect(effect).toMatchObject({ by: expect.closeTo(0.07, 9), pairs: 3 });
+    // (Σ(x − x̄)² + 2·.02²) ÷ 4 over three pairs, and a third more for another port.
+    expect(effect.spread).toBeCloseTo(Math.sqrt(((2 * 0.01 ** 2 + 2 * 0.02 ** 2) / 4) * (4 / 3)), 9);
+    const both = heads.find((h) =>
+      (['bare', 'piped'] as const).every((pipe) =>
+        h.sheets.some((s) => s.kind === 'measured' && s.setup.exhaustPipe === pipe && s.rows.some((r) => r.exhaust)),
+      ),
+    )!;
+    expect(pipePairs(both, 'bench-1').every((p) => p > 0)).toBe(true);
   });
   it('repeatability is that of our own bench where it pulled often enough', () => {
     const found = repeatabilityFrom(library.pulls()) as { value: number };

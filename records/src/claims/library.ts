@@ -18,6 +18,8 @@ import {
 } from '@alluvium/core';
 import { evaluated } from './evaluated.js';
 import { BAND_PIPES, type BandPipe, type ClaimContext, type NetHead } from './judge.js';
+import type { JudgingContext } from '../evaluateHead.js';
+import { pipeEffect, pipePairs, type PipeEffect } from './pipe.js';
 import { joinNets, netOfHead, type HeadNet, type Net, type NetOptions } from './net.js';
 import { speaks } from '../select.js';
 
@@ -39,6 +41,8 @@ export interface ClaimSummary {
   readonly points: Readonly<Record<Side, readonly BandPoint[]>>;
   readonly bests: Readonly<Record<Side, Readonly<Partial<Record<BandPipe, HeadBests>>>>>;
   readonly pulls: PullTally;
+  /** What a pipe added on each port of it that was tested both ways, natural logarithms. */
+  readonly pipes: readonly number[];
   readonly net: Readonly<Record<Side, HeadNet | undefined>>;
   readonly tables: readonly (SourceTable & { readonly sourceId: string; readonly side: Side })[];
 }
@@ -96,6 +100,7 @@ export function summaryOf(head: NetHead, own: string | undefined): ClaimSummary 
       },
     },
     pulls: pullsOf(head, own),
+    pipes: pipePairs(head, own),
     net: {
       intake: own === undefined ? undefined : netOfHead(head, own, 'intake'),
       exhaust: own === undefined ? undefined : netOfHead(head, own, 'exhaust'),
@@ -130,6 +135,8 @@ export interface ClaimLibrary {
   /** Points of the band to draw behind a claim, evenly thinned to at most so many. */
   readonly cloud: (side: Side, pipe: BandPipe, most: number) => BandPoint[];
   readonly pulls: () => PullTally;
+  /** What a pipe is worth; undefined while too few ports were tested both ways. */
+  readonly pipe: () => PipeEffect | undefined;
   readonly net: (own: string, side: Side, options?: NetOptions) => Net;
   /** Every table one source gives of a side, over all heads. */
   readonly tables: (sourceId: string, side: Side) => SourceTable[];
@@ -175,6 +182,7 @@ export function createClaimLibrary(): ClaimLibrary {
       return all.filter((_, i) => i % every === 0);
     },
     pulls: () => ({ squares: Math.max(0, squares), freedom }),
+    pipe: () => pipeEffect([...heads.values()].flatMap((h) => h.pipes)),
     net: (own, side, options) =>
       joinNets(
         [...heads.values()].flatMap((h) => h.net[side] ?? []),
@@ -195,12 +203,15 @@ export function libraryOf(heads: readonly NetHead[], own: string | undefined): C
 
 /** What every claim is held against, by a library. */
 export const contextOf = (
-  library: Pick<ClaimLibrary, 'band' | 'pulls'>,
+  library: Pick<ClaimLibrary, 'band' | 'pulls' | 'pipe'>,
   own: string | undefined,
   say: Say,
+  judging?: JudgingContext,
 ): ClaimContext => ({
   band: library.band,
   own,
   repeatability: repeatabilityFrom(library.pulls()),
   say,
+  judging,
+  pipe: library.pipe(),
 });

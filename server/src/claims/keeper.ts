@@ -196,7 +196,7 @@ export function createClaimKeeper(db: Database): ClaimKeeper {
   async function judge(): Promise<void> {
     const at = moved;
     const { own, sources, tolerances, builds, judging: means } = await facts();
-    const context = contextOf(library, own, sayIn('inch'));
+    const context = contextOf(library, own, sayIn('inch'), { ...means, sources });
     const due = [...hashes.keys()].filter((id) => judged.get(id)?.moved !== at);
     for (let i = 0; i < due.length && !closed && moved === at; i += READ)
       await inSlices(due.slice(i, i + READ), (head) => {

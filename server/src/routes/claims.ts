@@ -68,11 +68,11 @@ export async function claimRoutes(app: FastifyInstance, db: Database): Promise<v
 
   app.get(
     '/api/claims/standing',
-    { schema: { tags, summary: 'Our own bench, what its pulls say, and how far the library is read' } },
+    { schema: { tags, summary: 'Our own bench, what its pulls say, what a pipe is worth, and how far the library is read' } },
     async () => {
       await ready();
       const { own } = await keeper.facts();
-      return { ...keeper.standing(), own: own ?? null, pulls: library.pulls() };
+      return { ...keeper.standing(), own: own ?? null, pulls: library.pulls(), pipe: library.pipe() ?? null };
     },
   );
 
@@ -146,7 +146,7 @@ export async function claimRoutes(app: FastifyInstance, db: Database): Promise<v
   /** The lines of these entries, judged with their words in the units asked for. */
   async function rowsOfEntries(entries: readonly AuditEntry[], system: AuditQuery['system']) {
     const { own, sources, tolerances, builds, judging } = await keeper.facts();
-    const context = contextOf(library, own, sayIn(system));
+    const context = contextOf(library, own, sayIn(system), { ...judging, sources });
     const rows = new Map(
       (await netHeads(db, [...new Set(entries.map((e) => e.headId))])).flatMap((head) =>
         claimRows([head], sources, context, { tolerances, builds, judging }).map((r) => [r.key, r] as const),
@@ -187,7 +187,7 @@ export async function claimRoutes(app: FastifyInstance, db: Database): Promise<v
     async ({ query }) => {
       await ready();
       const { own, sources, tolerances, builds, judging } = await keeper.facts();
-      const context = contextOf(library, own, sayIn('inch'));
+      const context = contextOf(library, own, sayIn('inch'), { ...judging, sources });
       const heads = await netHeads(db, query.heads.split(',').filter(Boolean).slice(0, 60));
       const rows = claimRows(heads, sources, context, { tolerances, builds, judging });
       return { ...keeper.standing(), count: rows.filter((r) => r.doubtful).length };

@@ -93,7 +93,7 @@ const seen = (band: BandView | undefined): string =>
       </span>
     </h2>
     <p class="reading" :class="{ loss: isGrave(claim.verdict) }">{{ claim.words }}</p>
-    <p v-if="claim.through" class="reading">{{ claim.through }}</p>
+    <p v-if="claim.throughWords" class="reading">{{ claim.throughWords }}</p>
     <p v-for="q in claim.questions" :key="q" class="caution">{{ q }}</p>
     <p class="note">
       {{

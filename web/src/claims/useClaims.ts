@@ -3,6 +3,7 @@ import { answeredBand, bandAsks, type ClaimContext, type NetHead, type SourceRea
 import { computed, type ComputedRef } from 'vue';
 import { useActiveBuild } from '../data/build.js';
 import { useBandViews, useClaimStanding } from '../data/claims.js';
+import { useJudging } from '../data/judging.js';
 import { useOffsets } from '../data/offsets.js';
 import { standingOf, useListOf } from '../data/queries.js';
 import { useSettings } from '../state/settings.js';
@@ -17,6 +18,7 @@ export function useClaims() {
   const { active } = useActiveBuild();
   const sources = useListOf('source');
   const query = useClaimStanding();
+  const judging = useJudging();
   const standing = standingOf(query, sources);
   const own = computed(() => query.data.value?.own ?? undefined);
   return {
@@ -25,6 +27,8 @@ export function useClaims() {
       own: own.value,
       repeatability: repeatabilityFrom(query.data.value?.pulls ?? NO_PULLS),
       say: settings.say,
+      pipe: query.data.value?.pipe ?? undefined,
+      judging: { ...judging.value, sources: sources.data.value ?? [] },
       build: active.value?.build,
     })),
     sources: computed(() => sources.data.value ?? []),

@@ -1,5 +1,5 @@
 import type { PullTally } from '@alluvium/core';
-import type { AuditLine, BandAsk, BandPipe, SourceTable } from '@alluvium/records';
+import type { AuditLine, BandAsk, BandPipe, PipeEffect, SourceTable } from '@alluvium/records';
 import type { BandView, Side, System } from '@alluvium/core';
 import { keepPreviousData, useQuery } from '@tanstack/vue-query';
 import { computed } from 'vue';
@@ -30,6 +30,8 @@ export interface ClaimStanding extends Standing {
   /** Our own bench. */
   readonly own: string | null;
   readonly pulls: PullTally;
+  /** What a pipe is worth on an exhaust; null while too few ports were tested both ways. */
+  readonly pipe: PipeEffect | null;
 }
 export const useClaimStanding = () =>
   ask(

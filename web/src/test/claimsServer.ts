@@ -26,7 +26,7 @@ export function claimsServer(
     const q = url.searchParams;
     switch (url.pathname) {
       case '/api/claims/standing':
-        return { ...standing, own, pulls: library.pulls() };
+        return { ...standing, own, pulls: library.pulls(), pipe: library.pipe() ?? null };
       case '/api/claims/band':
         return {
           ...standing,
