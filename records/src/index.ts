@@ -15,6 +15,8 @@ export * from './select.js';
 export * from './evidence.js';
 export * from './sizes.js';
 export * from './sizesFollow.js';
+export * from './compression.js';
+export * from './looked.js';
 export * from './simulation.js';
 export * from './sheetName.js';
 export * from './evaluateHead.js';

@@ -79,6 +79,8 @@ export const SENTENCES = {
   branchUnknown: 'A branch is 1 or 2, or empty while the port is one.',
   notALength: (typed: string) => `“${typed}” is not a length.`,
   notAnAngle: (typed: string) => `“${typed}” is not an angle.`,
+  wallWithoutUnit: (typed: string, beside: string, own: string) =>
+    `The other sizes of this section are in ${beside}: is the wall ${typed} ${beside} or ${typed} ${own}? Write its unit.`,
   notAWall: (typed: string) => `“${typed}” is no wall. Type it like 3.9, or 3.9 pushrod.`,
   // The sheet and its bench.
   tooManyRows: (most: number, here: number) => `A sheet has at most ${most} rows; here are ${here}.`,

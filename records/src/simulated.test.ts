@@ -38,7 +38,7 @@ const made = (power: number, u: number, id = 'simulation:test'): SimulatedPower 
   of: [{ leaf: shareLeaf(id, 'one thing', u, undefined, 'a test'), change: [u] }],
 });
 const by = (of: typeof a, power: SimulatedPower, wanted = core.power) =>
-  verdictBySimulation(of.evaluation.verdict, power, wanted, []);
+  verdictBySimulation(of.evaluation.verdict, power, wanted);
 
 describe('where a head’s best flow passes', () => {
   it('has a speed over the short turn and in the throat, and stands against the window rule', () => {
@@ -103,16 +103,5 @@ describe('a verdict once the engine was simulated', () => {
     expect(verdict.flips.map((f) => f.leaf.label)).toContain('friction against the usual line');
     expect(verdict.settling.map((s) => s.settle.act)).toContain('measure the runner’s length');
     for (const s of verdict.settling) expect(s.after).toBeLessThan(s.before);
-  });
-  it('an unstated depression moves the power as far as it moves the flow', () => {
-    const sheet = shareLeaf('simulation:sheet:x:intake', 'the intake’s sheet', 0.02, undefined, 'a test');
-    const power = { speed: core.speed, power: 0.99 * core.power, of: [{ leaf: sheet, change: [0.012] }] };
-    const runner = a.evaluation.match.reaches[0]!.runner;
-    const { depression: _, ...facts } = runner.facts!;
-    const { open } = verdictBySimulation(a.evaluation.verdict, power, core.power, [{ name: 'port 3', facts }]);
-    const asked = open.find((q) => q.question.startsWith('At what depression'))!;
-    // 10 in for 28 in: flow by ½ ln 2.8, power by 0.6 of that.
-    const at10 = asked.answers.find((x) => x.label === '10 in')!;
-    expect(at10.odds).toBeCloseTo(normalShare((Math.log(0.99) + 0.6 * 0.5 * Math.log(2.8)) / 0.012), 2);
   });
 });

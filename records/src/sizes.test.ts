@@ -1,6 +1,7 @@
 import {
   budgetOfWorking,
   cylinderVolume as sweptVolume,
+  joined,
   millimetres,
   throatRatio,
   USUAL_ASSUMPTIONS,
@@ -9,6 +10,7 @@ import {
   type TargetResult,
 } from '@alluvium/core';
 import { describe, expect, it } from 'vitest';
+import { compressionParts } from './compression.js';
 import { Measure } from './nouns/measure.js';
 import { sizeBook, sizeOf } from './sizes.js';
 import { sizesFollow } from './sizesFollow.js';
@@ -69,10 +71,39 @@ describe('what follows from sizes', () => {
   });
   it('has the compression of the engine it is held against: swept and clearance over clearance', () => {
     const cylinderVolume = work(sweptVolume, { bore: millimetres(98), stroke: millimetres(93) });
-    const follows = sizesFollow(known, undefined, { cylinderVolume } as TargetResult, 'Slate Six');
-    const [what, working] = follows.at(-1)!;
+    const target = { cylinderVolume, sizes: { bore: millimetres(98) } } as TargetResult;
+    const flush = [
+      ...known,
+      measure('deck volume', '0 cc', { side: null }),
+      measure('piston dish', '0 cc', { side: null }),
+    ];
+    const [what, working] = sizesFollow(flush, undefined, target, 'Slate Six').at(-1)!;
     expect(what).toBe('compression on Slate Six');
-    // Deck and dish are not measured: flush and flat, as its working says.
     expect(working.value).toBeCloseTo((cylinderVolume.value + 71e-6) / 71e-6, 9);
+    expect(compressionParts(flush, target).missing).toEqual([]);
+  });
+  it('is a range that names what nobody measured, wide enough for any usual gasket, deck and dish', () => {
+    const cylinderVolume = work(sweptVolume, { bore: millimetres(98), stroke: millimetres(93) });
+    const target = { cylinderVolume, sizes: { bore: millimetres(98) } } as TargetResult;
+    const chamber = [measure('chamber volume', '62 cc', { side: null })];
+    const [what, working] = sizesFollow(chamber, undefined, target, 'Slate Six').at(-1)!;
+    expect(what).toBe('compression on Slate Six, gasket volume, deck volume and piston dish not measured');
+    const book = joined(sizeBook(chamber), compressionParts(chamber, target).book);
+    const half = 1.96 * budgetOfWorking(working, book)!.u;
+    // A .040 in gasket, deck at zero, flat; and a dish of 20 cc under the same: both are within it.
+    const area = (Math.PI / 4) * 0.098 ** 2;
+    for (const dish of [0, 20e-6]) {
+      const clearance = 62e-6 + 0.001016 * area + dish;
+      expect(Math.abs((cylinderVolume.value + clearance) / clearance - working.value)).toBeLessThan(half);
+    }
+    // With all of them measured it is far better known.
+    const all = [
+      ...chamber,
+      measure('gasket volume', '8 cc', { side: null }),
+      measure('deck volume', '2 cc', { side: null }),
+      measure('piston dish', '6 cc', { side: null }),
+    ];
+    const known = budgetOfWorking(sizesFollow(all, undefined, target).at(-1)![1], sizeBook(all))!.u;
+    expect(half / 1.96 / known).toBeGreaterThan(5);
   });
 });

@@ -4,8 +4,8 @@ import {
   camLiftOf,
   coilBindClearance,
   compressionRatio,
+  listed,
   meanPortArea,
-  noted,
   retainerClearance,
   springsAt,
   throatRatio,
@@ -17,6 +17,7 @@ import {
   type Working,
 } from '@alluvium/core';
 import type { Measure } from './nouns/measure.js';
+import { compressionParts } from './compression.js';
 import { sizeOf } from './sizes.js';
 
 type Follows = readonly [what: string, working: Working];
@@ -54,7 +55,10 @@ function ofSide(
   ];
 }
 
-/** All that follows from the sizes that are known; what needs an engine is left out without one. */
+/**
+ * All that follows from the sizes that are known; what needs an engine is left out without one. How far parts of the
+ * compression that nobody measured may lie off stands in `compressionParts`.
+ */
 export function sizesFollow(
   holding: readonly Measure[],
   build?: CoreBuild,
@@ -63,16 +67,12 @@ export function sizesFollow(
   name = 'this build',
 ): Follows[] {
   const size = (item: Measure['item']) => sizeOf(holding, item, null);
-  const compression = workIf(compressionRatio, {
-    cylinderVolume: target?.cylinderVolume,
-    chamber: size('chamber volume'),
-    gasket: size('gasket volume'),
-    deck: size('deck volume') ?? noted(0, 'not measured; taken as flush'),
-    piston: size('piston dish') ?? noted(0, 'not measured; taken as flat'),
-  });
+  const { parts, missing } = compressionParts(holding, target);
+  const compression = workIf(compressionRatio, { ...parts, chamber: size('chamber volume') });
+  const without = missing.length > 0 ? `, ${listed(missing)} not measured` : '';
   return [
     ...ofSide(holding, 'intake', build, target),
     ...ofSide(holding, 'exhaust', build, target),
-    [`compression on ${name}`, compression] as const,
+    [`compression on ${name}${without}`, compression] as const,
   ].filter((l): l is [string, Working] => l[1] !== undefined);
 }

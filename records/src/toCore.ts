@@ -20,6 +20,8 @@ import type { Measure } from './nouns/measure.js';
 import type { MeasureItem } from './nouns/measureItems.js';
 import type { Sheet } from './nouns/sheet.js';
 import type { Source } from './nouns/source.js';
+import { lookedLifts } from './looked.js';
+import { needsScale, rangeOf } from './ranges.js';
 import { valveOn } from './repeats.js';
 import { resolutionOf } from './resolution.js';
 
@@ -108,7 +110,7 @@ export const toCoreReading = (
 ): Reading =>
   known({
     pulls: reading.pulls.map((p) => p.si),
-    fullScale: sheet.setup.ranges.find((range) => range.name === reading.range)?.[side]?.si,
+    fullScale: rangeOf(sheet.setup, reading.range, side)?.[side]?.si,
     depression: reading.depression?.si,
     noisy: reading.noisy,
   }) as Reading;
@@ -116,7 +118,9 @@ export const toCoreReading = (
 export function toCoreRows(sheet: Pick<Sheet, 'setup' | 'rows'>): CoreRow[] {
   const reading = (row: Sheet['rows'][number], side: Side): Reading | undefined => {
     const r = row[side];
-    return r ? toCoreReading(sheet, r, side) : undefined;
+    const reading = r && toCoreReading(sheet, r, side);
+    // A percent whose scale nobody has typed yet is no flow; the other side is read all the same.
+    return reading && (!needsScale(sheet.setup) || reading.fullScale !== undefined) ? reading : undefined;
   };
   return sheet.rows.map(
     (row) => known({ lift: row.lift.si, intake: reading(row, 'intake'), exhaust: reading(row, 'exhaust') }) as CoreRow,
@@ -218,6 +222,7 @@ export function toSheetFacts(
     noPort: sheet.intakePortId === null && sheet.kind === 'measured' ? true : undefined,
     flowValve: setup.intakeFlowValve?.si,
     changedSince,
+    looked: lookedLifts(sheet, 'intake'),
     resolution: setup.reads === 'flow' && flows[0] ? Math.max(...flows.map(resolutionOf)) : 0,
   }) as SheetFacts;
 }
@@ -258,6 +263,7 @@ export function toHeadGeometry(head: Head, measures: readonly Measure[], portId?
     portVolume: measured(measures, 'port volume', 'intake', portId),
     portLength: measured(measures, 'port length', 'intake', portId),
     price: head.price?.si,
+    cylinders: head.cylinders ?? undefined,
     sizes: sizeFacts(measures, portId),
   }) as HeadGeometry;
 }

@@ -17,6 +17,8 @@ const facts = (bench: string): SheetFacts => ({
   own: bench === 'ours',
   bench,
   checked: false,
+  depression: 6974.5,
+  bore: 0.1,
   entry: 'radius',
   exhaustPipe: 'bare',
   valve: 'own',

@@ -3,7 +3,8 @@ import type { Cap, Degree } from '../uncertainty/degree.js';
 import type { FlowPoint } from '../flow/curve.js';
 import { REFERENCE_DENSITY, REFERENCE_DEPRESSION, idealVelocity } from '../flow/reading.js';
 import { inches } from '../quantity/units.js';
-import type { PointResult } from './sheet.js';
+import type { Case } from '../uncertainty/leaf.js';
+import type { PointResult, Side } from './sheet.js';
 
 /** Share of the intake's flow under which an exhaust begins to hold a naturally aspirated engine back. Common practice, no source: 70 to 80 % is usual. */
 export const WEAK_EXHAUST = 0.7;
@@ -34,6 +35,8 @@ export interface SheetFacts {
   readonly resolution: number;
   /** Nobody said which of the head's ports it is of. */
   readonly noPort?: boolean;
+  /** Lifts whose reading broke its curve and was said to be right: asked no more. */
+  readonly looked?: readonly number[];
 }
 
 /** How many sheets a port's figures are the mean of, and the two of them that lie furthest apart for how they were taken. */
@@ -225,44 +228,64 @@ export function softEvidence(facts: {
   ];
 }
 
-/** A condition nobody stated: what each answer would do to the flow, as a natural logarithm. */
-export interface Branch {
-  readonly question: string;
-  readonly answers: readonly { readonly label: string; readonly shift: number }[];
+/** One thing nobody stated of a test: what it may be, and by how much each moves the flow (natural logarithm). */
+export interface UnknownCondition {
+  readonly id: 'depression' | 'bore' | 'valve' | 'entry';
+  readonly what: string;
+  readonly of: readonly Case[];
 }
 
-/** Common practice, no source: what is usual, and by how much it moves the flow. */
-export function unknownConditions(facts: SheetFacts | undefined): Branch[] {
+const inWater = (inH2O: number): number => 0.5 * Math.log(28 / inH2O);
+/**
+ * What tests whose condition nobody stated usually were, and what each does to the flow. Common practice, no source: nearly
+ * everybody publishes at 28 in of water today, some at 25, old tables at 10; fixtures are the engine's bore or a larger
+ * one; a larger valve or a bare entry is the exception.
+ */
+const UNKNOWN: readonly UnknownCondition[] = [
+  {
+    id: 'depression',
+    what: 'at what depression it was tested',
+    of: [
+      { at: 0, share: 0.93 },
+      { at: inWater(25), share: 0.05 },
+      { at: inWater(10), share: 0.02 },
+    ],
+  },
+  {
+    id: 'bore',
+    what: 'on what bore it was tested',
+    of: [
+      { at: -0.035, share: 0.3 },
+      { at: 0, share: 0.6 },
+      { at: 0.02, share: 0.1 },
+    ],
+  },
+  {
+    id: 'valve',
+    what: 'with whose valve it was tested',
+    of: [
+      { at: -0.025, share: 0.2 },
+      { at: 0, share: 0.8 },
+    ],
+  },
+  {
+    id: 'entry',
+    what: 'what stood at its entry',
+    of: [
+      { at: 0, share: 0.8 },
+      { at: 0.04, share: 0.2 },
+    ],
+  },
+];
+
+/** What nobody stated of how a sheet was taken, as far as it moves the flow of a side. */
+export function unknownConditions(facts: SheetFacts | undefined, side: Side): readonly UnknownCondition[] {
   if (!facts) return [];
-  const branches: Branch[] = [];
-  if (facts.depression === undefined)
-    branches.push({
-      question: 'At what depression was it tested?',
-      answers: [28, 25, 10].map((inH2O) => ({ label: `${inH2O} in`, shift: 0.5 * Math.log(28 / inH2O) })),
-    });
-  if (facts.bore === undefined)
-    branches.push({
-      question: 'On what bore was it tested?',
-      answers: [
-        { label: 'this engine’s', shift: 0 },
-        { label: 'a larger one', shift: -0.035 },
-      ],
-    });
-  if (facts.valve === 'unknown')
-    branches.push({
-      question: 'With whose valve was it tested?',
-      answers: [
-        { label: 'its own', shift: 0 },
-        { label: 'a larger one', shift: -0.025 },
-      ],
-    });
-  if (facts.entry === 'unknown')
-    branches.push({
-      question: 'What was at the entry?',
-      answers: [
-        { label: 'a radius or clay', shift: 0 },
-        { label: 'nothing', shift: 0.04 },
-      ],
-    });
-  return branches;
+  const open: Readonly<Record<UnknownCondition['id'], boolean>> = {
+    depression: facts.depression === undefined,
+    bore: facts.bore === undefined,
+    valve: facts.valve === 'unknown' && side === 'intake',
+    entry: facts.entry === 'unknown' && side === 'intake',
+  };
+  return UNKNOWN.filter((c) => open[c.id]);
 }

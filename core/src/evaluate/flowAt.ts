@@ -13,9 +13,9 @@ export interface FlowAt {
 /** Flow of one side of a sheet at a lift: of its row, or read between rows; undefined where the sheet does not reach. */
 export function flowAt(result: SideResult, sheetId: string, side: Side, lift: number): FlowAt | undefined {
   const { curve, points } = result;
-  if (!curve || curve.at(lift) === undefined) return undefined;
   const point = points.find((p) => Math.abs(p.lift - lift) <= SAME_LIFT);
   if (point) return { flow: point.flow, interpolated: false };
+  if (!curve || curve.at(lift) === undefined) return undefined;
   const between = work(flowBetweenRows, { curve, lift: noted(lift, '') });
   return { flow: { ...between, leaf: pointLeaf(sheetId, side, lift) }, interpolated: true };
 }

@@ -31,7 +31,9 @@ export interface HeadGeometry {
   readonly pinch?: number;
   readonly portVolume?: number;
   readonly portLength?: number;
+  /** Of one casting, and how many cylinders it covers. */
   readonly price?: number;
+  readonly cylinders?: number;
   readonly sizes?: Partial<Record<SizeItem, SizeFacts>>;
 }
 

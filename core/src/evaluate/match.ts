@@ -165,9 +165,21 @@ export function matchHead(
     ...speedsOf(noted(over.best.flow, '', flowLeaf(runner)), own, area),
     ...(head.price === undefined || !byFlow
       ? {}
-      : { cost: work(costPerPower, { cost: head.price, gain: fromSi(byFlow.value, unitNamed('power', 'hp')!) }) }),
+      : {
+          cost: work(costPerPower, {
+            cost: priceOfSet(head.price, castingsOf(build.cylinders, head.cylinders)),
+            gain: fromSi(byFlow.value, unitNamed('power', 'hp')!),
+          }),
+        }),
   };
 }
+
+/** How many castings an engine takes: one where nobody said how many cylinders a casting covers. */
+export const castingsOf = (cylinders: number, covers: number | undefined): number =>
+  covers === undefined ? 1 : Math.max(1, Math.ceil(cylinders / covers));
+
+const priceOfSet = (price: number, castings: number): Given<number> =>
+  castings === 1 ? price : noted(price * castings, `${castings} castings`);
 
 /** Where the best flow passes, and how fast; against what the window rule expects of it. */
 function speedsOf(flow: Given<number>, { window, intakeValve: valve }: HeadGeometry, least: Given<number> | undefined) {

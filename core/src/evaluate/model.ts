@@ -33,8 +33,6 @@ export interface HardLimit {
 export interface HeadModel extends Model {
   readonly limits: readonly HardLimit[];
   readonly reaches: readonly RunnerReach[];
-  /** The margins when every reading of a runner's sheet is shifted by a share (natural logarithm), by runner. */
-  readonly shifted: (shift: (reach: RunnerReach) => number) => readonly number[];
 }
 
 const P = 'common practice, no source';
@@ -95,7 +93,7 @@ function areaRead(leaves: Leaves, head: HeadGeometry, a: Assumptions): Read | un
   return (x) => (volume(x) / length(x)) * x[choke]!;
 }
 
-/** Best flow of one runner within the cam's lift, rebuilt from its rows. `shift` is added to every row's logarithm. */
+/** Best flow of one runner within the cam's lift, rebuilt from its rows. */
 function flowRead(
   leaves: Leaves,
   reach: RunnerReach,
@@ -103,7 +101,7 @@ function flowRead(
   bore: number | undefined,
   a: Assumptions,
   say: (lift: number) => string,
-): (values: ArrayLike<number>, shift?: number) => number {
+): Read {
   const { runner, over } = reach;
   const lift = limit ?? over.best.lift;
   const sheets = sheetsOf(runner, 'intake').map((sheet) => ({
@@ -113,8 +111,8 @@ function flowRead(
   const rows = rowReader(leaves, sheets, 'intake', a, say);
   const between = betweenLeaf(runner, lift, a, say).map((l) => leaves.add(l));
   const { times } = onlyRow(runner, lift);
-  return (x, shift = 0) => {
-    let all = shift;
+  return (x) => {
+    let all = 0;
     for (const i of between) all += x[i]!;
     const moved = rows(x, all);
     const curve = moved.length > 1 ? flowCurve(moved) : undefined;
@@ -168,18 +166,18 @@ export function headModel(
     const ports = portsOf(reach).map((r) => flowRead(leaves, r, target.usefulLift, build.bore, a, say));
     // Ports of one cylinder that were not tested are taken like those that were.
     const each = (reach.head.intakePorts ?? 1) / ports.length;
-    return (x: ArrayLike<number>, shift = 0) => each * ports.reduce((sum, read) => sum + read(x, shift), 0);
+    return (x: ArrayLike<number>) => each * ports.reduce((sum, read) => sum + read(x), 0);
   });
   const factor = powerFactor(leaves, build, target, a);
   const speed = areaSpeed(leaves, build, target, a);
   const limits: HardLimit[] = [];
-  const margins: ((x: ArrayLike<number>, shift: (r: RunnerReach) => number) => number)[] = [];
+  const margins: Read[] = [];
   reaches.forEach((reach, i) => {
     const read = flows[i]!;
     if (factor) {
       limits.push({ runner: reach.runner.name, id: 'flow' });
       const cost = exhaustCost(leaves, build, target, reach);
-      margins.push((x, shift) => Math.log(withManifold(read(x, shift(reach)), build) * factor(x)) - cost(x));
+      margins.push((x) => Math.log(withManifold(read(x), build) * factor(x)) - cost(x));
     }
     const area = areaRead(leaves, reach.head, a);
     const ports = reach.head.intakePorts ?? 1;
@@ -189,7 +187,7 @@ export function headModel(
     } else {
       limits.push({ runner: reach.runner.name, id: 'area', usual: true });
       const usual = usualSpeed(leaves, reach);
-      margins.push((x, shift) => Math.log((read(x, shift(reach)) / usual(x)) * speed(x)));
+      margins.push((x) => Math.log((read(x) / usual(x)) * speed(x)));
     }
   });
   if (reaches.length === 0) {
@@ -199,14 +197,11 @@ export function headModel(
       margins.push((x) => Math.log(area(x) * speed(x)));
     }
   }
-  const none = () => 0;
-  const base = leaves.list.map((l) => l.value);
   return {
     leaves: leaves.list,
     limits,
     reaches,
-    evaluate: (x) => [...margins.map((m) => m(x, none)), ...flows.map((f) => Math.log(f(x)))],
-    shifted: (shift) => margins.map((m) => m(base, shift)),
+    evaluate: (x) => [...margins.map((m) => m(x)), ...flows.map((f) => Math.log(f(x)))],
   };
 }
 

@@ -271,6 +271,14 @@ function mostAt(points: readonly PointResult[], lift: number): number | undefine
   return row && minimum && minimum.value > 0 ? row.flow.value / minimum.value : undefined;
 }
 
+/** Rows of one side, by rising lift, that break their curve; `beside` is the curve of another port, tested alike. */
+export const doubtsOf = (points: readonly PointResult[], beside?: FlowCurve): readonly Doubt[] =>
+  doubts(points.map(pointOf), 1 / cfm(1), 0, {
+    valve: valveOf(points),
+    most: (lift) => mostAt(points, lift),
+    beside,
+  });
+
 /** What the rows of one side, by rising lift, say together. */
 export function sideOf(points: readonly PointResult[]): SideResult {
   const curve = flowCurve(points.map((p) => ({ lift: p.lift, flow: p.flow.value })));
@@ -282,7 +290,7 @@ export function sideOf(points: readonly PointResult[]): SideResult {
     points,
     curve,
     peak: top,
-    doubts: doubts(curve.points, 1 / cfm(1), 0, { valve: valveOf(points), most: (lift) => mostAt(points, lift) }),
+    doubts: doubtsOf(points),
     stability: work(stability, {
       last: points.at(-1)!.flow,
       peak: points.find((p) => Math.abs(p.lift - top.lift) < SAME_LIFT)?.flow ?? top.flow,

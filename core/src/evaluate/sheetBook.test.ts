@@ -46,6 +46,7 @@ const facts = (id: string, more: Partial<SheetFacts> = {}): SheetFacts => ({
   bench: 'own',
   checked: true,
   depression: inchesOfWater(28),
+  bore: inches(4),
   entry: 'radius',
   exhaustPipe: 'piped',
   valve: 'own',

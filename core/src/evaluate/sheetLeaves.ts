@@ -4,7 +4,7 @@ import { USUAL_FREEDOM, type Assumptions } from '../uncertainty/assumptions.js';
 import { standardUncertainty, type Leaf } from '../uncertainty/leaf.js';
 import { learntLeaf, shareLeaf } from '../uncertainty/leaves.js';
 import type { ClaimSpread } from '../claim/whole.js';
-import type { SheetFacts } from './evidence.js';
+import { unknownConditions, type SheetFacts } from './evidence.js';
 import type { PointResult, Side } from './sheet.js';
 
 // inBench.get()!: every sheet's bench was put there in front of it.
@@ -36,7 +36,15 @@ export function sharedLeaves(sheet: ReadSheet, side: Side, a: Assumptions): Leaf
   return [
     learntLeaf(`setup:${own}`, `set-up of ${name}`, a.setup, (a.freedom ?? USUAL_FREEDOM).setup, settle),
     benchLeaf(facts, a),
-    ...conversionLeaf(facts, own),
+    ...(side === 'intake' ? conversionLeaf(facts, own) : []),
+    ...unknownConditions(facts, side).map((c): Leaf => ({
+      id: `${c.id}:${own}`,
+      label: `${c.what}, ${name}`,
+      value: 0,
+      spread: { shape: 'cases', of: c.of },
+      source: 'nobody stated it; what is usual is common practice, no source',
+      settle: { act: `ask ${c.what}, ${name}`, after: 0, minutes: 5 },
+    })),
     ...(facts?.noPort
       ? [
           shareLeaf(`port:${own}`, `which port ${name} is of`, PORT_TO_PORT, {
@@ -78,25 +86,31 @@ function benchLeaf(facts: SheetFacts | undefined, a: Assumptions): Leaf {
 export const benchUncertainty = (facts: SheetFacts | undefined, a: Assumptions): number =>
   standardUncertainty(benchLeaf(facts, a).spread);
 
+/** What of the difference between root and nozzle a port may leave out or add. Common practice, no source. */
+const NO_NOZZLE = 0.3;
+
 function conversionLeaf(facts: SheetFacts | undefined, own: string): Leaf[] {
   if (facts?.depression === undefined) return [];
-  const off = Math.abs(conversionError(facts.depression));
-  if (off <= 0.0005) return [];
+  const off = Math.log1p(conversionError(facts.depression));
+  if (Math.abs(off) <= 0.0005) return [];
   return [
     {
       id: `conversion:${own}`,
       label: 'what converting the depression by the root leaves out',
-      value: 0,
-      spread: { shape: 'uniform', half: off },
+      // What the root leaves out is known, and taken off; how far a port is no nozzle is not.
+      value: -off,
+      spread: { shape: 'uniform', half: NO_NOZZLE * Math.abs(off) },
       source: 'root against an isentropic nozzle that draws from the room',
       settle: { act: 'test at 28 in of water', after: 0, minutes: 40 },
     },
   ];
 }
 
-/** Variance of a sheet against its bench: its set-up, and which port it is of. */
+/** Variance of a sheet against its bench: its set-up, which port it is of, what nobody stated of it. */
 const ownVariance = (facts: SheetFacts | undefined, a: Assumptions): number =>
-  a.setup ** 2 + (facts?.noPort ? PORT_TO_PORT ** 2 : 0);
+  a.setup ** 2 +
+  (facts?.noPort ? PORT_TO_PORT ** 2 : 0) +
+  unknownConditions(facts, 'intake').reduce((sum, { of }) => sum + standardUncertainty({ shape: 'cases', of }) ** 2, 0);
 
 /**
  * What each sheet of one port counts, summing to 1: sheets of one bench share what it reads off, so that ten of them weigh

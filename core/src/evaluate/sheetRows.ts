@@ -15,6 +15,9 @@ export const pointLeaf = (sheet: string, side: Side, lift: number): string =>
 export const meanOf = (sheet: string, side: Side): string => `mean:${sheet}:${side}`;
 export const peakOf = (sheet: string, side: Side): string => `peak:${sheet}:${side}`;
 
+/** The leaf of what one reading of a sheet may be off by. */
+export const rowLeaf = (sheet: string, side: Side, lift: number): string => `row:${sheet}:${side}:${micrometres(lift)}`;
+
 /** Standard uncertainty of one row as a share: its own pulls where there are some, never under the usual over their root. */
 function rowUncertainty(p: PointResult, resolution: number, a: Assumptions): number {
   const flow = Math.max(p.flow.value, 1e-9);
@@ -46,7 +49,7 @@ function rowsOfSheet(leaves: Leaves, sheet: ReadSheet, side: Side, a: Assumption
     const { value } = p.flow;
     const row = leaves.add(
       shareLeaf(
-        `row:${id}:${side}:${micrometres(p.lift)}`,
+        rowLeaf(id, side, p.lift),
         `${name}, ${side} at ${say(p.lift)}`,
         rowUncertainty(p, facts?.resolution ?? 0, a),
         {

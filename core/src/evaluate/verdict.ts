@@ -1,4 +1,5 @@
 /** What may be said of a head against a target, how sure it is, and what would change it. */
+import { SAME_LIFT } from '../flow/curve.js';
 import { narrowed, standardUncertainty, type Leaf, type Settle } from '../uncertainty/leaf.js';
 import { USUAL_ASSUMPTIONS, type Assumptions } from '../uncertainty/assumptions.js';
 import { SURE, degreeOf, leastSure, type Degree } from '../uncertainty/degree.js';
@@ -17,21 +18,13 @@ import {
 import { normalQuantile } from '../uncertainty/normal.js';
 import type { LeafBook, Made } from '../uncertainty/working.js';
 import type { SimulatedPower } from '../simulation/power.js';
-import {
-  impossibleEvidence,
-  rowsEvidence,
-  sheetEvidence,
-  softEvidence,
-  unknownConditions,
-  type Branch,
-  type Evidence,
-} from './evidence.js';
-import { sheetsOf, testsOf, type HeadGeometry, type Runner } from './head.js';
-import { flowLeaf, type MatchResult } from './match.js';
+import { impossibleEvidence, rowsEvidence, sheetEvidence, softEvidence, type Evidence } from './evidence.js';
+import { sheetsOf, testsOf, type HeadGeometry } from './head.js';
+import { flowLeaf, portsOf, type MatchResult } from './match.js';
 import { AREA_ITEMS, headModel, targetMade, type HardLimit, type HeadModel } from './model.js';
 import { joined, sheetBook } from './sheetBook.js';
-import { idOf, weightsOf } from './sheetLeaves.js';
-import { meanOf } from './sheetRows.js';
+import { idOf } from './sheetLeaves.js';
+import { meanOf, rowLeaf } from './sheetRows.js';
 import type { Build, TargetResult } from './target.js';
 
 // leaf.settle!: those that something settles.
@@ -49,7 +42,7 @@ export interface Answer {
   readonly odds: number;
   readonly degree: Degree;
 }
-/** An unknown condition whose answers do not all lead to one degree. */
+/** A reading in question whose answers do not all lead to one degree. */
 export interface OpenQuestion {
   readonly runner: string;
   readonly question: string;
@@ -132,7 +125,7 @@ export function judgeHead(
     };
   const draws = leastOf(margins, off);
   const odds = shareAbove(draws);
-  const open = openQuestions(model, margins, off, evidence, assumptions);
+  const open = openQuestions(model, margins, off, evidence, say);
   const stated = degreeOf(odds, evidence);
   let settling: readonly Settling[] | undefined;
   let flips: readonly Flip[] | undefined;
@@ -219,41 +212,41 @@ function evidenceOf(
   return found;
 }
 
-/** What nobody stated of the tests of one runner, each answer with what it does to the runner's flow. */
-function branchesOf(runner: Pick<Runner, 'name' | 'facts' | 'tests'>, a: Assumptions) {
-  const tests: readonly Pick<Runner, 'name' | 'facts'>[] = runner.tests ?? [runner];
-  const weights = weightsOf(
-    tests.map((t) => t.facts),
-    a,
-  );
-  return tests.flatMap(({ name, facts }, i) =>
-    unknownConditions(facts).map(({ question, answers }): Branch & { readonly runner: string } => ({
-      runner: name,
-      question,
-      // Of several tests one moves the mean by what it counts.
-      answers: answers.map(({ label, shift }) => ({ label, shift: shift * weights[i]! })),
-    })),
-  );
-}
-
-/** What each answer to each unknown condition would make of the verdict. */
+/**
+ * Rows that break their curve and that nobody looked at again: what the verdict is with each as it was read, and with what its
+ * neighbours suggest.
+ */
 function openQuestions(
   model: HeadModel,
   margins: readonly number[],
   off: readonly Float64Array[],
   evidence: readonly Evidence[],
-  a: Assumptions,
+  say: (lift: number) => string,
 ): OpenQuestion[] {
-  return model.reaches.flatMap((reach) =>
-    branchesOf(reach.runner, a).map((branch): OpenQuestion => ({
-      runner: branch.runner,
-      question: branch.question,
-      answers: branch.answers.map(({ label, shift }) => {
-        const moved = shift === 0 ? margins : model.shifted((r) => (r === reach ? shift : 0));
-        const odds = shareAbove(leastOf(moved, off));
-        return { label, odds, degree: degreeOf(odds, evidence) };
-      }),
-    })),
+  const answer = (label: string, at: readonly number[]): Answer => {
+    const odds = shareAbove(leastOf(at, off));
+    return { label, odds, degree: degreeOf(odds, evidence) };
+  };
+  const tests = model.reaches.flatMap((reach) => portsOf(reach).flatMap(({ runner }) => testsOf(runner)));
+  return tests.flatMap((test) =>
+    test.sheet.intake.doubts.flatMap(({ index, expected }): OpenQuestion[] => {
+      const row = test.sheet.intake.points[index];
+      if (!row || test.facts?.looked?.some((lift) => Math.abs(lift - row.lift) < SAME_LIFT)) return [];
+      const leaf = model.leaves.findIndex((l) => l.id === rowLeaf(idOf(test), 'intake', row.lift));
+      if (leaf < 0) return [];
+      const values = model.leaves.map((l) => l.value);
+      values[leaf] = Math.log(expected / row.flow.value);
+      return [
+        {
+          runner: test.name,
+          question: `Is ${test.name} right at ${say(row.lift)}? It breaks its curve.`,
+          answers: [
+            answer('as it was read', margins),
+            answer('as the rows beside it suggest', model.evaluate(values).slice(0, margins.length)),
+          ],
+        },
+      ];
+    }),
   );
 }
 
@@ -393,15 +386,12 @@ function bookOf(
 
 /**
  * The verdict once the engine was simulated with the head: its power at the speed wanted decides, in place of the rules'
- * least margin. What the evidence holds back stays held back; what nobody stated of the sheets moves the power as far as
- * the flow moves it.
+ * least margin. What the evidence holds back stays held back, and a reading in question stays one.
  */
 export function verdictBySimulation(
   rules: HeadVerdict,
   { power: made, of }: SimulatedPower,
   wanted: number,
-  runners: readonly Pick<Runner, 'name' | 'facts' | 'tests'>[],
-  assumptions: Assumptions = USUAL_ASSUMPTIONS,
 ): HeadVerdict {
   const margin = Math.log(made / wanted);
   const off = deviations(of, 1);
@@ -413,25 +403,13 @@ export function verdictBySimulation(
     ...rules.evidence,
     { code: 'simulated', power: made, u: u * made, rules: byRules, odds: rulesOdds, most: 'carries' },
   ];
-  const sheet = of.find((r) => /^simulation:sheet:.*:intake$/.test(r.leaf.id));
-  const slope = sheet ? sheet.change[0]! / standardUncertainty(sheet.leaf.spread) : 0;
-  const open = runners.flatMap((runner) =>
-    branchesOf(runner, assumptions).map((branch): OpenQuestion => ({
-      runner: branch.runner,
-      question: branch.question,
-      answers: branch.answers.map(({ label, shift }) => {
-        const moved = shareAbove(leastOf([margin + slope * shift], off));
-        return { label, odds: moved, degree: degreeOf(moved, evidence) };
-      }),
-    })),
-  );
   return {
-    degree: leastSure([degreeOf(odds, evidence), ...open.flatMap((q) => q.answers.map((a) => a.degree))]),
+    degree: leastSure([degreeOf(odds, evidence), ...rules.open.flatMap((q) => q.answers.map((a) => a.degree))]),
     odds,
     margin: moments(draws),
     limits: rules.limits,
     evidence,
-    open: open.filter((q) => new Set(q.answers.map((a) => a.degree)).size > 1),
+    open: rules.open,
     settling: settlings(of, [margin], off, draws),
     flips: [...of]
       .sort((a, b) => Math.abs(b.change[0]!) - Math.abs(a.change[0]!))

@@ -74,6 +74,13 @@ export function hermite(x: readonly number[], y: readonly number[], slopes: read
   );
 }
 
+/** A sheet of one row, where a curve is asked for: known at that lift and nowhere else. */
+export const onePointCurve = (point: FlowPoint): FlowCurve => {
+  const measuredAt = (lift: number) => Math.abs(lift - point.lift) < SAME_LIFT;
+  const at = (lift: number) => (measuredAt(lift) ? point.flow : undefined);
+  return { points: [point], first: point, last: point, at, anchored: at, measuredAt };
+};
+
 /**
  * The curve through measured points (any order). Undefined when fewer than two points have lift above zero.
  * @throws Refusal when two points share a lift.

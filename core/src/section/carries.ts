@@ -59,19 +59,31 @@ export interface MetalBudget {
   readonly thin: readonly { readonly station: number; readonly wall: Allowance }[];
 }
 
-/** What a budget's choke would carry, against a build's target when one is given. */
+/** Stations whose areas differ by less than this share are one choke. */
+const SAME_AREA = 0.002;
+const hasWall = (s: StationBudget): boolean => s.sections.some((x) => x.holds !== undefined);
+
+/** The station of the least area once every section is as large as its walls allow; of several alike, one whose walls are known. */
+function chokeOf(stations: readonly StationBudget[]): StationBudget | undefined {
+  const least = Math.min(...stations.map((s) => s.largest));
+  const tied = stations.filter((s) => s.largest <= least * (1 + SAME_AREA));
+  return tied.find(hasWall) ?? tied[0];
+}
+
+/**
+ * What a budget's choke would carry, against a build's target when one is given. Where no wall is known at the choke, nothing
+ * is said to be carried: how far it may grow is not known.
+ */
 export function budgetCarries(
   stations: readonly StationBudget[],
   target?: { readonly build: Build; readonly result: TargetResult },
 ): MetalBudget {
-  const choke = stations.reduce<StationBudget | undefined>(
-    (least, s) => (!least || s.largest < least.largest ? s : least),
-    undefined,
-  );
+  const choke = chokeOf(stations);
   const thin = stations.flatMap((s) =>
     s.sections.flatMap((x) => x.walls.filter((w) => w.spare < -1e-9).map((wall) => ({ station: s.station, wall }))),
   );
   if (!choke) return { stations, thin };
+  if (!hasWall(choke)) return { stations, choke, thin };
   const area = noted(choke.largest, 'choke, as large as the walls allow');
   const flow = work(windowRule, { window: area });
   if (!target) return { stations, choke, flow, thin };

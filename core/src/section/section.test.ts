@@ -339,6 +339,17 @@ describe('the metal budget', () => {
     expect(budget.thin.map((t) => [t.station, t.wall.side])).toEqual([[mm(60), 'roof']]);
     expect(metalBudget(evaluateSurvey([]), USUAL_FLOORS)).toEqual({ stations: [], thin: [] });
   });
+  it('stations alike are one choke: a wall known at one of them speaks, and with none nothing is said to be carried', () => {
+    const walls = { roof: { thickness: mm(3.5), behind: 'water' as const } };
+    const at = (first: object, second: object) =>
+      metalBudget(evaluateSurvey([section(0, round(38), first), section(30, round(38), second)]), USUAL_FLOORS);
+    const one = at({}, { walls });
+    expect(one.choke!.station).toBeCloseTo(mm(30), 9);
+    expect(one.flow).toBeDefined();
+    const none = at({}, {});
+    expect(none.choke).toBeDefined();
+    expect([none.flow, none.speed, none.power]).toEqual([undefined, undefined, undefined]);
+  });
 });
 
 describe('a pour', () => {

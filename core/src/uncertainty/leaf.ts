@@ -1,6 +1,8 @@
 import type { Kind } from '../quantity/units.js';
 import { normalQuantile, studentQuantile } from './normal.js';
 
+// of.at()!: there is one case at least.
+
 /**
  * One thing that is not known exactly: a reading, a size, a factor of the trade. Whatever rests on it names it by its id,
  * so that what two heads share is one thing and cancels in their difference.
@@ -38,9 +40,33 @@ export type Spread =
    * Normal with a spread that is itself only known from `freedom` (over 2) degrees of freedom: Student's distribution, what
    * is left once the spread is integrated over (JCGM 101:2008, 6.4.9). `u` is its standard deviation.
    */
-  | { readonly shape: 'student'; readonly u: number; readonly freedom: number };
+  | { readonly shape: 'student'; readonly u: number; readonly freedom: number }
+  /** One of several things, each with its share of the belief; shares sum to 1, deviations rise. */
+  | { readonly shape: 'cases'; readonly of: readonly Case[] };
 
-/** Standard deviation (JCGM 100:2008, 4.3.7 to 4.3.9; a triangle with unequal legs by its second moment). */
+/** What a value deviates by in one case, and how likely that case is. */
+export interface Case {
+  readonly at: number;
+  readonly share: number;
+}
+
+/** The least deviation at or below which a share `p` of the cases lies. */
+function caseAt(of: readonly Case[], p: number): number {
+  let below = 0;
+  for (const { at, share } of of) {
+    below += share;
+    if (p < below) return at;
+  }
+  return of.at(-1)!.at;
+}
+
+/** Half of the middle 95 % of a normal deviation, in standard deviations. */
+const HALF_OF_95 = 1.96;
+
+/**
+ * Standard deviation (JCGM 100:2008, 4.3.7 to 4.3.9; a triangle with unequal legs by its second moment). Of cases, what gives
+ * the width of their middle 95 %: a rare case far off does not make an everyday ± of it; the odds count it in full.
+ */
 export function standardUncertainty(spread: Spread): number {
   switch (spread.shape) {
     case 'normal':
@@ -52,12 +78,22 @@ export function standardUncertainty(spread: Spread): number {
       const { low: a, high: b } = spread;
       return Math.sqrt((a * a + b * b + a * b) / 18);
     }
+    case 'cases': {
+      const width = caseAt(spread.of, 0.975) - caseAt(spread.of, 0.025);
+      if (width > 0) return width / (2 * HALF_OF_95);
+      const mean = meanDeviation(spread);
+      return Math.sqrt(spread.of.reduce((sum, c) => sum + c.share * (c.at - mean) ** 2, 0));
+    }
   }
 }
 
-/** Mean of the deviation: 0 but for a triangle with unequal legs. */
+/** Mean of the deviation: 0 but for a triangle with unequal legs, and for cases. */
 export const meanDeviation = (spread: Spread): number =>
-  spread.shape === 'triangular' ? (spread.high - spread.low) / 3 : 0;
+  spread.shape === 'triangular'
+    ? (spread.high - spread.low) / 3
+    : spread.shape === 'cases'
+      ? spread.of.reduce((sum, c) => sum + c.share * c.at, 0)
+      : 0;
 
 /** The deviation below which a share `p` of what is believed lies, 0 < p < 1. */
 export function deviationAt(spread: Spread, p: number): number {
@@ -78,6 +114,8 @@ export function deviationAt(spread: Spread, p: number): number {
       if (width === 0) return 0;
       return p < low / width ? Math.sqrt(p * width * low) - low : high - Math.sqrt((1 - p) * width * high);
     }
+    case 'cases':
+      return caseAt(spread.of, p);
   }
 }
 
@@ -94,5 +132,7 @@ export function narrowed(spread: Spread, u: number): Spread {
       return { shape: 'uniform', half: spread.half * share };
     case 'triangular':
       return { shape: 'triangular', low: spread.low * share, high: spread.high * share };
+    case 'cases':
+      return { shape: 'cases', of: spread.of.map((c) => ({ ...c, at: c.at * share })) };
   }
 }

@@ -90,6 +90,10 @@ function shapeOf(spread: Spread): string {
       return `triangular ${(spread.low / spread.high).toFixed(9)}`;
     case 'student':
       return `student ${spread.freedom}`;
+    case 'cases': {
+      const u = standardUncertainty(spread);
+      return `cases ${spread.of.map((c) => `${c.share} ${(c.at / u).toFixed(9)}`).join(' ')}`;
+    }
     case 'normal':
     case 'uniform':
       return spread.shape;

@@ -9,7 +9,7 @@ import type { WholeClaim } from '../claim/whole.js';
 import type { Believability } from '../evaluate/target.js';
 import type { Say } from '../quantity/format.js';
 import type { Degree } from '../uncertainty/degree.js';
-import { listed } from './listed.js';
+import { capital, listed } from './listed.js';
 import { oddsWords } from './verdict.js';
 
 // a.speed!, b.speed!, top.speed!, r.plain.error!, report.degree!: looked for in front of it.
@@ -80,7 +80,6 @@ function wholeWords(whole: WholeClaim, points: readonly ClaimedPoint[], say: Say
   return `${claims} ${fine(whole.level)}, much the same at every lift; ${benches}.`;
 }
 const way = (share: number): 'high' | 'low' => (share > 0 ? 'high' : 'low');
-const capital = (word: string): string => word.slice(0, 1).toUpperCase() + word.slice(1);
 
 /** A speed at the tightest place beyond what the depression alone drives: unusual, not impossible. */
 function fast(points: readonly ClaimedPoint[], say: Say): string {

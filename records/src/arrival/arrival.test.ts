@@ -210,6 +210,24 @@ describe('stated against found', () => {
     expect(spring.found.openForce!.value / lb).toBeCloseTo(150 + 262 * 0.48, 6);
     expect(spring.stated.coilBind!.value - spring.found.coilBind!.value).toBeCloseTo(inches(0.04), 12);
   });
+  it('a stated force is judged at the height found: 140 lb at 1.800 with 262 lb/in is 148.6 at 1.767', () => {
+    const lb = unitNamed('force', 'lb')!.factor;
+    const w = whole('pellam-p6');
+    const measures = w.measures.map((m) =>
+      m.sourceId === null && m.side === 'intake' && m.item === 'spring installed height'
+        ? { ...m, value: { si: inches(1.767), typed: '1.767 in' } }
+        : m.sourceId === null && m.side === 'intake' && m.item === 'spring seat force'
+          ? { ...m, value: { si: 148.5 * lb, typed: '148.5 lb' } }
+          : m,
+    );
+    const force = statedAgainstFound({ ...w, measures }, 'p6-received', []).find(
+      (i) => i.item === 'spring seat force' && i.side === 'intake',
+    )!;
+    // Hooke: 140 + 262 × (1.800 − 1.767) = 148.646 lb.
+    expect(force.atFound!.value / lb).toBeCloseTo(148.646, 3);
+    expect(force.difference!.value / lb).toBeCloseTo(-0.146, 3);
+    expect(force.matters).toBe(false);
+  });
   it('a force not measured follows from the maker’s by the height found', () => {
     const w = whole('pellam-p6');
     const unmeasured = {

@@ -10,6 +10,7 @@ import {
   work,
   workIf,
   type Given,
+  type Noted,
   type Side,
   type Working,
 } from '@alluvium/core';
@@ -39,6 +40,8 @@ export interface StatedItem {
   readonly spread?: number;
   /** Found less stated; missing while one of both is. */
   readonly difference?: Working;
+  /** What a stated force is at the height the spring was found at: the height is at fault, not the spring. */
+  readonly atFound?: Working;
   readonly tolerance: number;
   readonly matters: boolean;
 }
@@ -57,6 +60,21 @@ export function statedAgainstFound(
     }
     return [];
   };
+  /** A seat force stated at the stated height, at the one found; undefined where the heights or the rate are not known. */
+  const forceAtFound = (seatForce: Noted<number>, side: Side): Working | undefined => {
+    const value = (item: MeasureItem, own: boolean) => {
+      const list = nearest((m) => m.item === item && m.side === side && (m.sourceId === null) === own);
+      return list.length > 0 ? mean(list.map((m) => m.value.si)) : undefined;
+    };
+    const [height, found] = [value('spring installed height', false), value('spring installed height', true)];
+    const rate = value('spring rate', true) ?? value('spring rate', false);
+    return workIf(springForce, {
+      seatForce,
+      rate,
+      installedHeight: height === undefined ? undefined : noted(height, 'stated'),
+      height: found === undefined ? undefined : noted(found, 'found'),
+    });
+  };
   return MEASURE_ITEM_NAMES.flatMap((item): StatedItem[] =>
     (MEASURE_ITEMS[item].sided ? (['intake', 'exhaust'] as const) : [null]).flatMap((side): StatedItem[] => {
       const is = (m: Measure) => m.item === item && m.side === side;
@@ -69,11 +87,17 @@ export function statedAgainstFound(
       if (values.length === 0) return [{ ...base, matters: false }];
       const measured = { ...base, foundMean: mean(values), spread: Math.max(...values) - Math.min(...values) };
       if (stated.length === 0) return [{ ...measured, matters: false }];
+      const said = noted(
+        mean(stated.map((m) => m.value.si)),
+        stated.length > 1 ? `mean of ${stated.length}` : 'stated',
+      );
+      const atFound = item === 'spring seat force' && side ? forceAtFound(said, side) : undefined;
       const difference = work(statedDifference(MEASURE_ITEMS[item].kind), {
         found: noted(measured.foundMean, values.length > 1 ? `mean of ${values.length}` : 'found'),
-        stated: noted(mean(stated.map((m) => m.value.si)), stated.length > 1 ? `mean of ${stated.length}` : 'stated'),
+        stated: atFound ?? said,
       });
-      return [{ ...measured, difference, matters: Math.abs(difference.value) > tolerance * (1 + 1e-9) }];
+      const matters = Math.abs(difference.value) > tolerance * (1 + 1e-9);
+      return [{ ...measured, difference, matters, ...(atFound ? { atFound } : {}) }];
     }),
   );
 }

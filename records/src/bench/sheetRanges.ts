@@ -2,8 +2,9 @@
 import { SIDES, LEAST_USE, mean, rangeAdvice, type Side } from '@alluvium/core';
 import type { Quantity } from '../quantity.js';
 import type { Sheet } from '../nouns/sheet.js';
+import { needsScale, rangeOf } from '../ranges.js';
 
-// reading.range!, find()!: readings that name a range of the bench.
+// find()!: readings on a range of the bench.
 
 export interface RangeDoubt {
   readonly side: Side;
@@ -16,14 +17,13 @@ export interface RangeDoubt {
 
 /** Rows of a sheet whose range is in doubt, by side and rising lift; empty for a bench that reads flow. */
 export function rangeDoubts({ setup, rows }: Pick<Sheet, 'setup' | 'rows'>): RangeDoubt[] {
-  if (setup.reads !== 'percent' && setup.reads !== 'differential') return [];
+  if (!needsScale(setup)) return [];
   return SIDES.flatMap((side) => {
     const ranges = setup.ranges.flatMap((r) => (r[side] ? [{ name: r.name, fullScale: r[side].si }] : []));
     const read = rows.flatMap((row) => {
       const reading = row[side];
-      return reading && ranges.some((r) => r.name === reading.range)
-        ? [{ lift: row.lift, range: reading.range!, pulls: reading.pulls }]
-        : [];
+      const range = reading && rangeOf(setup, reading.range, side);
+      return reading && range?.[side] ? [{ lift: row.lift, range: range.name, pulls: reading.pulls }] : [];
     });
     return read.flatMap(({ lift, range, pulls }, i): RangeDoubt[] => {
       const share = mean(pulls.map((q) => q.si));

@@ -62,10 +62,11 @@ export function judgedSizes(
       const held = sizesComparable(head, measure, item.found[0]!);
       const difference = work(statedDifference(kind), {
         found: noted(item.foundMean, item.found.length > 1 ? `mean of ${item.found.length}` : 'found'),
-        stated: noted(measure.value.si, 'stated'),
+        stated: item.atFound ?? noted(measure.value.si, 'stated'),
       });
       const off = Math.abs(difference.value) > tolerance * (1 + 1e-9);
-      const words = `Stated ${measure.value.typed}, found ${says(item.foundMean)}`;
+      const height = item.atFound ? `, ${says(item.atFound.value)} at the height found` : '';
+      const words = `Stated ${measure.value.typed}${height}, found ${says(item.foundMean)}`;
       const verdict = held.may === 'not' ? 'not comparable' : !off ? 'holds' : difference.value > 0 ? 'low' : 'high';
       return {
         measure,

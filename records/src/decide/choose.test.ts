@@ -1,9 +1,9 @@
-import { evaluateTarget, fromSi, inches, sayIn, unitNamed } from '@alluvium/core';
+import { castingsOf, evaluateTarget, fromSi, inches, sayIn, unitNamed } from '@alluvium/core';
 import { describe, expect, it } from 'vitest';
 import demo from '../../../demo/bundle.json' with { type: 'json' };
 import { readBundle } from '../files/bundle.js';
 import { toCsv } from '../files/csv.js';
-import { CostLine, ListPrice, Way, type Build, type Decision } from '../nouns/index.js';
+import { CostLine, ListPrice, Measure, Way, type Build, type Decision } from '../nouns/index.js';
 import { toCoreBuild } from '../toCore.js';
 import { wholesOf } from '../wholes.js';
 import { decisionContent, rankedAsDecided, standingToday } from './decision.js';
@@ -57,6 +57,36 @@ describe('what the sizes say of the fit', () => {
     expect(answer(0.094).state).toBe('stops it');
     expect(answer(0.094).text).toContain('hits this bore');
     expect(answer(0.104).state).toBe('fits');
+  });
+  it('places valves nobody measured evenly about the bore: a 2.00 in valve beside a 1.50 in one hits a 3.736 in bore', () => {
+    const size = (item: string, side: string | null, value: string) =>
+      Measure.parse({ id: `${item.replace(' ', '-')}-${side}`, stageId: stage, item, side, value });
+    const whole = {
+      ...p6,
+      measures: [
+        ...p6.measures.filter((m) => !m.item.startsWith('valve') && m.item !== 'chamber width'),
+        size('valve diameter', 'intake', '2.00 in'),
+        size('valve diameter', 'exhaust', '1.50 in'),
+        size('chamber width', null, '3.800 in'),
+      ],
+    };
+    const answers = (bore: string) =>
+      fitAnswers(whole, stage, { ...slate, bore: { si: inches(Number(bore)), typed: bore } }, say);
+    // By hand: the axes 1.75/2 + 1 mm apart = 1.789 in, half of it and a radius of 1.000 in reach 1.895 of 1.868 in.
+    const small = answers('3.736').find((a) => a.item === 'what the block allows')!;
+    expect(small.state).toBe('needs an adapter');
+    expect(small.text).toMatch(/the larger would hit it by 0\.027\sin/);
+    expect(answers('3.736').find((a) => a.item === 'gasket bore')!.text).toMatch(/stands 0\.032\sin over the bore/);
+    expect(answers('4.030').find((a) => a.item === 'what the block allows')).toBeUndefined();
+  });
+  it('uses a lift limit that is only stated', () => {
+    const source = p6.measures.find((m) => m.sourceId !== null)!.sourceId;
+    const limit = Measure.parse({ id: 'l', stageId: stage, item: 'lift limit', sourceId: source, value: '.450 in' });
+    const answers = fitAnswers({ ...p6, measures: [...p6.measures, limit] }, stage, slate, say);
+    expect(answers.find((a) => a.item === 'cam')!.text).toMatch(/lift limit is \.450/);
+  });
+  it('an engine of eight takes two castings of four', () => {
+    expect([castingsOf(8, 4), castingsOf(6, 6), castingsOf(8, undefined), castingsOf(5, 4)]).toEqual([2, 1, 1, 2]);
   });
   it('lets what somebody said stand, and says where the head contradicts it', () => {
     const answers = [{ item: 'water', state: 'stops it', text: 'passage 4 is open' } as const];

@@ -77,6 +77,8 @@ export function fitAnswers(whole: WholeHead, stageId: string, build: Build, say:
     );
   }
   const bore = build.bore?.si;
+  if (bore !== undefined && sides.every((side) => of('valve offset, along', side) === undefined))
+    evenlyPlaced(whole.head, valve, spacing, bore, length, put);
   if (bore !== undefined)
     for (const side of sides) {
       const offset = of('valve offset, along', side);
@@ -167,6 +169,34 @@ export function fitAnswers(whole: WholeHead, stageId: string, build: Build, say:
     const own = found.filter((f) => f.item === item);
     return own.length === 0 ? [] : [own.reduce((a, b) => (RANK[b.state] > RANK[a.state] ? b : a))];
   });
+}
+
+/**
+ * Two valves in line of which nobody measured where they stand in the bore: evenly about its centre, at the spacing measured
+ * or the least that leaves room between them. Said only where they come too near the wall.
+ */
+function evenlyPlaced(
+  head: WholeHead['head'],
+  valve: Readonly<Record<Side, number | undefined>>,
+  spacing: number | undefined,
+  bore: number,
+  length: (v: number) => string,
+  put: (item: FitItem, state: FitAnswer['state'], text: string, buys?: CostKind) => void,
+): void {
+  const { intake, exhaust } = valve;
+  if (intake === undefined || exhaust === undefined || head.intakeValves !== 1 || head.exhaustValves !== 1) return;
+  const apart = spacing ?? (intake + exhaust) / 2 + BETWEEN;
+  const gap = concentricGap.compute({ bore, valve: Math.max(intake, exhaust), offset: apart / 2 });
+  if (gap >= WALL) return;
+  const which = `valves of ${length(intake)} and ${length(exhaust)} in a bore of ${length(bore)}`;
+  put(
+    'what the block allows',
+    'needs an adapter',
+    gap < 0
+      ? `${which}: standing evenly about its centre the larger would hit it by ${length(-gap)}; measure where they stand`
+      : `${which}: standing evenly about its centre the larger would pass ${length(gap)} from it; check it with clay`,
+    'machining',
+  );
 }
 
 /** One item as it counts: what somebody said of it, else what was measured. */

@@ -56,11 +56,26 @@ function readWall(text: string): { thickness: string; behind: Neighbour } | Code
   return sentence('noneOf', word, NEIGHBOURS);
 }
 
+/** Whether a length is written with its unit. */
+const hasUnit = (text: string): boolean => /[a-z"”]/i.test(text);
+
+/** The one unit other lengths of a row are written in, where it is not the system's; undefined where they differ or say none. */
+function unitBeside(cells: SectionCells, system: System): string | undefined {
+  const units = new Set(
+    (['station', 'width', 'height', 'radius'] as const).flatMap((c) => {
+      const unit = /[a-z"”]+\s*$/i.exec(cells[c].trim())?.[0].toLowerCase();
+      return unit === undefined ? [] : [unit];
+    }),
+  );
+  const [only, ...others] = units;
+  return others.length === 0 && only !== unitFor('length', system).symbol ? only : undefined;
+}
+
 /** Text with the unit of the system when it has none, so that the record keeps what was meant. */
 function withUnit(text: string, system: System, kind: 'length' | 'angle'): string {
   const trimmed = text.trim();
   if (kind === 'angle') return /[°a-z]/i.test(trimmed) ? trimmed : `${trimmed}°`;
-  return /[a-z"”]/i.test(trimmed) ? trimmed : `${trimmed} ${unitFor(kind, system).symbol}`;
+  return hasUnit(trimmed) ? trimmed : `${trimmed} ${unitFor(kind, system).symbol}`;
 }
 
 /**
@@ -103,6 +118,12 @@ export function readSections(
       const wall = readWall(cells[side]);
       if ('code' in wall) {
         say(side, wall);
+        continue;
+      }
+      // Beside 58.5 mm a bare 7 is hardly seven inches.
+      const beside = hasUnit(wall.thickness) ? undefined : unitBeside(cells, system);
+      if (beside) {
+        say(side, sentence('wallWithoutUnit', wall.thickness, beside, unitFor('length', system).symbol));
         continue;
       }
       const parsed = parseQuantity(withUnit(wall.thickness, system, 'length'), 'length');

@@ -34,6 +34,14 @@ describe('sections as cells', () => {
     expect(read('inch').width!.si).toBeCloseTo(0.0635, 12);
     expect(read('metric').width!.typed).toBe('2.5 mm');
   });
+  it('a wall typed bare beside millimetres is asked about, never taken for inches', () => {
+    const cells = row({ station: '5 mm', width: '30 mm', height: '40 mm', roof: '7' });
+    const { sections, problems } = readSections([cells], 'inch');
+    expect(sections).toEqual([]);
+    expect(problems).toMatchObject([{ column: 'roof', message: expect.stringContaining('7 mm or 7 in') as string }]);
+    expect(readSections([{ ...cells, roof: '7 mm' }], 'inch').problems).toEqual([]);
+    expect(readSections([{ ...cells, station: '5' }], 'metric').problems).toEqual([]);
+  });
   it('a wall is its thickness and what lies behind; alone it is water', () => {
     const { sections } = readSections(
       [

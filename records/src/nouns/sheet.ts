@@ -5,6 +5,7 @@ import { depressionSchema } from './build.js';
 import { DateText, Day, Excused, Id, Name, Note, Short, SideName, Stored } from './common.js';
 import { describedNoun } from './descriptor.js';
 import { issueOf, sentence, firstRefused, type CodedSentence } from '../refusal.js';
+import { needsScale, rangeOf } from '../ranges.js';
 
 export const READS = ['flow', 'percent', 'differential', 'difference'] as const;
 export const ENTRIES = ['radius', 'clay', 'manifold', 'bare', 'unknown'] as const;
@@ -239,8 +240,7 @@ const SIDES = ['intake', 'exhaust'] as const;
 
 /** Whether a reading can be turned into a flow: a percent needs the full scale of its range in that direction. */
 const hasScale = (setup: Pick<Setup, 'reads' | 'ranges'>, range: string | null, side: 'intake' | 'exhaust'): boolean =>
-  (setup.reads !== 'percent' && setup.reads !== 'differential') ||
-  Boolean(setup.ranges.find((r) => r.name === range)?.[side]);
+  !needsScale(setup) || Boolean(rangeOf(setup, range, side)?.[side]);
 
 /** What is wrong with the rows taken together: doubled lifts, a percent without its full scale. */
 export function rowProblems(

@@ -98,7 +98,10 @@ const tight = (w: Working | undefined) => w !== undefined && w.value < USUAL_SPR
           <td>{{ i.item }}{{ i.side ? `, ${i.side}` : '' }}</td>
           <td class="num">{{ typedOf(i.stated) }}</td>
           <td class="num">{{ found(i) }}</td>
-          <td class="num"><WorkedNumber :working="i.difference" signed :label="`${i.item}: found less stated`" /></td>
+          <td class="num">
+            <WorkedNumber :working="i.difference" signed :label="`${i.item}: found less stated`" />
+            <small v-if="i.atFound" class="note">stated, at the height found: {{ force(i.atFound) }}</small>
+          </td>
           <td>
             <QuantityField
               :model-value="tolerance(i)"

@@ -1,239 +1,35 @@
 <script setup lang="ts">
 import { written } from '@alluvium/core';
-import {
-  MAP_PLACES,
-  WALLS,
-  liftsOf,
-  portOf,
-  addition,
-  removal,
-  type VelocityMap,
-  type WholeHead,
-  type WholeSession,
-  setupInForce,
-} from '@alluvium/records';
-import { computed, ref, useTemplateRef } from 'vue';
-import CellGrid from '../parts/grid/CellGrid.vue';
-import { newId } from '../data/ids.js';
-import ChoiceField from '../parts/ChoiceField.vue';
-import FormFoot from '../parts/FormFoot.vue';
-import FormQuantity from '../parts/FormQuantity.vue';
-import TextField from '../parts/TextField.vue';
-import WorkedNumber from '../parts/WorkedNumber.vue';
-import { useRecordForm, type Draft } from '../data/form.js';
-import { today } from '../data/today.js';
-import { useChange } from '../data/useChange.js';
-import MapFigures from './MapFigures.vue';
-import VelocityDrawing from './VelocityDrawing.vue';
-import { useMapReading } from './useMapReading.js';
-import { usePitotCells } from './usePitotCells.js';
+import { liftsOf, pickSheet, portOf, setupInForce, type WholeHead, type WholeSession } from '@alluvium/records';
+import { computed } from 'vue';
+import type { MapBegins } from './mapBegins.js';
+import VelocityMaps from './VelocityMaps.vue';
 
 // session.plan.ports[]!, liftsOf().at()!: a plan has one port and one lift at least.
 
-/** Velocity maps of a session: a pitot held on a grid across one place of the port. */
+/** Velocity maps of a session, with those its plan asks for. */
 const props = defineProps<{ whole: WholeSession; head: WholeHead }>();
-const change = useChange('here');
-const maps = computed(() => props.whole.velocityMaps);
-const chosen = ref(maps.value[0]?.id ?? '');
-const map = computed(() => maps.value.find((m) => m.id === chosen.value) ?? maps.value[0]);
-const problem = ref('');
-
-/** Planned maps not made yet. */
 const planned = computed(() =>
   props.whole.session.plan.maps.filter(
-    (p) => !maps.value.some((m) => m.place === p.place && Math.abs(m.lift.si - p.lift.si) < 1e-6),
+    (p) => !props.whole.velocityMaps.some((m) => m.place === p.place && Math.abs(m.lift.si - p.lift.si) < 1e-6),
   ),
 );
-const side = computed(() => (props.whole.session.plan.sides.includes('intake') ? 'intake' : 'exhaust'));
-async function make(from: (typeof planned.value)[number] | undefined): Promise<void> {
+const begins = computed<MapBegins>(() => {
   const { session } = props.whole;
   const { depression } = setupInForce(session);
-  const port = portOf(props.head.ports, side.value, session.plan.ports[0]!.number);
-  const id = newId();
-  const made = await change.make(
-    [
-      addition('velocitymap', {
-        id,
-        stageId: session.stageId,
-        sessionId: session.id,
-        portId: port?.id ?? null,
-        side: side.value,
-        lift: written(liftsOf(session.plan).at(-1)!, 'lift', 'mm', 3),
-        ...from,
-        depression: depression === 'unknown' || depression === null ? '28 inH2O' : depression,
-        wall: 'unknown',
-        date: today(),
-      }),
-    ],
-    `A velocity map of the ${from?.place ?? 'pinch'} is begun.`,
-  );
-  problem.value = change.refusal.value;
-  if (made) chosen.value = id;
-}
-const remove = (gone: VelocityMap) =>
-  change.make([removal('velocitymap', gone.id)], `The map of the ${gone.place} is removed.`);
-
-const form = useRecordForm(
-  'velocitymap',
-  () => map.value,
-  (): Draft<'velocitymap'> => ({
-    id: 'none',
-    version: 1,
-    stageId: props.whole.session.stageId,
-    portId: null,
-    sessionId: props.whole.session.id,
-    side: 'intake',
-    place: 'pinch',
-    lift: null,
-    rows: 5,
-    columns: 5,
-    depression: null,
-    wall: 'unknown',
-    cells: [],
-    date: null,
-    note: '',
-  }),
-  (m) => `The map of the ${m.place} is kept.`,
-);
-const { draft, problems } = form;
-const rows = computed(() => Math.max(1, Math.min(20, Number(draft.value.rows) || 1)));
-const columns = computed(() => Math.max(1, Math.min(20, Number(draft.value.columns) || 1)));
-
-const grid = useTemplateRef<{ go: (row: number, column: number) => void }>('grid');
-const { cellTexts, headings, pitot, faultOf, leaveCell, hold, key } = usePitotCells(
-  form,
-  () => map.value?.id,
-  rows,
-  columns,
-  {
-    say: (text) => (problem.value = text),
-    go: (row, column) => grid.value?.go(row, column),
-  },
-);
-const { outline, velocities, read, mean, uniform, flow, ideal, closes, says, impossible } = useMapReading(
-  props,
-  draft,
-  rows,
-  columns,
-);
+  const side = session.plan.sides.includes('intake') ? 'intake' : 'exhaust';
+  return {
+    stageId: session.stageId,
+    sessionId: session.id,
+    portId: portOf(props.head.ports, side, session.plan.ports[0]!.number)?.id ?? null,
+    side,
+    lift: written(liftsOf(session.plan).at(-1)!, 'lift', 'mm', 3),
+    depression: depression === 'unknown' || depression === null ? '28 inH2O' : depression,
+  };
+});
+const sheet = computed(() => props.whole.sheets[0] ?? pickSheet(props.head, props.whole.session.stageId));
 </script>
 
 <template>
-  <div class="velocity">
-    <p class="choose">
-      <el-button v-for="m in maps" :key="m.id" link :class="{ here: m.id === map?.id }" @click="chosen = m.id">
-        {{ m.place }} at {{ m.lift.typed }}
-      </el-button>
-      <el-button v-for="(p, i) in planned" :key="i" link @click="make(p)">
-        begin the {{ p.place }} at {{ p.lift.typed }}
-      </el-button>
-      <el-button link @click="make(undefined)">Start another map</el-button>
-    </p>
-    <p v-if="problem" class="loss" role="alert">{{ problem }}</p>
-    <p v-if="!map" class="reading">
-      No velocity map yet. Hold the pitot square to the flow, facing it, and go row by row from the roof.
-    </p>
-    <form v-else class="two" data-own-keys @submit.prevent="form.save()">
-      <div>
-        <div class="fields">
-          <ChoiceField v-model="draft.place" label="Place" :options="MAP_PLACES.map((p) => [p, p] as const)" />
-          <FormQuantity :form="form" field="lift" kind="lift" label="at lift" />
-          <FormQuantity :form="form" field="depression" kind="depression" label="Depression" />
-          <ChoiceField
-            v-model="draft.wall"
-            label="Cylinder wall"
-            :options="WALLS.map((w) => [w, w === 'unknown' ? w : `on the ${w}`] as const)"
-          />
-          <TextField
-            :model-value="draft.rows"
-            label="Rows"
-            :problem="problems.rows"
-            @update:model-value="form.set('rows', Number($event))"
-          />
-          <TextField
-            :model-value="draft.columns"
-            label="Columns"
-            :problem="problems.columns"
-            @update:model-value="form.set('columns', Number($event))"
-          />
-          <TextField v-model="draft.note" label="Note" :problem="problems.note" />
-        </div>
-        <p class="note">
-          Pitot pressure of each place, roof at the top; 8-14 when it bounces.
-          {{ pitot ? `Space takes what ${pitot.name} shows.` : '' }}
-        </p>
-        <CellGrid
-          ref="grid"
-          :key="map.id"
-          v-model="cellTexts"
-          class="map-cells"
-          label="Pitot pressures"
-          enter="across"
-          :columns="headings"
-          :wrong="(row, c) => faultOf(row, Number(c)) !== ''"
-          :says="(row) => headings.map(({ key: c }) => faultOf(row, Number(c))).filter(Boolean)"
-          @at="hold"
-          @left="leaveCell"
-          @pressed="key"
-          @end="form.save()"
-        />
-        <FormFoot :form="form" save-word="Save the map" />
-        <p><el-button link @click="remove(map)">Remove this map</el-button></p>
-      </div>
-      <div>
-        <VelocityDrawing
-          :rows="rows"
-          :columns="columns"
-          :velocities="velocities"
-          :outline="outline"
-          :wall="draft.wall ?? 'unknown'"
-        />
-        <p v-if="says" class="reading">{{ says }}</p>
-        <p v-if="impossible" class="caution">
-          The fastest place passes what {{ draft.depression?.typed }} can drive (
-          <WorkedNumber :working="ideal" />
-          ): look at that reading again.
-        </p>
-        <MapFigures v-if="read" :read="read" :mean="mean" :uniform="uniform" :flow="flow" :closes="closes" />
-        <p v-if="read && !outline" class="note">
-          No section of the {{ draft.place }} is measured at this stage: a plain grid is drawn, every place counts the
-          same, and the map cannot be held against the bench. Measure the section, and both follow.
-        </p>
-      </div>
-    </form>
-  </div>
+  <VelocityMaps :head="head" :maps="whole.velocityMaps" :planned="planned" :begins="begins" :sheet="sheet" />
 </template>
-
-<style scoped>
-.choose {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 6px 20px;
-  margin: 0 0 10px;
-}
-.here {
-  font-weight: 600;
-}
-.two {
-  display: grid;
-  grid-template-columns: minmax(480px, 1.15fr) minmax(0, 1fr);
-  gap: 30px;
-}
-@media (width < 760px) {
-  .two {
-    grid-template-columns: minmax(0, 1fr);
-  }
-}
-.fields {
-  display: grid;
-  grid-template-columns: repeat(auto-fit, minmax(max(120px, 22%), 1fr));
-  gap: 8px 18px;
-}
-.map-cells :deep(td) {
-  border: 1px solid var(--rule);
-}
-.map-cells :deep(:is(th, input)) {
-  text-align: center;
-  padding: 6px 2px;
-}
-</style>

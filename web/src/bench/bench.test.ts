@@ -37,6 +37,17 @@ describe('a cell of a velocity map', () => {
   ])('%s', (text, expected) => {
     expect(low(text)).toEqual(expected);
   });
+  it('a speed with its unit is kept as the pressure it shows: 4005 √(inH2O) ft/min (ASHRAE Handbook, Fundamentals)', () => {
+    for (const [text, inH2O] of [
+      ['353 ft/s', (353 / 66.75) ** 2],
+      ['100 m/s', (100 / 0.3048 / 66.75) ** 2],
+    ] as const) {
+      const read = readPitot(text, 'inch');
+      // The handbook's air is 0.075 lb/ft³, ours 1.225 kg/m³: 2 % in pressure.
+      expect((read as { low: { si: number } }).low.si / 249.089 / inH2O).toBeCloseTo(1.02, 1);
+    }
+    expect(low('200-210 ft/s')).toMatchObject([expect.stringMatching(/inH2O$/), expect.stringMatching(/inH2O$/)]);
+  });
   it.each([['fast'], ['1-2-3'], ['9-4']])('refuses %s with a sentence', (text) => {
     expect(readPitot(text, 'inch')).toHaveProperty('problem');
   });

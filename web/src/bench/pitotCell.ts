@@ -1,4 +1,14 @@
-import { mean, parseQuantity, unitFor, written, type Quantity, type System } from '@alluvium/core';
+import {
+  formatNumber,
+  mean,
+  parseQuantity,
+  REFERENCE_DENSITY,
+  unitFor,
+  written,
+  type Parsed,
+  type Quantity,
+  type System,
+} from '@alluvium/core';
 import type { Shown } from './live.js';
 
 // parts.at()!, sorted[]!: splitting gives one part at least; the cuts lie inside the sorted list.
@@ -8,15 +18,34 @@ export interface PitotReading {
   readonly high: Quantity | null;
 }
 
-/** Reads a cell of a velocity map: one pressure, or a range where it bounces: `12`, `8-14`, `8 to 14 inH2O`. */
+/** The pressure a pitot shows at a speed; SI. */
+const pressureAt = (speed: number): number => (REFERENCE_DENSITY * speed ** 2) / 2;
+
+/** A pitot pressure as typed, or a speed with its unit (`210 ft/s`), kept as the pressure that speed shows. */
+function readPressure(text: string, system: System): Parsed {
+  if (!/(ft|m)\s*\/\s*(s|min)|fps|fpm/i.test(text)) return parseQuantity(text, 'depression', system);
+  const speed = parseQuantity(text, 'velocity', system);
+  return speed.ok
+    ? parseQuantity(
+        `${formatNumber(pressureAt(speed.quantity.si), 'depression', system, { digits: 3 })} ${unitFor('depression', system).symbol}`,
+        'depression',
+        system,
+      )
+    : speed;
+}
+
+/**
+ * Reads a cell of a velocity map: one pressure, or a range where it bounces: `12`, `8-14`, `8 to 14 inH2O`; or speeds, where
+ * their unit is written: `210 ft/s`.
+ */
 export function readPitot(text: string, system: System): PitotReading | undefined | { readonly problem: string } {
   const plain = text.trim();
   if (plain === '') return undefined;
   const parts = plain.split(/\s*(?:\bto\b|…|\.\.|(?<=[\d\s])[-–](?=\s*[\d.]))\s*/i);
   if (parts.length > 2) return { problem: `“${plain}” is not a pressure, nor two of them.` };
   // A unit written once stands for both.
-  const unit = /[a-z°%²³"]+[\w²³°]*$/i.exec(parts.at(-1)!)?.[0] ?? '';
-  const read = parts.map((p) => parseQuantity(/[a-z"]/i.test(p) ? p : `${p} ${unit}`.trim(), 'depression', system));
+  const unit = /[a-z"°%²³][\w²³°/]*$/i.exec(parts.at(-1)!)?.[0] ?? '';
+  const read = parts.map((p) => readPressure(/[a-z"]/i.test(p) ? p : `${p} ${unit}`.trim(), system));
   const wrong = read.find((r) => !r.ok);
   if (wrong && !wrong.ok) return { problem: wrong.problem };
   const [low, high] = read.map((r) => (r.ok ? r.quantity : undefined)) as [Quantity, Quantity | undefined];

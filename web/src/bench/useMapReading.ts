@@ -13,22 +13,14 @@ import {
   work,
   workIf,
 } from '@alluvium/core';
-import {
-  evaluateSheetOf,
-  mapCells,
-  mapOutline,
-  pickSheet,
-  type VelocityMap,
-  type WholeHead,
-  type WholeSession,
-} from '@alluvium/records';
+import { evaluateSheetOf, mapCells, mapOutline, type Sheet, type VelocityMap, type WholeHead } from '@alluvium/records';
 import { computed, type Ref } from 'vue';
 import type { Draft } from '../data/form.js';
 import { useSettings } from '../state/settings.js';
 
 /** What a velocity map says as it stands: its mean, how even it is, what it adds up to, and whether that closes. */
 export function useMapReading(
-  props: { readonly whole: WholeSession; readonly head: WholeHead },
+  props: { readonly head: WholeHead; /** What it is held against. */ readonly sheet: Sheet | undefined },
   draft: Readonly<Ref<Draft<'velocitymap'>>>,
   rows: Readonly<Ref<number>>,
   columns: Readonly<Ref<number>>,
@@ -64,7 +56,7 @@ export function useMapReading(
   /** Flow of the bench at that lift, at the depression of the map. */
   const benchFlow = computed(() => {
     const { lift, depression } = draft.value;
-    const sheet = props.whole.sheets[0] ?? pickSheet(props.head, props.whole.session.stageId);
+    const { sheet } = props;
     if (!lift || !depression || !sheet || !draft.value.side) return undefined;
     const q = evaluateSheetOf(props.head, sheet)[draft.value.side].curve?.at(lift.si);
     return q === undefined

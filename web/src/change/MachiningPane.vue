@@ -5,6 +5,8 @@ import {
   boredTo,
   chamberAfter,
   compressionRatio,
+  joined,
+  listed,
   millingRateFromPairs,
   notchRoom,
   noted,
@@ -17,6 +19,7 @@ import {
 } from '@alluvium/core';
 import {
   changedSince,
+  compressionParts,
   measuresAt,
   olderPours,
   sizeBook,
@@ -61,7 +64,10 @@ const GROUPS: readonly { readonly title: string; readonly fields: readonly Field
 const typed = reactive<Partial<Record<Field, Quantity | null>>>({});
 const si = (field: Field) => typed[field]?.si;
 const holding = computed(() => measuresAt(props.whole, props.stage.id));
-const book = computed(() => sizeBook(holding.value, undefined, judging.value.assumptions));
+const ofCompression = computed(() => compressionParts(holding.value, active.value?.target));
+const book = computed(() =>
+  joined(sizeBook(holding.value, undefined, judging.value.assumptions), ofCompression.value.book),
+);
 const size = (item: MeasureItem, side: 'intake' | 'exhaust' | null = null) => sizeOf(holding.value, item, side);
 
 const face = computed(() =>
@@ -93,15 +99,14 @@ const results = computed(() => [
     { label: 'face area the cut sees', ...face.value },
     { label: 'chamber then', ...(si('sunk') || si('milled') ? chamber.value : {}) },
     {
-      label: 'compression then',
+      label: ofCompression.value.missing.length
+        ? `compression then, ${listed(ofCompression.value.missing)} not measured`
+        : 'compression then',
       ...tried(() =>
         si('sunk') || si('milled')
           ? workIf(compressionRatio, {
-              cylinderVolume: active.value?.target?.cylinderVolume,
+              ...ofCompression.value.parts,
               chamber: chamber.value.working,
-              gasket: size('gasket volume') ?? noted(0, 'not measured; taken as none'),
-              deck: size('deck volume') ?? noted(0, 'not measured; taken as flush'),
-              piston: size('piston dish') ?? noted(0, 'not measured; taken as flat'),
             })
           : undefined,
       ),

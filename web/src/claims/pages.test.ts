@@ -76,10 +76,10 @@ describe('what is claimed of a head', () => {
     show(HeadClaims, { claims, whole: whole(id), stage: stage(id, name), side });
   it('is judged, read through its source once the net is solved, and laid beside what others publish', async () => {
     await here('pellam-190');
-    expect(on.text()).toContain('another bench, rather than another head');
-    await vi.waitFor(() => expect(on.text()).toContain('the source reads off, not this head'));
+    expect(on.text()).toContain('Agrees as benches do');
+    await vi.waitFor(() => expect(on.text()).toContain('it holds as well'));
     const [, first] = on.page.findAll('table.ruled tr').map((r) => r.text());
-    expect(first).toMatch(/high$/);
+    expect(first).toMatch(/holds$/);
     expect(on.page.find('table.ruled thead').text()).toContain('read through its source');
     expect(on.page.findAll('[aria-label^="Coefficients on the minimum area"]')).toHaveLength(1);
     expect(on.text()).toContain('beyond the usual for this pinch');

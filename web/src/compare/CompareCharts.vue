@@ -40,7 +40,8 @@ const drawn = (h: Flowed, curve: FlowCurve): Series => ({
   name: h.name,
   index: h.index,
   curve,
-  claim: h.sheet!.kind === 'claim',
+  // Without a mark a single row would not be seen.
+  claim: h.sheet!.kind === 'claim' && curve.points.length > 1,
 });
 /** The other head of an engine stands beside the one it is judged with, thin like a claim. */
 const pairOf = (h: Flowed): Series[] => {

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { USUAL_REPEATABILITY, camLiftOf, compareWords, type Quantity } from '@alluvium/core';
+import { USUAL_REPEATABILITY, camLiftOf, compareWords, onePointCurve, type Quantity } from '@alluvium/core';
 import { useEventListener } from '@vueuse/core';
 import { replacement } from '@alluvium/records';
 import EmptyNote from '../parts/EmptyNote.vue';
@@ -24,7 +24,6 @@ import { saveComparison } from './export.js';
 import { sameExhaust } from './facts.js';
 import { useCompareView } from './view.js';
 
-// h.result[].curve!: there, one line above.
 // flowed.value[]!: filtered from it.
 // active.value!: the page is shown only with a build at hand.
 // find()!: one of the list is chosen.
@@ -36,9 +35,12 @@ const fill = ref(false);
 const charts = useTemplateRef<InstanceType<typeof CompareCharts>>('charts');
 
 const flowed = computed(() =>
-  shown.value.flatMap((h): Flowed[] =>
-    h.result?.[side.value].curve ? [{ ...h, curve: h.result[side.value].curve! }] : [],
-  ),
+  shown.value.flatMap((h): Flowed[] => {
+    const { curve, points } = h.result?.[side.value] ?? {};
+    const [only] = points ?? [];
+    if (curve) return [{ ...h, curve }];
+    return only ? [{ ...h, curve: onePointCurve({ lift: only.lift, flow: only.flow.value }) }] : [];
+  }),
 );
 const camLift = computed(() => {
   const cam = active.value?.core.cam;
@@ -49,7 +51,12 @@ const SHOWS = [
   ['coefficients', 'coefficients', 'discharge coefficient on curtain area, over lift / valve diameter'],
   ['ratio', 'E/I', 'exhaust over intake at each lift'],
 ] as const;
-const fair = computed(() => flowed.value.filter((h) => side.value === 'intake' || sameExhaust(h, flowed.value[0]!)));
+/** Heads of one kind of exhaust with a curve: what can be said of one row against a curve stands in the table. */
+const fair = computed(() =>
+  flowed.value.filter(
+    (h) => h.curve.points.length > 1 && (side.value === 'intake' || sameExhaust(h, flowed.value[0]!)),
+  ),
+);
 const words = computed(() =>
   fair.value.length
     ? compareWords(

@@ -1,13 +1,4 @@
-import {
-  SAME_LIFT,
-  flowAt,
-  flowDifference,
-  flowGain,
-  work,
-  type FlowCurve,
-  type Side,
-  type Working,
-} from '@alluvium/core';
+import { SAME_LIFT, flowAt, flowDifference, flowGain, work, type Side, type Working } from '@alluvium/core';
 import { sameExhaust } from './facts.js';
 import type { CompareHead } from '../data/comparison.js';
 
@@ -33,7 +24,8 @@ export interface LiftRow {
   readonly cells: readonly Cell[];
 }
 
-const curveOf = (head: CompareHead, side: Side): FlowCurve | undefined => head.result?.[side].curve;
+const liftsOf = (head: CompareHead, side: Side): readonly number[] =>
+  head.result?.[side].points.map((p) => p.lift) ?? [];
 
 /** Lifts worth a row: those measured on any head, the watch lifts, the cam's own lift. */
 export function rowLifts(
@@ -42,12 +34,10 @@ export function rowLifts(
   watch: readonly number[],
   camLift: number | undefined,
 ): number[] {
-  const all = [
-    ...heads.flatMap((h) => curveOf(h, side)?.points.map((p) => p.lift) ?? []),
-    ...watch,
-    ...(camLift === undefined ? [] : [camLift]),
-  ].sort((a, b) => a - b);
-  const top = Math.max(0, ...heads.map((h) => curveOf(h, side)?.last.lift ?? 0));
+  const all = [...heads.flatMap((h) => liftsOf(h, side)), ...watch, ...(camLift === undefined ? [] : [camLift])].sort(
+    (a, b) => a - b,
+  );
+  const top = Math.max(0, ...heads.flatMap((h) => liftsOf(h, side)));
   return all.filter((l, i) => (i === 0 || l - all[i - 1]! > SAME_LIFT) && l <= top + SAME_LIFT);
 }
 

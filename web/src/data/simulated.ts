@@ -71,8 +71,7 @@ export const useSimulated = defineStore('simulated', () => {
     const setup = setupIn(active, head, first, judging);
     const power = typeof setup === 'string' ? undefined : found.value.get(key(setup));
     if (!power) return rules;
-    const runners = head.evaluation.match.reaches.map(({ runner }) => runner);
-    return verdictBySimulation(rules, power, active.core.power, runners);
+    return verdictBySimulation(rules, power, active.core.power);
   }
   return { found, keep, verdictOf };
 });

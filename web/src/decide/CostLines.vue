@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { type CostKind, type Quantity } from '@alluvium/core';
+import { castingsOf, type CostKind, type Quantity } from '@alluvium/core';
 import { addition, costOfWay, type Build, type CostLineRecord, type Way, type WholeHead } from '@alluvium/records';
 import { computed, ref } from 'vue';
 import { useListOf } from '../data/queries.js';
@@ -19,6 +19,7 @@ const props = defineProps<{
 }>();
 const emit = defineEmits<{ 'update:modelValue': [CostLineRecord[]]; typing: [path: string, problem: string] }>();
 
+const castings = computed(() => castingsOf(props.build.cylinders, props.whole?.head.cylinders ?? undefined));
 const labour = computed<Quantity | null>(() => (props.rate > 0 ? { si: props.rate, typed: String(props.rate) } : null));
 const TEMPLATES: readonly {
   readonly name: string;
@@ -121,8 +122,8 @@ const currencies = computed(() => [
       >
         From “{{ t.name }}”
       </el-button>
-      <el-button v-if="price" size="small" @click="add(blankLine('head or core', { price }))">
-        The head’s price, {{ price.typed }}
+      <el-button v-if="price" size="small" @click="add(blankLine('head or core', { price, quantity: castings }))">
+        {{ castings === 1 ? 'The head’s price,' : `${castings} castings at` }} {{ price.typed }}
       </el-button>
       <el-button v-if="findings.length" size="small" @click="takeFindings">
         {{ findings.length }} {{ findings.length === 1 ? 'finding' : 'findings' }} of arrival

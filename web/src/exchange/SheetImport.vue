@@ -123,7 +123,7 @@ async function accept(): Promise<void> {
   <div class="two">
     <SheetPreview :file="file" />
     <form class="fields" @submit.prevent="accept">
-      <HeadPicker v-model="headId" label="Put it on" :others="[[NEW, 'a new head']]" />
+      <HeadPicker v-model="headId" label="Put it on" :makes="false" :others="[[NEW, 'a new head']]" />
       <TextField v-if="headId === NEW" v-model="headName" label="Name of the head" />
       <ChoiceField v-else v-model="stage" label="at stage" :options="stages" />
       <TextField v-model="title" label="Title of the sheet" />

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { type MeasureItem, type Sheet, type Stage } from '@alluvium/records';
 import DynoNote from '../dyno/DynoNote.vue';
-import { computed, nextTick, ref, shallowRef, useTemplateRef, watch } from 'vue';
+import { computed, defineAsyncComponent, nextTick, ref, shallowRef, useTemplateRef, watch } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
 import { useListOf, useWholeHead } from '../data/queries.js';
 import WaitingNote from '../parts/WaitingNote.vue';
@@ -44,7 +44,8 @@ const editing = ref(false);
 const stage = computed<Stage | undefined>(
   () => whole.value?.stages.find((s) => s.id === route.query.stage) ?? whole.value?.stages.at(-1),
 );
-const showsPorts = computed(() => route.query.show === 'ports');
+const shows = computed(() => (['ports', 'maps'] as const).find((s) => s === route.query.show));
+const StageMaps = defineAsyncComponent(() => import('./StageMaps.vue'));
 const sheetId = computed(() => (typeof route.query.sheet === 'string' ? route.query.sheet : undefined));
 /** A sheet that was just saved is shown before the head is read anew. */
 const fresh = shallowRef<Sheet>();
@@ -118,7 +119,7 @@ async function edit(field: string): Promise<void> {
         :whole="whole"
         :stage="stage"
         :sources="sources.data.value ?? []"
-        :at="isNew ? kind : showsPorts ? 'ports' : (sheetId ?? 'sizes')"
+        :at="isNew ? kind : (shows ?? sheetId ?? 'sizes')"
       />
       <SheetEditor
         v-if="sheet || isNew"
@@ -132,7 +133,8 @@ async function edit(field: string): Promise<void> {
         @added="fresh = $event"
         @next="goOn"
       />
-      <PortsPane v-else-if="showsPorts" :whole="whole" />
+      <PortsPane v-else-if="shows === 'ports'" :whole="whole" />
+      <StageMaps v-else-if="shows === 'maps'" :whole="whole" :stage="stage" />
       <SizesTable v-else ref="sizes" :key="stage.id" :whole="whole" :stage="stage" :sources="sources.data.value ?? []">
         <template #before>
           <StageReading :whole="whole" :stage="stage" />

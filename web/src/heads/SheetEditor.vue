@@ -34,6 +34,7 @@ import SheetFigures from './SheetFigures.vue';
 import SheetGrid from './SheetGrid.vue';
 import SheetNamed from './SheetNamed.vue';
 import SheetPage from './SheetPage.vue';
+import SwirlCells from './SwirlCells.vue';
 import { blankSheet, canGoOn, type GoOn } from './blankSheet.js';
 import { useSheetCells } from './useSheetCells.js';
 import { resolver } from './useSheetNames.js';
@@ -77,14 +78,11 @@ const form = useRecordForm(
   { scope, resolve: resolver(() => props), saved },
 );
 const { draft, problems } = form;
-const table = useSheetCells(form, () => props.sheet, scope);
+const table = useSheetCells(form, () => props.sheet, scope, props.after?.sheet);
 const { cells, read } = table;
 
-const { standing, result, books, series, isDifference, differences, baseline, questions, settled } = useStandingSheet(
-  props,
-  form,
-  table,
-);
+const standingSheet = useStandingSheet(props, form, table);
+const { standing, result, books, series, isDifference, differences, baseline, questions, settle } = standingSheet;
 
 /** A whole table was pasted over another: its further rows are gone, and said. */
 function replaced(rows: number): void {
@@ -160,7 +158,13 @@ const camLift = computed(() => active.value?.build.cam?.intakeLift.si);
         Type, or paste a block or a message (300: 149/110). Several pulls: 188.2 / 188.9. Depression not held: 188 @
         27.5. Noise: a ~ at the end.
       </p>
-      <SheetDoubts :questions="questions" @settled="settled.add($event)" />
+      <SheetDoubts :questions="questions" @settled="settle" />
+      <SwirlCells
+        :model-value="draft.swirl ?? []"
+        :lifts="read.rows.map((r) => r.lift)"
+        @update:model-value="draft.swirl = $event"
+        @typing="form.typing"
+      />
       <TextField v-model="draft.stopped" label="Why the run stopped where it did" :problem="problems.stopped" />
       <TextField v-model="draft.note" type="textarea" label="Note" :problem="problems.note" />
       <FormFoot :form="{ ...form, discard: table.discard }" save-word="Save the sheet" />

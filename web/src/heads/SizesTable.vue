@@ -5,6 +5,7 @@ import {
   measuresAt,
   portName,
   removal,
+  compressionParts,
   sizeBook,
   sizesFollow,
   type Measure,
@@ -57,8 +58,11 @@ const remove = (m: Measure) => removing.make([removal('measure', m.id)], `${m.it
 const judging = useJudging();
 /** Sizes of this head and of the engine it is held against. */
 const book = computed(() => {
-  const sizes = sizeBook(holding.value, undefined, judging.value.assumptions);
   const { core, target } = active.value ?? {};
+  const sizes = joined(
+    sizeBook(holding.value, undefined, judging.value.assumptions),
+    compressionParts(holding.value, target).book,
+  );
   return core && target ? joined(sizes, targetBook(core, target, judging.value.assumptions)) : sizes;
 });
 const follows = computed(() =>

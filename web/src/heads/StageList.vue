@@ -19,7 +19,7 @@ const props = defineProps<{
   whole: WholeHead;
   stage: Stage;
   sources: readonly Source[];
-  /** What is open: the id of a sheet, a new one of either kind, sizes or ports. */
+  /** What is open: the id of a sheet, a new one of either kind, sizes, ports or velocity maps. */
   at: string;
 }>();
 const settings = useSettings();
@@ -83,6 +83,9 @@ async function addStage(): Promise<void> {
             <RouterLink :to="{ query: { stage: s.id } }" :class="{ at: at === 'sizes' }">sizes</RouterLink>
             <RouterLink class="claim" :to="{ query: { stage: s.id, show: 'ports' } }" :class="{ at: at === 'ports' }">
               ports
+            </RouterLink>
+            <RouterLink class="claim" :to="{ query: { stage: s.id, show: 'maps' } }" :class="{ at: at === 'maps' }">
+              velocity maps
             </RouterLink>
           </li>
         </ul>

@@ -2,9 +2,11 @@
 import {
   SIDES,
   aboveOneWords,
+  doubtsOf,
   parseQuantity,
   unitFor,
   type Doubt,
+  type FlowCurve,
   type Say,
   type SheetResult,
   type Side,
@@ -12,6 +14,7 @@ import {
 } from '@alluvium/core';
 import {
   foreignUnit,
+  lookedKey,
   looksSwapped,
   rangeDoubtWords,
   rangeDoubts,
@@ -31,6 +34,8 @@ export interface Asked {
   readonly sheet: Sheet;
   readonly cells: readonly Cells[];
   readonly result: SheetResult | undefined;
+  /** Curves of another port of the head, tested alike: nearer to this one than the usual shape. */
+  readonly besides: Readonly<Partial<Record<Side, FlowCurve>>>;
   readonly expected: Expectations;
   readonly system: System;
   readonly say: Say;
@@ -62,12 +67,13 @@ function shapeQuestion(asked: Asked, put: (cells: Cells[]) => void, side: Side, 
   const point = result![side].curve!.points[doubt.index]!;
   const flow = (q: number) => say.of(q, 'flow', { digits: 0 });
   const at = say.of(point.lift, 'lift');
+  const row = sheet.rows.find((r) => Math.abs(r.lift.si - point.lift) < 1e-6);
   const base = {
-    key: `${side}${at}${point.flow}`,
+    key: row ? lookedKey(side, row) : `${side}${at}`,
     text: `At ${at} the ${side} reads ${flow(point.flow)}, which breaks its curve; the rows beside it suggest about ${flow(doubt.expected)}.`,
   };
   // A figure is mended only where it stands on the paper as it is shown: flow, at the depression it is shown at.
-  const asTyped = sheet.rows.find((r) => Math.abs(r.lift.si - point.lift) < 1e-6)?.[side]?.pulls[0]?.si;
+  const asTyped = row?.[side]?.pulls[0]?.si;
   const plain = sheet.setup.reads === 'flow' && asTyped !== undefined && Math.abs(asTyped / point.flow - 1) < 1e-6;
   if (doubt.meant === undefined || !plain) return base;
   const meant = flow(doubt.meant).split('\u00a0')[0]!;
@@ -90,7 +96,7 @@ function rangeQuestions({ sheet }: Asked): Question[] {
 
 /** Everything to ask; `put` writes the cells anew where an answer mends them. A sheet of differences is asked nothing of flows. */
 export function sheetQuestions(asked: Asked, put: (cells: Cells[]) => void): Question[] {
-  const { sheet, cells, result, expected, system, say } = asked;
+  const { sheet, cells, result, expected, system, say, besides } = asked;
   const found: Question[] = [];
   if (sheet.setup.reads !== 'difference' && looksSwapped(sheet.rows))
     found.push({
@@ -112,7 +118,9 @@ export function sheetQuestions(asked: Asked, put: (cells: Cells[]) => void): Que
       act: () => put(inUnit(cells, foreign)),
     });
   for (const side of SIDES) {
-    for (const doubt of result?.[side].doubts ?? []) found.push(shapeQuestion(asked, put, side, doubt));
+    const { points } = result?.[side] ?? {};
+    for (const doubt of points ? doubtsOf(points, besides[side]) : [])
+      found.push(shapeQuestion(asked, put, side, doubt));
     const above = (result?.[side].points ?? []).filter((p) => p.aboveOne);
     if (above.length > 0)
       found.push({ key: `${side}above${above.map((p) => p.lift).join()}`, text: aboveOneWords(side, above, say) });

@@ -19,8 +19,24 @@ export interface SheetCells {
   readonly settled: () => void;
 }
 
+/** Cells with the ranges the same rows of another sheet were read on. */
+function onRangesOf(after: Sheet | undefined, cells: Cells[]): Cells[] {
+  if (!after) return cells;
+  return cells.map((cell, i) => ({
+    ...cell,
+    intakeRange: cell.intakeRange || (after.rows[i]?.intake?.range ?? ''),
+    exhaustRange: cell.exhaustRange || (after.rows[i]?.exhaust?.range ?? ''),
+  }));
+}
+
 /** The cells are what is typed; the rows of the draft follow from them. `scope` keeps the cells of new sheets apart. */
-export function useSheetCells(form: RecordForm<'sheet'>, stored: () => Sheet | undefined, scope: string): SheetCells {
+export function useSheetCells(
+  form: RecordForm<'sheet'>,
+  stored: () => Sheet | undefined,
+  scope: string,
+  /** The sheet a new one goes on from: its ranges stand beside the lifts, to be read on again. */
+  after?: Sheet,
+): SheetCells {
   const settings = useSettings();
   const { draft } = form;
   const key = () => `alluvium.cells.${stored()?.id ?? `new${scope}`}`;
@@ -31,7 +47,7 @@ export function useSheetCells(form: RecordForm<'sheet'>, stored: () => Sheet | u
     cells.value = [
       ...(kept
         ? respell(kept.cells, draft.value.setup, kept.system, settings.system)
-        : writeCells(draft.value.rows ?? [], settings.system, draft.value.valveOut ?? undefined)),
+        : onRangesOf(after, writeCells(draft.value.rows ?? [], settings.system, draft.value.valveOut ?? undefined))),
       emptyCells(),
     ];
   }

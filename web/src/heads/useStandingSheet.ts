@@ -3,7 +3,10 @@ import {
   booksOf,
   differencePoints,
   evaluateSheetOf,
+  excusedFor,
+  isLookedKey,
   expectations,
+  sisterSheets,
   type Sheet,
   type Source,
   type WholeHead,
@@ -21,7 +24,7 @@ import type { useSheetCells } from './useSheetCells.js';
 /** A sheet as it stands while it is typed: what it comes to, what is drawn of it, and what it is asked. */
 export function useStandingSheet(
   props: { readonly whole: WholeHead; readonly sheet?: Sheet; readonly sources: readonly Source[] },
-  { draft }: Pick<RecordForm<'sheet'>, 'draft'>,
+  { draft, set }: Pick<RecordForm<'sheet'>, 'draft' | 'set'>,
   table: Pick<ReturnType<typeof useSheetCells>, 'rows' | 'cells'>,
 ) {
   const settings = useSettings();
@@ -73,18 +76,34 @@ export function useStandingSheet(
     return expectations(props.whole, taken, calls.data.value ?? []);
   });
   const settled = ref(new Set<string>());
+  /** A sister runner's curve on each side: of this stage and bench, tested in this bore. */
+  const besides = computed(() => {
+    const { stageId, sourceId, kind, intakePortId, setup } = draft.value;
+    const taken = { id: props.sheet?.id ?? 'draft', stageId: stageId!, sourceId, kind, intakePortId, setup };
+    const [sister] = sisterSheets(props.whole.sheets, taken).filter((s) => s.setup.reads !== 'difference');
+    const read = sister && evaluateSheetOf(props.whole, sister);
+    return read
+      ? Object.fromEntries(SIDES.flatMap((side) => (read[side].curve ? [[side, read[side].curve]] : [])))
+      : {};
+  });
+  /** A reading that was looked at stays so, for the verdict too; other questions are put by for this visit. */
+  const settle = (key: string): void =>
+    isLookedKey(key)
+      ? set('excused', excusedFor(draft.value.excused, key, 'looked at again: it is right'))
+      : void settled.value.add(key);
   const questions = computed(() =>
     sheetQuestions(
       {
         sheet: standing.value,
         cells: table.cells.value,
         result: result.value,
+        besides: besides.value,
         expected: expected.value,
         system: settings.system,
         say: settings.say,
       },
       (now) => (table.cells.value = now),
-    ).filter((q) => !settled.value.has(q.key)),
+    ).filter((q) => !settled.value.has(q.key) && !(q.key in (draft.value.excused ?? {}))),
   );
-  return { standing, result, books, series, isDifference, differences, baseline, questions, settled };
+  return { standing, result, books, series, isDifference, differences, baseline, questions, settle };
 }

@@ -1,7 +1,8 @@
 <script setup lang="ts">
-import { chamberOverhang, compressionRatio, joined, noted, targetBook, workIf } from '@alluvium/core';
+import { chamberOverhang, compressionRatio, joined, listed, targetBook, workIf } from '@alluvium/core';
 import {
   measuresAt,
+  compressionParts,
   sizeBook,
   sizeOf,
   statedAgainstFound,
@@ -34,21 +35,19 @@ const ITEMS: readonly MeasureItem[] = [
 const holding = computed(() => measuresAt(props.whole, props.stage.id));
 const size = (item: MeasureItem, side: 'intake' | 'exhaust' | null = null) => sizeOf(holding.value, item, side);
 const judging = useJudging();
+/** Parts nobody measured are taken over their usual range, so that the ratio is one too. */
+const ofCompression = computed(() => compressionParts(holding.value, active.value?.target));
 const book = computed(() => {
-  const sizes = sizeBook(holding.value, undefined, judging.value.assumptions);
+  const sizes = joined(sizeBook(holding.value, undefined, judging.value.assumptions), ofCompression.value.book);
   const { core, target: wantedOf } = active.value ?? {};
   return core && wantedOf ? joined(sizes, targetBook(core, wantedOf, judging.value.assumptions)) : sizes;
 });
 const foundHere = (item: MeasureItem) =>
   props.whole.measures.some((m) => m.stageId === props.stage.id && m.item === item && m.sourceId === null);
 
-const parts = computed(() => ({
-  cylinderVolume: active.value?.target?.cylinderVolume,
-  gasket: size('gasket volume') ?? noted(0, 'not measured; taken as none'),
-  deck: size('deck volume') ?? noted(0, 'not measured; taken as flush'),
-  piston: size('piston dish') ?? noted(0, 'not measured; taken as flat'),
-}));
-const compression = computed(() => workIf(compressionRatio, { ...parts.value, chamber: size('chamber volume') }));
+const compression = computed(() =>
+  workIf(compressionRatio, { ...ofCompression.value.parts, chamber: size('chamber volume') }),
+);
 
 /** Against the build's bore and every bore a sheet was taken in. */
 const overhangs = computed(() => {
@@ -71,7 +70,7 @@ const claimed = computed(() =>
 
 const mill = useMilling(
   () => props.whole.head,
-  () => parts.value,
+  () => ofCompression.value.parts,
   size,
 );
 const { plan, milling } = mill;
@@ -93,7 +92,12 @@ const { plan, milling } = mill;
         <table class="ruled">
           <tbody>
             <tr>
-              <td>compression ratio</td>
+              <td>
+                compression ratio
+                <small v-if="compression && ofCompression.missing.length" class="note">
+                  {{ listed(ofCompression.missing) }} not measured: taken over the usual range
+                </small>
+              </td>
               <td class="num"><WorkedNumber :working="compression" :book="book" /></td>
             </tr>
             <tr v-for="o in overhangs" :key="o.name">

@@ -1,5 +1,13 @@
 <script setup lang="ts">
-import { EXHAUST_EXTRA, NEIGHBOURS, USUAL_FLOORS, evaluateSurvey, sectionBudget, type Side } from '@alluvium/core';
+import {
+  EXHAUST_EXTRA,
+  NEIGHBOURS,
+  USUAL_FLOORS,
+  evaluateSurvey,
+  sectionBudget,
+  type Side,
+  type System,
+} from '@alluvium/core';
 import {
   emptySection,
   floorsOf,
@@ -11,19 +19,17 @@ import {
 import { computed } from 'vue';
 import QuantityField from '../parts/QuantityField.vue';
 import WorkedNumber from '../parts/WorkedNumber.vue';
-import { useSettings } from '../state/settings.js';
 import SectionDrawing from './SectionDrawing.vue';
 
 // stations[]!, sections[]!: one section gives one station.
 
 /** The section at hand as it is typed, drawn with what its walls allow; and the least metal to leave. */
-const props = defineProps<{ cells: SectionCells | undefined; side: Side }>();
+const props = defineProps<{ cells: SectionCells | undefined; side: Side; system: System }>();
 const emit = defineEmits<{ typing: [path: string, problem: string] }>();
 const floors = defineModel<Survey['floors']>({ required: true });
-const settings = useSettings();
 const least = computed(() => floorsOf(props.side, floors.value));
 const current = computed(() => {
-  const one = readSections([props.cells ?? emptySection()], settings.system).sections;
+  const one = readSections([props.cells ?? emptySection()], props.system).sections;
   const [section] = toCoreSections({ sections: one });
   if (!section) return undefined;
   const result = evaluateSurvey([{ ...section, branch: 0 }]).stations[0]!;

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { NEIGHBOURS, PLACES, SHAPE_KINDS } from '@alluvium/core';
+import { NEIGHBOURS, PLACES, SHAPE_KINDS, type System } from '@alluvium/core';
 import {
   SECTION_COLUMNS,
   emptySection,
@@ -11,7 +11,6 @@ import {
 import { computed } from 'vue';
 import CellGrid from '../parts/grid/CellGrid.vue';
 import type { GridColumn } from '../parts/grid/grid.js';
-import { useSettings } from '../state/settings.js';
 
 // rows[]!: a cell lies in a row.
 
@@ -19,10 +18,9 @@ import { useSettings } from '../state/settings.js';
  * The sections of a port, one row a station, typed from calipers: the next station is offered by the last step. A wall is
  * its thickness and, where it is not water, what lies behind: `2.9 pushrod`.
  */
-const props = defineProps<{ problems: readonly SectionCellProblem[]; chosen: number }>();
+const props = defineProps<{ problems: readonly SectionCellProblem[]; chosen: number; system: System }>();
 const emit = defineEmits<{ choose: [number] }>();
 const cells = defineModel<SectionCells[]>({ required: true });
-const settings = useSettings();
 
 const WORDS: Record<SectionColumn, string> = {
   station: 'station',
@@ -48,14 +46,14 @@ const columns: readonly GridColumn<SectionColumn>[] = SECTION_COLUMNS.map((key) 
   ...(key === 'shape' ? { choices: SHAPE_KINDS } : {}),
   ...(key === 'place' ? { list: 'places' } : {}),
 }));
-const offered = computed(() => nextStation(cells.value, settings.system));
+const offered = computed(() => nextStation(cells.value, props.system));
 
 /** A new row goes on as the one before: its station by the last step, its shape the same. */
 function completes(rows: SectionCells[], row: number, column: SectionColumn): void {
   const now = rows[row]!;
   const before = rows[row - 1];
   if (column !== 'station' && now.station.trim() === '' && now[column].trim() !== '')
-    now.station = nextStation(rows.slice(0, row), settings.system) ?? '';
+    now.station = nextStation(rows.slice(0, row), props.system) ?? '';
   if (now.shape === '' && column !== 'shape' && now[column].trim() !== '')
     now.shape = before?.shape && before.shape !== 'outline' ? before.shape : 'rectangle';
 }

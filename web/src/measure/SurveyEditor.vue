@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { NEIGHBOURS, recordOf } from '@alluvium/core';
+import { NEIGHBOURS, recordOf, unitFor } from '@alluvium/core';
 import {
   SURVEY_WAYS,
   readSections,
@@ -68,6 +68,14 @@ const form = useRecordForm(
 const { draft, problems } = form;
 
 const cells = ref<SectionCells[]>([]);
+/** What a length without a unit is read in: the user's, but for what stands here unsaved, which keeps the one it was typed in. */
+const bareIn = ref(settings.system);
+watch(
+  () => [settings.system, form.dirty.value] as const,
+  ([system, dirty]) => {
+    if (!dirty) bareIn.value = system;
+  },
+);
 const chosen = ref(0);
 const fromDraft = () => (cells.value = (draft.value.sections ?? []).map(writeSection));
 fromDraft();
@@ -78,7 +86,7 @@ watch(
     if (!dirty) fromDraft();
   },
 );
-const reading = computed(() => readSections(cells.value, settings.system));
+const reading = computed(() => readSections(cells.value, bareIn.value));
 function typed(rows: SectionCells[]): void {
   cells.value = rows;
   const { sections, problems: found } = reading.value;
@@ -95,7 +103,7 @@ async function remove(): Promise<void> {
   if (await change.make([removal('survey', id)], `${title} removed.`)) emit('removed');
 }
 
-const { fileProblem, bring, traced } = useOutlines(cells, chosen, typed);
+const { fileProblem, bring, traced } = useOutlines(cells, chosen, typed, bareIn);
 const tracing = ref(false);
 const shapes = computed(() =>
   toCoreSections({ sections: reading.value.sections }).map((s) => ({ station: s.station, shape: s.shape })),
@@ -127,6 +135,7 @@ const EXPORTS = [
           :model-value="cells"
           :problems="reading.problems"
           :chosen="chosen"
+          :system="bareIn"
           @update:model-value="typed"
           @choose="chosen = $event"
         />
@@ -147,9 +156,13 @@ const EXPORTS = [
             </el-button>
           </span>
         </p>
+        <p v-if="bareIn !== settings.system" class="note">
+          Sizes typed here without a unit stay in {{ unitFor('length', bareIn).symbol }}, as they were typed, until this
+          is saved.
+        </p>
         <p v-if="fileProblem" class="loss" role="alert">{{ fileProblem }}</p>
       </div>
-      <SectionSeen v-model="draft.floors" :cells="cells[chosen]" :side="side" @typing="form.typing" />
+      <SectionSeen v-model="draft.floors" :cells="cells[chosen]" :side="side" :system="bareIn" @typing="form.typing" />
     </div>
     <FormFoot :form="form" />
     <el-button v-if="survey" link class="remove" @click="remove">Remove this survey</el-button>

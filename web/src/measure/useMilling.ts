@@ -8,27 +8,19 @@ import {
   topCutLeft,
   work,
   workIf,
-  type Given,
   type Noted,
   type Quantity,
   type Side,
 } from '@alluvium/core';
-import type { Head, MeasureItem } from '@alluvium/records';
+import type { CompressionParts, Head, MeasureItem } from '@alluvium/records';
 import { computed, reactive } from 'vue';
 import { tried } from '../parts/tried.js';
 import { useSettings } from '../state/settings.js';
 
-/** What compression is made of beside the chamber. */
-export interface ChamberParts {
-  readonly cylinderVolume: Given<number> | undefined;
-  readonly gasket: Given<number>;
-  readonly deck: Given<number>;
-  readonly piston: Given<number>;
-}
 type SizeOf = (item: MeasureItem, side?: Side | null) => Noted<number> | undefined;
 
 /** How much to mill for the chamber or the compression that is wanted, and what is left then. */
-export function useMilling(head: () => Head, parts: () => ChamberParts, size: SizeOf) {
+export function useMilling(head: () => Head, parts: () => CompressionParts['parts'], size: SizeOf) {
   const settings = useSettings();
   const plan = reactive<
     Record<'wantedVolume' | 'wantedRatio' | 'before' | 'after' | 'taken' | 'face' | 'sink', Quantity | null>

@@ -1,12 +1,17 @@
+import type { System } from '@alluvium/core';
 import { emptySection, readSections, toCoreSections, type NamedOutline, type SectionCells } from '@alluvium/records';
 import { ref, type Ref } from 'vue';
 import { useUndo } from '../data/undo.js';
-import { useSettings } from '../state/settings.js';
 import { readOutlineFile } from './outlineFile.js';
 
 /** Outlines that come from a photo or a file go into the cells of a survey; `typed` takes the rows as if they were typed. */
-export function useOutlines(cells: Ref<SectionCells[]>, chosen: Ref<number>, typed: (rows: SectionCells[]) => void) {
-  const settings = useSettings();
+export function useOutlines(
+  cells: Ref<SectionCells[]>,
+  chosen: Ref<number>,
+  typed: (rows: SectionCells[]) => void,
+  /** What a length without a unit is read in. */
+  system: Readonly<Ref<System>>,
+) {
   const undo = useUndo();
   const fileProblem = ref('');
   /** An outline goes into the row at hand when that is free, else into new rows at the end, stepped by 5 mm where no station is told. */
@@ -14,7 +19,7 @@ export function useOutlines(cells: Ref<SectionCells[]>, chosen: Ref<number>, typ
     const rows = cells.value.filter((r) => r.station.trim() !== '' || r.outline.length > 0);
     let last = Math.max(
       -5,
-      ...toCoreSections({ sections: readSections(rows, settings.system).sections }).map((s) => s.station * 1000),
+      ...toCoreSections({ sections: readSections(rows, system.value).sections }).map((s) => s.station * 1000),
     );
     for (const o of outlines) {
       const station = o.station === undefined ? (last += 5) : (last = o.station * 1000);
