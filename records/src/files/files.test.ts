@@ -1,7 +1,9 @@
+import { cfm } from '@alluvium/core';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { fingerprint } from '../fingerprint.js';
 import { Setup, Sheet } from '../nouns/sheet.js';
+import { toCoreRows } from '../toCore.js';
 import { emptyCells, looksSwapped, readCells, writeCells, type Cells } from './cells.js';
 import { readSheetTable } from './readSheet.js';
 import { splitTable, toCsv } from './csv.js';
@@ -72,6 +74,23 @@ describe('cells', () => {
         message: expect.stringContaining('full scale in the exhaust direction'),
       },
     ]);
+  });
+  it('a bench of one range needs no range typed; a scale missing on one side leaves the other what it is', () => {
+    const setup = Setup.parse({ reads: 'percent', ranges: [{ name: '4', intake: '295.6 cfm' }] });
+    const { rows, problems } = readCells([cell('.300', '50', '40')], setup, 'inch');
+    expect(problems.map((p) => p.column)).toEqual(['exhaustRange']);
+    const { intake, exhaust } = toCoreRows({ setup, rows } as Sheet)[0]!;
+    // 50 % of 295.6 cfm.
+    expect((intake!.pulls[0]! * intake!.fullScale!) / cfm(1)).toBeCloseTo(147.8, 9);
+    expect(exhaust).toBeUndefined();
+    const two = Setup.parse({
+      reads: 'percent',
+      ranges: [
+        { name: '4', intake: '295.6 cfm' },
+        { name: '5', intake: '400 cfm' },
+      ],
+    });
+    expect(readCells([cell('.300', '50', '')], two, 'inch').problems).toMatchObject([{ column: 'intakeRange' }]);
   });
   it('200,000 rows are refused at once', () => {
     const { rows, problems } = readCells(

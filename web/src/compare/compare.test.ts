@@ -45,6 +45,19 @@ describe('rows of the difference table', () => {
     expect(row.cells[1]!.share!.value).toBeCloseTo(5 / 172, 2);
     expect(row.cells.every((c) => !c.interpolated)).toBe(true);
   });
+  it('hold a sheet of one row at its own lift, and nowhere else', () => {
+    const { sheet, result } = late;
+    const oneRow = {
+      ...late,
+      sheet: sheet!,
+      result: { ...result!, intake: { points: result!.intake.points.slice(2, 3), doubts: [] } },
+    };
+    const rows = liftRows([early, oneRow], 'intake', [], cam);
+    const filled = rows.filter((r) => r.cells[1]!.flow);
+    expect(filled.map((r) => Math.round((r.lift / inches(1)) * 1000))).toEqual([300]);
+    expect(filled[0]!.cells[1]!.share).toBeDefined();
+    expect(rowLifts([oneRow], 'intake', [], undefined)).toHaveLength(1);
+  });
   it('mark what is read between rows, and leave out what no sheet reaches', () => {
     const rows = liftRows([early, mire], 'intake', [], cam);
     const atCam = rows.find((r) => r.isCam)!;

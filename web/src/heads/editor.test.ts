@@ -44,6 +44,31 @@ describe('a new sheet', () => {
     expect(on.sent[0]!.body).toMatchObject({ name: 'A magazine', kind: 'maker' });
     expect(on.sent[2]!.body).toMatchObject({ title: 'A magazine, port 47', kind: 'claim' });
   });
+  it('goes on to the next port with its lifts and the ranges they were read on', async () => {
+    const percent = whole('corrow-417').sheets.find((s) => s.setup.reads === 'percent' && s.rows[0]!.intake!.range)!;
+    await editor('corrow-417', { after: { to: 'port', sheet: percent } });
+    expect(cell('Row 1, lift').element.value).not.toBe('');
+    expect(cell('Row 1, intake range').element.value).toBe(percent.rows[0]!.intake!.range);
+    expect(cell('Row 1, intake').element.value).toBe('');
+  });
+  it('offers to make a source of a name that is typed and none has', async () => {
+    await editor('ottermoor-230', { kind: 'claim' });
+    await on.search('Source', 'Backwater Flow');
+    await pick('Source', 'make “Backwater Flow” a new source');
+    expect(field('Name of the new source').element.value).toBe('Backwater Flow');
+  });
+  it('takes swirl from a pad, signed, and says at once what is no speed', async () => {
+    const sheet = whole('ottermoor-230').sheets.find((s) => s.id === 'om-received-p3')!;
+    await editor('ottermoor-230', { sheet });
+    expect(cell('Row 1, swirl lift').element.value).toBe(sheet.rows[0]!.lift.typed);
+    await cell('Row 2, swirl speed').setValue('fast');
+    expect(on.text()).toMatch(/“fast” is not a/);
+    await cell('Row 2, swirl speed').setValue('-300 / -320');
+    await submit();
+    expect(on.sent[0]!.body).toMatchObject({
+      swirl: [{ lift: { typed: sheet.rows[1]!.lift.typed }, speed: [{ typed: '-300 rpm' }, { typed: '-320 rpm' }] }],
+    });
+  });
   it('a port that is none is told and nothing is sent', async () => {
     await editor('ottermoor-230');
     await field('Intake port').setValue('first');

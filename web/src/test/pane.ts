@@ -138,6 +138,12 @@ export function usePane(answer: (address: string, body?: any) => unknown = () =>
       ).click();
       await flushPromises();
     },
+    /** Types into a list that is searched. */
+    search: async (label: string, text: string) => {
+      await field(label).trigger('click');
+      await field(label).setValue(text);
+      await flushPromises();
+    },
     /** What a list offers, in its order. */
     offered: (label: string): string[] =>
       found(choices(label), label)
