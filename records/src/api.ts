@@ -15,6 +15,7 @@ import {
   Measure,
   NOUN_NAMES,
   OF_HEAD,
+  Operation,
   Port,
   Pull,
   RawReading,
@@ -36,6 +37,7 @@ export const WholeHead = z.object({
       ports: z.array(Port),
       sheets: z.array(Sheet),
       measures: z.array(Measure),
+      operations: z.array(Operation),
     })
     .optional(),
 });

@@ -34,7 +34,7 @@ export function booksOf(
       return {
         name: sheets.length > 1 ? `${name}, ${sheet.title}` : name,
         points: results[i]![side].points,
-        facts: toSheetFacts(sheet, changedSince(whole, sheet), context),
+        facts: toSheetFacts(sheet, changedSince(whole, sheet, 'intake'), context),
       };
     });
     return sheetBook(read, side, asked[side], assumptions, say && ((lift) => say.of(lift, 'lift')));

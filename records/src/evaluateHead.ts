@@ -99,7 +99,7 @@ function byCylinder(tested: readonly Tested[]): Runner[] {
 }
 
 /** What judging reads of a head. */
-export type FlowedHead = Pick<WholeHead, 'head' | 'stages' | 'ports' | 'sheets' | 'measures'>;
+export type FlowedHead = Pick<WholeHead, 'head' | 'stages' | 'ports' | 'sheets' | 'measures' | 'operations'>;
 
 /** What is taken of uncertainties for one head: the shop's figures, and set-ups as its own tests say. */
 export const assumptionsFor = (whole: FlowedHead, context: JudgingContext): Assumptions =>
@@ -124,7 +124,7 @@ const testsOfPort = (
   sheets.map((sheet) => ({
     sheet,
     result: evaluateSheetOf(whole, sheet, measures),
-    facts: toSheetFacts(sheet, changedSince(whole, sheet), context),
+    facts: toSheetFacts(sheet, changedSince(whole, sheet, 'intake'), context),
   }));
 
 /** What sheets of one port say as one on both sides: intakes of one list, exhausts of another. The first of either names it. */

@@ -10,7 +10,7 @@ import { toCoreRows, toCoreSetup } from './toCore.js';
 // ages[]!: one test at least speaks for a port.
 
 /** What the gathering reads of a head. */
-export type TestedHead = Pick<WholeHead, 'ports' | 'sheets' | 'measures'>;
+export type TestedHead = Pick<WholeHead, 'ports' | 'sheets' | 'measures' | 'operations'>;
 
 /** The tests of one port. */
 export interface PortTests {
@@ -53,7 +53,7 @@ function leastBy<T>(list: readonly T[], of: (item: T) => number): T[] {
 
 /** Of the tests of one port those that speak for it: the head as it is now, on the bore nearest the engine's, with its own valve. */
 function chosenOf(whole: TestedHead, tests: readonly Sheet[], side: Side, build?: Pick<Build, 'bore'>): Sheet[] {
-  const now = leastBy(tests, (s) => changedSince(whole, s).length);
+  const now = leastBy(tests, (s) => changedSince(whole, s, side).length);
   const own = leastBy(now, (s) => Number(valveOn(s.setup, side) === 'other'));
   const off = ({ setup }: Sheet) => Math.abs((setup.bore?.si ?? 0) / (build?.bore?.si ?? setup.bore?.si ?? 1) - 1);
   const known = own.filter((s) => s.setup.bore);

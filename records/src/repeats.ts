@@ -17,6 +17,7 @@ export const SEPARATING = [
   'intakeFlowValve',
   'exhaustFlowValve',
   'backCut',
+  'shifted',
   'guides',
   'chamber',
   'notch',
@@ -24,10 +25,15 @@ export const SEPARATING = [
   'portKind',
   'gasket',
 ] as const satisfies readonly (keyof Sheet['setup'])[];
+/** Whether the valve of one side is back-cut. */
+const backCutOn = ({ backCut }: Sheet['setup'], side: Side): 'yes' | 'no' | 'unknown' =>
+  backCut === 'intake only' || backCut === 'exhaust only' ? (backCut === `${side} only` ? 'yes' : 'no') : backCut;
 const isSize = (v: unknown): v is { readonly si: number } => typeof v === 'object' && v !== null;
 /** Whether both say of the same thing that it was different. What one of them does not say separates nothing. */
-const differs = (a: Sheet['setup'], b: Sheet['setup'], field: (typeof SEPARATING)[number]): boolean => {
-  const [x, y] = [a[field], b[field]];
+const differs = (a: Sheet['setup'], b: Sheet['setup'], field: (typeof SEPARATING)[number], side: Side): boolean => {
+  // A head nobody says was shifted stood as it bolts on.
+  if (field === 'shifted') return (a.shifted?.si ?? 0) !== (b.shifted?.si ?? 0);
+  const [x, y] = field === 'backCut' ? [backCutOn(a, side), backCutOn(b, side)] : [a[field], b[field]];
   if (isSize(x) && isSize(y)) return x.si !== y.si;
   return ![x, y].some((v) => v === null || v === '' || v === 'unknown') && x !== y;
 };
@@ -51,7 +57,7 @@ const entryKind = ({ entry }: Sheet['setup']): string => (entry === 'clay' ? 'ra
 
 /** Whether nothing known makes two tests of one side of a port, on any bench, tests of two different things. */
 export function isAlike(a: Sheet, b: Sheet, side: Side): boolean {
-  if (SEPARATING.some((f) => (OF_SIDE[f] ?? side) === side && differs(a.setup, b.setup, f))) return false;
+  if (SEPARATING.some((f) => (OF_SIDE[f] ?? side) === side && differs(a.setup, b.setup, f, side))) return false;
   const apart = (x: string, y: string) => x !== y && x !== 'unknown' && y !== 'unknown';
   if (apart(valveOn(a.setup, side), valveOn(b.setup, side))) return false;
   return side === 'intake'
@@ -78,7 +84,7 @@ export const isRepeat = (a: Sheet, b: Sheet, side: Side = 'intake'): boolean =>
 
 /** The sheet and every other of its port that was taken alike, with the head as it is now. */
 export const repeatsOf = (
-  whole: Pick<WholeHead, 'sheets' | 'measures'>,
+  whole: Pick<WholeHead, 'sheets' | 'measures' | 'operations'>,
   sheet: Sheet,
   side: Side = 'intake',
 ): readonly Sheet[] => [
@@ -88,6 +94,6 @@ export const repeatsOf = (
       s.id !== sheet.id &&
       speaks(s) &&
       isRepeat(s, sheet, side) &&
-      changedSince(whole, s).length === changedSince(whole, sheet).length,
+      changedSince(whole, s, side).length === changedSince(whole, sheet, side).length,
   ),
 ];

@@ -4,6 +4,7 @@ import {
   disagreementWords,
   evidenceWords,
   evaluateTarget,
+  inches,
   inchesOfWater,
   USUAL_ASSUMPTIONS,
   horsepowerPerCfm,
@@ -143,6 +144,8 @@ describe('all runners and every exhaust of a stage are one head', () => {
   });
   it.each([
     ['a bore notch', { notch: 'none' }, { notch: 'chamfer' }],
+    ['a head shifted on its fixture', { shifted: null }, { shifted: { si: inches(0.05), typed: '.050 in' } }],
+    ['its own valve back-cut alone', { backCut: 'exhaust only' }, { backCut: 'intake only' }],
     ['back-cut valves', { backCut: 'no' }, { backCut: 'yes' }],
     ['another chamber', { chamber: 'as cast' }, { chamber: 'milled' }],
     ['guides out', { guides: 'yes' }, { guides: 'no' }],

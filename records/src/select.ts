@@ -1,5 +1,7 @@
 /** Which of several records speaks for a stage: sizes handed down the stages, the sheet to compare, its sister runners. */
 import type { WholeHead } from './api.js';
+import type { Side } from '@alluvium/core';
+import type { Operation } from './nouns/change.js';
 import type { Port, Stage } from './nouns/head.js';
 import type { Measure } from './nouns/measure.js';
 import type { Sheet } from './nouns/sheet.js';
@@ -123,10 +125,27 @@ export function olderPours(whole: Pick<WholeHead, 'measures'>, stageId: string):
   });
 }
 
-/** What was measured anew at a sheet's own stage after the sheet was taken, and differs from before: `valve diameter, 2026-05-02`. */
-export function changedSince(whole: Pick<WholeHead, 'measures'>, sheet: Sheet): string[] {
+/** Work on a sheet's own side and port at its stage, done after the sheet was taken: `valve job, 2026-05-02`. */
+const workedOnSince = (operations: readonly Operation[], sheet: Sheet, side: Side | undefined): string[] =>
+  operations
+    .filter(
+      (o) =>
+        o.stageId === sheet.stageId &&
+        o.date &&
+        o.date > sheet.date! &&
+        (side === undefined || o.side === null || o.side === side) &&
+        (o.portId === null || o.portId === sheet.intakePortId || o.portId === sheet.exhaustPortId),
+    )
+    .map((o) => `${o.kind}, ${o.date!}`);
+
+/**
+ * What was done to a head, or measured anew and found different, at a sheet's own stage after the sheet was taken: `valve
+ * diameter, 2026-05-02`. Of one side only where `side` is given.
+ */
+export function changedSince(whole: Pick<WholeHead, 'measures' | 'operations'>, sheet: Sheet, side?: Side): string[] {
   if (!sheet.date) return [];
-  return FLOW_CHANGES.flatMap((item) => {
+  const worked = workedOnSince(whole.operations, sheet, side);
+  const measured = FLOW_CHANGES.flatMap((item) => {
     const own = whole.measures.filter(
       (m) => m.stageId === sheet.stageId && m.item === item && m.sourceId === null && m.date,
     );
@@ -134,6 +153,7 @@ export function changedSince(whole: Pick<WholeHead, 'measures'>, sheet: Sheet): 
       .filter(
         (m) =>
           m.date! > sheet.date! &&
+          (side === undefined || m.side === null || m.side === side) &&
           own.some(
             (o) =>
               o.date! <= sheet.date! &&
@@ -144,4 +164,5 @@ export function changedSince(whole: Pick<WholeHead, 'measures'>, sheet: Sheet): 
       )
       .map((m) => `${item}${m.side ? `, ${m.side}` : ''}, ${m.date}`);
   });
+  return [...worked, ...measured];
 }

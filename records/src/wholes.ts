@@ -10,9 +10,12 @@ export const pairIdOf = (head: Pick<Head, 'id' | 'pairOf'>, heads: readonly Pick
   head.pairOf ?? heads.find((h) => h.pairOf === head.id)?.id;
 
 /** A head with what judging it together with the other of its engine reads of that one. */
-export const besidePair = (whole: WholeHead, { head, stages, ports, sheets, measures }: WholeHead): WholeHead => ({
+export const besidePair = (
+  whole: WholeHead,
+  { head, stages, ports, sheets, measures, operations }: WholeHead,
+): WholeHead => ({
   ...whole,
-  pair: { head, stages, ports, sheets, measures },
+  pair: { head, stages, ports, sheets, measures, operations },
 });
 
 /** What of a record says where it belongs. */

@@ -95,7 +95,6 @@ export function simulationOf(
       head.evaluation.verdict,
       simulatedPower(setup, found, wanted),
       core.power,
-      head.evaluation.match.reaches.map(({ runner }) => runner),
     );
   return {
     verdict: verdict ? { degree: verdict.degree, odds: verdict.odds! } : null,

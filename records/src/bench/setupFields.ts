@@ -2,6 +2,7 @@
 import type { Kind, Side } from '@alluvium/core';
 import type { BenchSetup } from '../nouns/bench.js';
 import {
+  BACK_CUTS,
   CHAMBERS,
   ENTRIES,
   FLOW_VALVES,
@@ -97,7 +98,15 @@ export const SETUP_FIELDS: readonly SetupField[] = [
     when: (s, sides) => s.valve === 'other' && sides.includes('exhaust'),
     gate: true,
   },
-  { field: 'backCut', ask: 'Valves back-cut', options: words(YES_NO), gate: false, unlike: 'both' },
+  { field: 'backCut', ask: 'Valves back-cut', options: words(BACK_CUTS), gate: false, unlike: 'both' },
+  {
+    field: 'shifted',
+    ask: 'Head shifted on its fixture by',
+    kind: 'length',
+    placeholder: 'as it bolts on',
+    gate: false,
+    unlike: 'both',
+  },
   { field: 'guides', ask: 'Guides in place', options: words(YES_NO), gate: false, unlike: 'both' },
   { field: 'chamber', ask: 'Chamber', options: words(CHAMBERS), gate: false, unlike: 'both' },
   {

@@ -47,7 +47,7 @@ import { conditionsOf, portIdOf } from './conditions.js';
 // tests[]!: one at least.
 
 /** What judging claims reads of a head; surveys are read where they come along. */
-export type NetHead = Pick<WholeHead, 'head' | 'stages' | 'ports' | 'sheets' | 'measures'> &
+export type NetHead = Pick<WholeHead, 'head' | 'stages' | 'ports' | 'sheets' | 'measures' | 'operations'> &
   Partial<Pick<WholeHead, 'surveys' | 'reports'>>;
 
 /** What a source reads off on other heads than the one in question: natural logarithm, half of its 95 % interval, and how many shared heads say so. */

@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs';
 import { evaluateSurvey, millimetres, signedArea } from '@alluvium/core';
 import { describe, expect, it } from 'vitest';
-import { Measure, Section, Survey } from '../nouns/index.js';
+import { Measure, Operation, Section, Survey } from '../nouns/index.js';
 import { sectionProblem, toCoreSections } from '../sections.js';
 import { changedSince, surveyAt } from '../select.js';
 import { wholesOf } from '../wholes.js';
@@ -173,12 +173,27 @@ describe('a sheet older than a change', () => {
   const valve = (date: string, value: string) =>
     Measure.parse({ id: date, stageId: sheet.stageId, item: 'valve diameter', side: 'intake', value, date });
   it('is told by what was measured anew since', () => {
-    const at = (...measures: ReturnType<typeof valve>[]) => changedSince({ measures }, sheet);
+    const at = (...measures: ReturnType<typeof valve>[]) => changedSince({ measures, operations: [] }, sheet);
     expect(at(valve('2026-02-01', '1.850 in'), valve('2026-05-01', '1.900 in'))).toEqual([
       'valve diameter, intake, 2026-05-01',
     ]);
     expect(at(valve('2026-02-01', '1.850 in'), valve('2026-05-01', '1.851 in'))).toEqual([]);
     expect(at(valve('2026-01-01', '1.850 in'), valve('2026-02-01', '1.900 in'))).toEqual([]);
+  });
+  it('is told by work done since on its own side and port', () => {
+    const work = (date: string | null, side: 'intake' | 'exhaust' | null, portId: string | null = null) =>
+      Operation.parse({ id: 'o', stageId: sheet.stageId, kind: side ? 'valve job' : 'milled', side, portId, date });
+    const since = (o: ReturnType<typeof work>, side: 'intake' | 'exhaust') =>
+      changedSince({ measures: [], operations: [o] }, sheet, side);
+    expect(since(work('2026-05-01', 'intake'), 'intake')).toEqual(['valve job, 2026-05-01']);
+    expect(since(work('2026-05-01', null), 'exhaust')).toEqual(['milled, 2026-05-01']);
+    for (const none of [
+      since(work('2026-05-01', 'exhaust'), 'intake'),
+      since(work('2020-01-01', 'intake'), 'intake'),
+      since(work(null, 'intake'), 'intake'),
+      since(work('2026-05-01', 'intake', 'another-port'), 'intake'),
+    ])
+      expect(none).toEqual([]);
   });
 });
 

@@ -28,6 +28,8 @@ export const Operation = z
     /** Null when it was done to every port of the side. */
     portId: Id.nullable().default(null),
     place: Short,
+    /** The day it was done: tests before it are of the head as it was. */
+    date: DateText,
     by: Short,
     time: hours,
     /** Parts and outside work; the shop's own hours are counted by its rate. */

@@ -6,6 +6,17 @@ import { describedNoun } from './descriptor.js';
 export const HEAD_KINDS = ['production', 'aftermarket', 'reworked'] as const;
 export const MATERIALS = ['iron', 'aluminium', 'unknown'] as const;
 
+/** What kind of head it is: heads of one class are held against each other where nothing else is known. */
+export const HEAD_CLASSES = [
+  'unknown',
+  'standard spacing',
+  'raised runner',
+  'canted',
+  'symmetrical',
+  'four-valve',
+  'other',
+] as const;
+
 /** One article on the shelf, or one catalogue entry. */
 export const Head = z.object({
   ...Stored,
@@ -13,6 +24,7 @@ export const Head = z.object({
   maker: Short,
   catalogueNumber: Short,
   kind: z.enum(HEAD_KINDS).default('production'),
+  class: z.enum(HEAD_CLASSES).default('unknown'),
   material: z.enum(MATERIALS).default('unknown'),
   intakeValves: z.int32().min(1).max(3, 'One to three intake valves per cylinder.').default(1),
   exhaustValves: z.int32().min(1).max(2, 'One or two exhaust valves per cylinder.').default(1),

@@ -14,6 +14,8 @@ export const SPRINGS = ['light', 'running', 'unknown'] as const;
 export const GASKETS = ['on', 'off', 'unknown'] as const;
 export const FLOW_VALVES = ['own', 'other', 'unknown'] as const;
 export const YES_NO = ['yes', 'no', 'unknown'] as const;
+/** Which valves are back-cut: an intake's says nothing of the exhaust. */
+export const BACK_CUTS = ['yes', 'no', 'intake only', 'exhaust only', 'unknown'] as const;
 export const NOTCHES = ['none', 'chamber side', 'chamfer', 'radius', 'unknown'] as const;
 export const CHAMBERS = ['as cast', 'trimmed', 'milled', 'unknown'] as const;
 
@@ -65,7 +67,9 @@ export const FURTHER_SETUP = {
   entryShape: Short,
   guides: z.enum(YES_NO).default('unknown'),
   chamber: z.enum(CHAMBERS).default('unknown'),
-  backCut: z.enum(YES_NO).default('unknown'),
+  backCut: z.enum(BACK_CUTS).default('unknown'),
+  /** How far the head was moved on its fixture, off the bore's centre; null where it stood as it bolts on. */
+  shifted: length('The shift', -25, 25).nullable().default(null),
   notch: z.enum(NOTCHES).default('unknown'),
   notchToRing: z.enum(YES_NO).default('unknown'),
   /** Which spark plug stood in the chamber, and how far its end reached in. */

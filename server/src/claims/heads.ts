@@ -1,4 +1,4 @@
-import type { Head, Measure, NetHead, Port, Report, Sheet, Stage } from '@alluvium/records';
+import type { Head, Measure, NetHead, Operation, Port, Report, Sheet, Stage } from '@alluvium/records';
 import type { Queries } from '../db/database.js';
 import { rowsOf } from '../store.js';
 
@@ -25,6 +25,9 @@ export async function netHeads(db: Queries, ids: readonly string[]): Promise<Net
      ) order by m.item, m.id`,
     [stageIds, SIZES],
   );
+  const operations = await of<Operation>('select * from operation where stage_id = any($1) order by position, id', [
+    stageIds,
+  ]);
   const reports = await of<Report>('select * from report where stage_id = any($1) order by date nulls first, id', [
     stageIds,
   ]);
@@ -37,6 +40,7 @@ export async function netHeads(db: Queries, ids: readonly string[]): Promise<Net
   const portsOf = group(ports, (p) => p.headId);
   const sheetsOf = group(sheets, (s) => s.stageId);
   const measuresOf = group(measures, (m) => m.stageId);
+  const operationsOf = group(operations, (o) => o.stageId);
   const reportsOf = group(reports, (r) => r.stageId);
   return heads.map((head) => {
     const own = byHead.get(head.id) ?? [];
@@ -46,6 +50,7 @@ export async function netHeads(db: Queries, ids: readonly string[]): Promise<Net
       ports: portsOf.get(head.id) ?? [],
       sheets: own.flatMap((s) => sheetsOf.get(s.id) ?? []),
       measures: own.flatMap((s) => measuresOf.get(s.id) ?? []),
+      operations: own.flatMap((s) => operationsOf.get(s.id) ?? []),
       reports: own.flatMap((s) => reportsOf.get(s.id) ?? []),
     };
   });

@@ -27,6 +27,7 @@ const form = useRecordForm(
     side: 'intake',
     portId: null,
     place: '',
+    date: null,
     by: '',
     time: null,
     parts: null,
@@ -70,6 +71,7 @@ async function remove(): Promise<void> {
       @update:model-value="sideTo"
     />
     <ChoiceField v-model="draft.portId" label="Port" :options="ports" :problem="problems.portId" />
+    <TextField v-model="draft.date" type="date" label="Done on" :problem="problems.date" />
     <TextField v-model="draft.by" label="By" :problem="problems.by" />
     <FormQuantity :form="form" field="time" kind="time" label="Hours" placeholder="2.5 or 90 min" />
     <FormQuantity :form="form" field="parts" kind="money" label="Parts and outside work" />

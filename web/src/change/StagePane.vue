@@ -66,7 +66,15 @@ const portOf = (o: Operation) => {
   return port ? portLabel(port) : '';
 };
 const details = (o: Operation) =>
-  [o.side, portOf(o), o.place, o.by && `by ${o.by}`, o.time?.typed, o.parts && `parts ${o.parts.typed}`]
+  [
+    o.date && settings.say.day(o.date),
+    o.side,
+    portOf(o),
+    o.place,
+    o.by && `by ${o.by}`,
+    o.time?.typed,
+    o.parts && `parts ${o.parts.typed}`,
+  ]
     .filter(Boolean)
     .join(' · ');
 </script>

@@ -1,5 +1,13 @@
 <script setup lang="ts">
-import { HEAD_KINDS, MATERIALS, replacement, type RecordOf, type Step, type WholeHead } from '@alluvium/records';
+import {
+  HEAD_CLASSES,
+  HEAD_KINDS,
+  MATERIALS,
+  replacement,
+  type RecordOf,
+  type Step,
+  type WholeHead,
+} from '@alluvium/records';
 import { computed, ref } from 'vue';
 import ChoiceField from '../parts/ChoiceField.vue';
 import FormFoot from '../parts/FormFoot.vue';
@@ -64,6 +72,7 @@ async function save(): Promise<void> {
     <TextField v-model="draft.maker" label="Maker" :problem="problems.maker" />
     <TextField v-model="draft.catalogueNumber" label="Number" :problem="problems.catalogueNumber" />
     <ChoiceField v-model="draft.kind" label="Kind" :options="pick(HEAD_KINDS)" />
+    <ChoiceField v-model="draft.class" data-field="class" label="Class" :options="pick(HEAD_CLASSES)" />
     <ChoiceField v-model="draft.material" data-field="material" label="Material" :options="pick(MATERIALS)" />
     <ChoiceField
       v-model="draft.intakeValves"
