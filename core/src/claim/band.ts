@@ -52,6 +52,28 @@ export interface BandView {
   readonly usual: boolean;
   /** Share of the heads seen there whose coefficient is below this one. */
   readonly percentile?: number;
+  /** The middle head's coefficient, and what heads differ by about it: a standard deviation as a share. */
+  readonly middle?: number;
+  readonly spread?: number;
+}
+
+/** Heads never lie nearer together than this, a share: few of them say little of how far others may. Common practice, no source. */
+const LEAST_SPREAD = 0.045;
+/** Half of a normal distribution lies within so many standard deviations of its middle, both ways together. */
+const HALF_WITHIN = 1.349;
+
+/** The value below which a share of a rising list lies, read between its places. */
+function quantileOf(rising: readonly number[], share: number): number {
+  const at = share * (rising.length - 1);
+  const below = rising[Math.floor(at)]!;
+  return below + (rising[Math.ceil(at)]! - below) * (at - Math.floor(at));
+}
+
+/** The middle of a rising list and its spread by the quartiles, which a few odd heads do not move. */
+function middleOf(rising: readonly number[]): { readonly middle: number; readonly spread: number } {
+  const middle = quantileOf(rising, 0.5);
+  const quartiles = (quantileOf(rising, 0.75) - quantileOf(rising, 0.25)) / HALF_WITHIN / middle;
+  return { middle, spread: Math.max(LEAST_SPREAD, quartiles) };
 }
 
 /** The best coefficient of one head near each step of lift ratio, by the number of the step. */
@@ -115,6 +137,7 @@ export function createBand(): Band {
         best: rising.at(-1)!,
         usual: false,
         percentile: placeOf(rising, coefficient) / rising.length,
+        ...middleOf(rising),
       };
     },
   };

@@ -204,7 +204,7 @@ describe('a claimed point', () => {
       coefficient: 0.5 + 0.02 * i,
       head: `h${i}`,
     })).sort((a, b) => a.liftRatio - b.liftRatio);
-    expect(bandOf(library).at(ratio, 0.55)).toEqual({ heads: 5, best: 0.58, usual: false, percentile: 0.6 });
+    expect(bandOf(library).at(ratio, 0.55)).toMatchObject({ heads: 5, best: 0.58, usual: false, percentile: 0.6 });
     expect(judgeClaim(facts({ 0.4: 270 }, { band: bandOf(library).at })).points[0]!.verdict).toBe(
       'beyond anything measured',
     );

@@ -10,7 +10,7 @@ import { offsetCorrection } from './offsets.js';
 import { judgeWhole, type ClaimSpread, type WholeClaim } from './whole.js';
 import { refusal } from '../refusal/refusal.js';
 
-// source!, measured!, curtain!: looked for in front of it.
+// source!, found!, curtain!: looked for in front of it.
 
 /** How far good benches differ from each other; a claim must pass the best ever seen by more. Common practice, no source. */
 export const BETWEEN_BENCHES = 0.05;

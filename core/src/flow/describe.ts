@@ -45,11 +45,33 @@ export interface BacksUp {
 
 /** Whether the flow falls beyond its peak by more than `repeatability` (share of peak, twice over: 2σ√2). */
 export function backsUp(curve: FlowCurve, repeatability: number): BacksUp | undefined {
+  const fall = fallOf(curve);
+  return fall > 2 * Math.SQRT2 * repeatability ? { from: peak(curve).lift, fall } : undefined;
+}
+
+/** What the lowest row beyond the peak lies under it, a share. */
+export function fallOf(curve: FlowCurve): number {
   const top = peak(curve);
   const lowest = Math.min(...curve.points.filter((p) => p.lift >= top.lift).map((p) => p.flow));
-  const fall = (top.flow - lowest) / top.flow;
-  return fall > 2 * Math.SQRT2 * repeatability ? { from: top.lift, fall } : undefined;
+  return (top.flow - lowest) / top.flow;
 }
+
+/**
+ * A lift (m) between the peak and the row after it that nobody read, where the flow falls there and rows stand nearer together
+ * elsewhere: read, it would say where the port gives up. Undefined where none is missing.
+ */
+export function skippedAtFall(curve: FlowCurve, repeatability: number): number | undefined {
+  const fall = backsUp(curve, repeatability);
+  const { points } = curve;
+  const top = points.findIndex((p) => p.lift === fall?.from);
+  const after = points[top + 1];
+  if (top < 1 || !after) return undefined;
+  const step = points[top]!.lift - points[top - 1]!.lift;
+  const gap = after.lift - points[top]!.lift;
+  return gap > WIDE_GAP * step ? points[top]!.lift + step : undefined;
+}
+/** A gap this much wider than the step before it has a row missing. */
+const WIDE_GAP = 1.4;
 
 export const stability: Method<{ last: number; peak: number }> = {
   id: 'stability',

@@ -6,7 +6,7 @@ import { work } from '../method/method.js';
 import { cfm, feetPerSecond, inches, inchesOfWater, squareInches } from '../quantity/units.js';
 import { USUAL_REPEATABILITY, crossings, difference, leads } from './compare.js';
 import { flowCurve, hermite, monotoneSlopes, type FlowCurve } from './curve.js';
-import { backsUp, exhaustToIntake, knee, peak, peakWithin, stability } from './describe.js';
+import { backsUp, exhaustToIntake, fallOf, knee, peak, peakWithin, skippedAtFall, stability } from './describe.js';
 import { OPENING_COEFFICIENT, plateFlow } from '../bench/orifice.js';
 import { deviation } from '../method/mean.js';
 import { evaluateSide } from '../evaluate/sheet.js';
@@ -202,6 +202,40 @@ describe('reading a curve', () => {
     expect(thousandths(peak(c).lift)).toBeCloseTo(500, 6);
     expect(backsUp(c, USUAL_REPEATABILITY)!.fall * 100).toBeCloseTo(4.1, 1);
     expect(work(stability, { last: c.last.flow, peak: peak(c).flow }).value).toBeCloseTo(189 / 197, 9);
+  });
+  it('asks for the lift that was skipped where the flow falls, and for none where rows stand as before', () => {
+    const at = (rows: [lift: number, flow: number][]) =>
+      flowCurve(rows.map(([l, q]) => ({ lift: inches(l), flow: cfm(q) })))!;
+    const skipped = at([
+      [0.3, 170],
+      [0.4, 190],
+      [0.5, 197],
+      [0.7, 180],
+    ]);
+    expect(skippedAtFall(skipped, USUAL_REPEATABILITY)! / inches(1)).toBeCloseTo(0.6, 9);
+    const whole = at([
+      [0.3, 170],
+      [0.4, 190],
+      [0.5, 197],
+      [0.6, 189],
+    ]);
+    expect(skippedAtFall(whole, USUAL_REPEATABILITY)).toBeUndefined();
+    const rising = at([
+      [0.3, 170],
+      [0.4, 190],
+      [0.6, 197],
+    ]);
+    expect(skippedAtFall(rising, USUAL_REPEATABILITY)).toBeUndefined();
+    // 1.3 % is what a bench repeats by.
+    expect(
+      fallOf(
+        at([
+          [0.4, 190],
+          [0.5, 200],
+          [0.6, 197.4],
+        ]),
+      ),
+    ).toBeCloseTo(0.013, 9);
   });
   it('a curve that still climbs has no knee', () => {
     expect(knee(sheet(60, 115, 160, 190, 210))).toBeUndefined();

@@ -12,7 +12,7 @@ import type { Degree } from '../uncertainty/degree.js';
 import { capital, listed } from './listed.js';
 import { oddsWords } from './verdict.js';
 
-// a.speed!, b.speed!, top.speed!, r.plain.error!, report.degree!: looked for in front of it.
+// a.speed!, b.speed!, top.speed!, report.degree!: looked for in front of it.
 // find()!, nearest!: each rank is there.
 
 /** What a verdict means, said of the whole claim of one side. */
@@ -69,8 +69,9 @@ function wholeWords(whole: WholeClaim, points: readonly ClaimedPoint[], say: Say
       Math.abs(whole.level) < 0.0005 ? 'no error on average' : `${fine(whole.level)} ${way(whole.level)} on average`;
     return `Agrees as benches do: ${mean}, where ${benches}.`;
   }
-  if (whole.turns !== undefined) {
-    const above = points.find((p) => p.error && p.lift >= whole.turns!);
+  const { turns } = whole;
+  if (turns !== undefined) {
+    const above = points.find((p) => p.error && p.lift >= turns);
     return `${capital(way(whole.last))} ${above ? `from ${say.of(above.lift, 'lift')} up, where it counts, ` : ''}by as much as ${percent(whole.last)}; ${way(whole.first)} below, by as much as ${percent(whole.first)}.`;
   }
   const claims = whole.verdict === 'high' ? 'Over-claims' : 'Reads low by';

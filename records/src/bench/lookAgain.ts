@@ -3,8 +3,10 @@ import {
   SIDES,
   WITHIN,
   farFrom,
+  type BandView,
   type Expected,
   type FarOff,
+  type PointResult,
   type Say,
   type SheetResult,
   type Side,
@@ -72,15 +74,35 @@ export interface SecondLook {
   readonly lifts: number;
 }
 
+/** What the library's heads have at a lift ratio, on one side: undefined where too few of them were measured there. */
+export type FamilyLookup = (side: Side, liftRatio: number) => BandView | undefined;
+
+/** Standard deviations of what heads differ by beyond which a reading is unlike them. */
+const UNLIKE = 3;
+
+/** What a point would be with the coefficient of the heads like it. */
+function expectedOfFamily(p: PointResult, side: Side, family: FamilyLookup | undefined): Expected[] {
+  const curtain = p.coefficients.curtain?.value;
+  const view = p.liftRatio === undefined ? undefined : family?.(side, p.liftRatio);
+  if (!curtain || view?.middle === undefined || view.spread === undefined) return [];
+  return [
+    {
+      what: `the middle of ${view.heads} heads at that lift of their valves`,
+      flow: (p.flow.value * view.middle) / curtain,
+      within: Math.expm1(UNLIKE * view.spread),
+    },
+  ];
+}
+
 /** Of each side the reading that lies furthest from what it is held against; nothing where all may be believed. */
-export function secondLooks(expected: Expectations, result: SheetResult): SecondLook[] {
+export function secondLooks(expected: Expectations, result: SheetResult, family?: FamilyLookup): SecondLook[] {
   return SIDES.flatMap((side) => {
     // A call of a session is of the best there is: only what passes it is far from it while the run goes on.
     const called = expected.best[side].map((flow) => ({ what: 'the call', flow, within: WITHIN.call }));
     const looks = result[side].points.flatMap((p) => {
       const flow = p.flow.value;
       const passed = farFrom(flow, called).filter((f) => f.off > 0);
-      const [far] = [...farFrom(flow, expected[side](p.lift)), ...passed];
+      const [far] = [...farFrom(flow, [...expected[side](p.lift), ...expectedOfFamily(p, side, family)]), ...passed];
       return far ? [{ side, lift: p.lift, flow, far }] : [];
     });
     if (looks.length === 0) return [];

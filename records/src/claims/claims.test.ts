@@ -10,6 +10,8 @@ import {
   netOf,
   pipeEffect,
   pipePairs,
+  secondLooks,
+  evaluateSheetOf,
   isGrave,
   readBundle,
   wholesOf,
@@ -136,6 +138,38 @@ describe('the claims of the demo', () => {
       ),
     )!;
     expect(pipePairs(both, 'bench-1').every((p) => p > 0)).toBe(true);
+  });
+  it('a reading unlike the heads of its class and valve is asked about, one like them is not', () => {
+    const six = Array.from({ length: 6 }, (_, i) => ({
+      ...head('corrow-417'),
+      head: { ...head('corrow-417').head, id: `h${i}`, class: 'canted' as const },
+      sheets: head('corrow-417').sheets.map((s) => ({ ...s, id: `${s.id}-${i}` })),
+    }));
+    const canted = libraryOf(six, 'bench-1');
+    const sheet = head('corrow-417').sheets.find((s) => s.id === '417-received-p3')!;
+    const family = (side: 'intake' | 'exhaust', liftRatio: number) => canted.family(side, 'any', 'canted')(liftRatio);
+    expect(family('exhaust', 0.25)).toMatchObject({ heads: 6, usual: false });
+    // A class nobody measured falls back on all heads.
+    expect(canted.family('exhaust', 'any', 'symmetrical')(0.25)).toEqual(family('exhaust', 0.25));
+    const looks = (times: number) =>
+      secondLooks(
+        { intake: () => [], exhaust: () => [], best: { intake: [], exhaust: [] } },
+        evaluateSheetOf(head('corrow-417'), {
+          ...sheet,
+          rows: sheet.rows.map((r) => ({
+            ...r,
+            exhaust: r.exhaust && { ...r.exhaust, pulls: r.exhaust.pulls.map((p) => ({ ...p, si: p.si * times })) },
+          })),
+        }),
+        family,
+      );
+    expect(looks(1)).toEqual([]);
+    // 135.9 for 161.5 cfm through the same valve.
+    const [look] = looks(135.9 / 161.5);
+    expect(look).toMatchObject({
+      side: 'exhaust',
+      far: { what: 'the middle of 6 heads at that lift of their valves' },
+    });
   });
   it('repeatability is that of our own bench where it pulled often enough', () => {
     const found = repeatabilityFrom(library.pulls()) as { value: number };

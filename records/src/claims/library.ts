@@ -9,6 +9,7 @@ import {
   repeatabilityFrom,
   tallyPulls,
   type Band,
+  type BandView,
   type BandPoint,
   type FlowPoint,
   type HeadBests,
@@ -16,14 +17,13 @@ import {
   type Say,
   type Side,
 } from '@alluvium/core';
+import type { Head } from '../nouns/head.js';
 import { evaluated } from './evaluated.js';
 import { BAND_PIPES, type BandPipe, type ClaimContext, type NetHead } from './judge.js';
 import type { JudgingContext } from '../evaluateHead.js';
 import { pipeEffect, pipePairs, type PipeEffect } from './pipe.js';
 import { joinNets, netOfHead, type HeadNet, type Net, type NetOptions } from './net.js';
 import { speaks } from '../select.js';
-
-// bands.get()!: made for every side and pipe.
 
 /** A table of a source, by its peak on one side. */
 export interface SourceTable {
@@ -38,6 +38,7 @@ export interface SourceTable {
 /** One head as the library remembers it. */
 export interface ClaimSummary {
   readonly headId: string;
+  readonly class: Head['class'];
   readonly points: Readonly<Record<Side, readonly BandPoint[]>>;
   readonly bests: Readonly<Record<Side, Readonly<Partial<Record<BandPipe, HeadBests>>>>>;
   readonly pulls: PullTally;
@@ -90,6 +91,7 @@ export function summaryOf(head: NetHead, own: string | undefined): ClaimSummary 
   const stage = (id: string) => head.stages.find((s) => s.id === id)?.name ?? '';
   return {
     headId: head.head.id,
+    class: head.head.class,
     points,
     bests: {
       intake: { any: bestsOf(points.intake) },
@@ -132,6 +134,8 @@ export interface ClaimLibrary {
   readonly drop: (headId: string) => void;
   readonly size: () => number;
   readonly band: ClaimContext['band'];
+  /** What heads of a class have at a lift ratio; all heads, where too few of it were measured. */
+  readonly family: (side: Side, pipe: BandPipe, of: Head['class']) => (liftRatio: number) => BandView;
   /** Points of the band to draw behind a claim, evenly thinned to at most so many. */
   readonly cloud: (side: Side, pipe: BandPipe, most: number) => BandPoint[];
   readonly pulls: () => PullTally;
@@ -144,16 +148,21 @@ export interface ClaimLibrary {
 
 export function createClaimLibrary(): ClaimLibrary {
   const heads = new Map<string, ClaimSummary>();
-  const bands = new Map<string, Band>(
-    SIDES.flatMap((side) => BAND_PIPES.map((pipe) => [`${side} ${pipe}`, createBand()] as const)),
-  );
+  const bands = new Map<string, Band>();
+  const bandOf = (key: string): Band => {
+    const known = bands.get(key) ?? createBand();
+    bands.set(key, known);
+    return known;
+  };
   let squares = 0;
   let freedom = 0;
   const change = (summary: ClaimSummary, what: 'add' | 'remove') => {
     for (const side of SIDES)
       for (const pipe of BAND_PIPES) {
         const bests = summary.bests[side][pipe];
-        if (bests) bands.get(`${side} ${pipe}`)![what](bests);
+        if (!bests) continue;
+        bandOf(`${side} ${pipe}`)[what](bests);
+        if (summary.class !== 'unknown') bandOf(`${side} ${pipe} ${summary.class}`)[what](bests);
       }
     const sign = what === 'add' ? 1 : -1;
     squares += sign * summary.pulls.squares;
@@ -173,7 +182,11 @@ export function createClaimLibrary(): ClaimLibrary {
     },
     drop,
     size: () => heads.size,
-    band: (side, pipe) => bands.get(`${side} ${pipe}`)!.at,
+    band: (side, pipe) => bandOf(`${side} ${pipe}`).at,
+    family: (side, pipe, of) => (liftRatio) => {
+      const own = of === 'unknown' ? undefined : bandOf(`${side} ${pipe} ${of}`).at(liftRatio, 0);
+      return own && !own.usual ? own : bandOf(`${side} ${pipe}`).at(liftRatio, 0);
+    },
     cloud: (side, pipe, most) => {
       const all = [...heads.values()].flatMap((h) =>
         pipe === 'any' ? h.points[side] : h.points[side].filter((p) => p.pipe === pipe),

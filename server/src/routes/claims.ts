@@ -1,6 +1,7 @@
 import { sayIn } from '@alluvium/core';
 import {
   BAND_PIPES,
+  HEAD_CLASSES,
   Id,
   SideName,
   auditCells,
@@ -37,6 +38,12 @@ const Asks = z.object({
     )
     .max(20_000, 'Ask for 20,000 places of the band at most.'),
 });
+const FamilyAsks = z.object({
+  class: z.enum(HEAD_CLASSES).default('unknown'),
+  asks: z
+    .array(z.object({ side: SideName, pipe, liftRatio: z.number().min(0).max(10) }))
+    .max(1_000, 'Ask for 1,000 lifts at most.'),
+});
 const AuditQuery = z.object({
   system: System,
   source: z.string().max(200).optional(),
@@ -68,7 +75,12 @@ export async function claimRoutes(app: FastifyInstance, db: Database): Promise<v
 
   app.get(
     '/api/claims/standing',
-    { schema: { tags, summary: 'Our own bench, what its pulls say, what a pipe is worth, and how far the library is read' } },
+    {
+      schema: {
+        tags,
+        summary: 'Our own bench, what its pulls say, what a pipe is worth, and how far the library is read',
+      },
+    },
     async () => {
       await ready();
       const { own } = await keeper.facts();
@@ -84,6 +96,18 @@ export async function claimRoutes(app: FastifyInstance, db: Database): Promise<v
       return {
         ...keeper.standing(),
         views: body.asks.map((a) => library.band(a.side, a.pipe)(a.liftRatio, a.coefficient)),
+      };
+    },
+  );
+
+  app.post<{ Body: z.infer<typeof FamilyAsks> }>(
+    '/api/claims/family',
+    { schema: { tags, summary: 'What heads of a class have at lift ratios of their valves', body: FamilyAsks } },
+    async ({ body }) => {
+      await ready();
+      return {
+        ...keeper.standing(),
+        views: body.asks.map((a) => library.family(a.side, a.pipe, body.class)(a.liftRatio)),
       };
     },
   );

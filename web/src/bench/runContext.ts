@@ -1,5 +1,5 @@
 /** What stands around a run: how it is set up, in a line, and the curves it is held against. */
-import { evaluateSide, type FlowPoint, type Say, type Side } from '@alluvium/core';
+import { evaluateSide, type FlowPoint, type Say, type SheetResult, type Side } from '@alluvium/core';
 import {
   evaluateSheetOf,
   expectations,
@@ -8,6 +8,7 @@ import {
   sameLift,
   secondLookWords,
   secondLooks,
+  type FamilyLookup,
   toCoreRows,
   toCoreSetup,
   type Session,
@@ -82,19 +83,38 @@ export function curvesBehind(
   ];
 }
 
+/** The sheet that is being read of one port, among all of its head. */
+function sheetInHand({ sheets, readings }: WholeSession, number: number | undefined): Sheet | undefined {
+  const here = new Set(kept(readings).flatMap((r) => (r.number === number ? [r.sheetId] : [])));
+  return sheets.findLast((s) => here.has(s.id));
+}
+
+/** The same with what it says, for what the library's heads are held against. */
+export function resultInHand(
+  session: WholeSession,
+  head: WholeHead,
+  number: number | undefined,
+): { readonly sheet: Sheet; readonly result: SheetResult } | undefined {
+  const sheet = sheetInHand(session, number);
+  return sheet && { sheet, result: evaluateSheetOf(head, sheet) };
+}
+
 /** What was read on this port and side lies far from its call, the stage before or the last port: said before the next lift. */
 export function secondLookAt(
-  { sheets, readings, calls }: WholeSession,
+  session: WholeSession,
   head: WholeHead,
   number: number | undefined,
   side: Side,
   say: Say,
+  family?: FamilyLookup,
 ): string {
-  const here = new Set(kept(readings).flatMap((r) => (r.number === number ? [r.sheetId] : [])));
-  const sheet = sheets.findLast((s) => here.has(s.id));
+  const { sheets, calls } = session;
+  const sheet = sheetInHand(session, number);
   if (!sheet) return '';
   const ids = new Set(sheets.map((s) => s.id));
   const all = { ...head, sheets: [...head.sheets.filter((s) => !ids.has(s.id)), ...sheets] };
-  const look = secondLooks(expectations(all, sheet, calls), evaluateSheetOf(all, sheet)).find((l) => l.side === side);
+  const look = secondLooks(expectations(all, sheet, calls), evaluateSheetOf(all, sheet), family).find(
+    (l) => l.side === side,
+  );
   return look ? secondLookWords(look, say) : '';
 }

@@ -1,5 +1,5 @@
 import type { PullTally } from '@alluvium/core';
-import type { AuditLine, BandAsk, BandPipe, PipeEffect, SourceTable } from '@alluvium/records';
+import type { AuditLine, BandAsk, BandPipe, Head, PipeEffect, SourceTable } from '@alluvium/records';
 import type { BandView, Side, System } from '@alluvium/core';
 import { keepPreviousData, useQuery } from '@tanstack/vue-query';
 import { computed } from 'vue';
@@ -49,6 +49,24 @@ export const useBandViews = (asks: () => readonly BandAsk[]) =>
       return { ...answer, asks: asked };
     },
   );
+
+/** What heads of a class have at these lift ratios of their valves; nothing is asked while there is no lift. */
+export const useFamily = (of: () => Head['class'], asks: () => readonly FamilyAsk[]) =>
+  ask(
+    () => ['family', of(), asks()],
+    async () => {
+      const asked = asks();
+      const answer = await request<Standing & { views: BandView[] }>('POST', '/api/claims/family', {
+        class: of(),
+        asks: asked,
+      });
+      return { ...answer, asks: asked };
+    },
+    () => asks().length > 0,
+  );
+
+/** A lift of one side, by the diameter of its valve. */
+export type FamilyAsk = Pick<BandAsk, 'side' | 'pipe' | 'liftRatio'>;
 
 export const useCloud = (side: () => Side, pipe: () => BandPipe) =>
   useQuery({

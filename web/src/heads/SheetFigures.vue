@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import type { SheetResult, Side } from '@alluvium/core';
+import { fallOf, type SheetResult, type Side } from '@alluvium/core';
 import type { SheetBooks } from '@alluvium/records';
 import { computed } from 'vue';
 import WorkedNumber from '../parts/WorkedNumber.vue';
@@ -18,10 +18,12 @@ const lifts = computed(() =>
 const at = (side: Side, lift: number) => props.result[side].points.find((p) => p.lift === lift);
 const ratio = (lift: number) => props.result.ratios.find((r) => r.lift === lift)?.ratio;
 const falls = (side: Side) => {
-  const b = props.result[side].backsUp;
-  return b
-    ? `backs up beyond ${settings.say.of(b.from, 'lift')} by ${settings.say.of(b.fall, 'percent')}`
-    : 'does not back up';
+  const { backsUp: b, curve } = props.result[side];
+  if (b) return `backs up beyond ${settings.say.of(b.from, 'lift')} by ${settings.say.of(b.fall, 'percent')}`;
+  const fall = curve ? fallOf(curve) : 0;
+  return fall > 0.0005
+    ? `falls ${settings.say.of(fall, 'percent', { digits: 1 })} beyond its peak, within repeatability`
+    : 'does not fall';
 };
 /** The side in one line; its stability follows as a figure that can be pressed. */
 const says = (side: Side) => {

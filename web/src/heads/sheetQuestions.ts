@@ -3,6 +3,8 @@ import {
   SIDES,
   aboveOneWords,
   doubtsOf,
+  skippedAtFall,
+  USUAL_REPEATABILITY,
   parseQuantity,
   unitFor,
   type Doubt,
@@ -20,6 +22,7 @@ import {
   rangeDoubts,
   secondLookWords,
   secondLooks,
+  type FamilyLookup,
   unitTyped,
   type Cells,
   type Expectations,
@@ -37,6 +40,8 @@ export interface Asked {
   /** Curves of another port of the head, tested alike: nearer to this one than the usual shape. */
   readonly besides: Readonly<Partial<Record<Side, FlowCurve>>>;
   readonly expected: Expectations;
+  /** What the library's heads have at a lift ratio. */
+  readonly family?: FamilyLookup | undefined;
   readonly system: System;
   readonly say: Say;
 }
@@ -96,7 +101,7 @@ function rangeQuestions({ sheet }: Asked): Question[] {
 
 /** Everything to ask; `put` writes the cells anew where an answer mends them. A sheet of differences is asked nothing of flows. */
 export function sheetQuestions(asked: Asked, put: (cells: Cells[]) => void): Question[] {
-  const { sheet, cells, result, expected, system, say, besides } = asked;
+  const { sheet, cells, result, expected, system, say, besides, family } = asked;
   const found: Question[] = [];
   if (sheet.setup.reads !== 'difference' && looksSwapped(sheet.rows))
     found.push({
@@ -121,13 +126,20 @@ export function sheetQuestions(asked: Asked, put: (cells: Cells[]) => void): Que
     const { points } = result?.[side] ?? {};
     for (const doubt of points ? doubtsOf(points, besides[side]) : [])
       found.push(shapeQuestion(asked, put, side, doubt));
+    const curve = sheet.setup.reads === 'difference' ? undefined : result?.[side].curve;
+    const skipped = curve && skippedAtFall(curve, USUAL_REPEATABILITY);
+    if (skipped !== undefined)
+      found.push({
+        key: `${side}skipped${skipped}`,
+        text: `The ${side} falls beyond its peak, and ${say.of(skipped, 'lift')} was not read: read it while the head is on the bench, and it says where the port gives up.`,
+      });
     const above = (result?.[side].points ?? []).filter((p) => p.aboveOne);
     if (above.length > 0)
       found.push({ key: `${side}above${above.map((p) => p.lift).join()}`, text: aboveOneWords(side, above, say) });
   }
   found.push(...rangeQuestions(asked));
   if (result && sheet.kind === 'measured' && sheet.setup.reads !== 'difference')
-    for (const look of secondLooks(expected, result))
+    for (const look of secondLooks(expected, result, family))
       found.push({ key: `look${look.side}${look.lift}${look.far.what}`, text: secondLookWords(look, say) });
   return found;
 }

@@ -13,6 +13,7 @@ import {
 } from '@alluvium/records';
 import { computed, ref } from 'vue';
 import type { RecordForm } from '../data/form.js';
+import { useFamily } from '../data/family.js';
 import { useJudging } from '../data/judging.js';
 import { useListOf } from '../data/queries.js';
 import { useSettings } from '../state/settings.js';
@@ -91,6 +92,11 @@ export function useStandingSheet(
     isLookedKey(key)
       ? set('excused', excusedFor(draft.value.excused, key, 'looked at again: it is right'))
       : void settled.value.add(key);
+  const family = useFamily(
+    () => props.whole.head.class,
+    () => standing.value,
+    () => result.value,
+  );
   const questions = computed(() =>
     sheetQuestions(
       {
@@ -99,6 +105,7 @@ export function useStandingSheet(
         result: result.value,
         besides: besides.value,
         expected: expected.value,
+        family: family.value,
         system: settings.system,
         say: settings.say,
       },

@@ -43,7 +43,8 @@ export function usePane(answer: (address: string, body?: any) => unknown = () =>
       }
       const body = typeof init.body === 'string' ? (JSON.parse(init.body) as Record<string, unknown>) : {};
       // Asked in a body because it is long: nothing is changed by it.
-      if (url === '/api/claims/band') return new Response(JSON.stringify(answer(url, body) ?? { views: [] }));
+      if (url === '/api/claims/band' || url === '/api/claims/family')
+        return new Response(JSON.stringify(answer(url, body) ?? { views: [] }));
       const steps = sentIn(method, url, body);
       sent.push(...steps);
       const said = steps.map((s) => answer(`${s.method} ${s.url}`) as { status?: number } | undefined);
