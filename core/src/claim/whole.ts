@@ -8,6 +8,8 @@ export interface ClaimSpread {
   readonly level: number;
   /** One row against the others. */
   readonly row: number;
+  /** The first holds what nobody stated of the tests besides. */
+  readonly unstated?: boolean;
 }
 
 /** One row of a claim that was measured too. */
@@ -40,6 +42,8 @@ export interface WholeClaim {
   /** Mean error, a share; how far it would lie off on that side, nineteen times in twenty, if both were right. */
   readonly level: number;
   readonly half: number;
+  /** That is so far only because of what nobody stated of the tests besides. */
+  readonly unstated: boolean;
   /** The error on a straight line at the first and at the last lift compared, shares. */
   readonly first: number;
   readonly last: number;
@@ -78,6 +82,7 @@ export function judgeWhole(rows: readonly ClaimRow[], spread: ClaimSpread): Whol
     first: line(from),
     last: line(to),
     leans,
+    unstated: spread.unstated ?? false,
     ...(turn !== undefined && turn > from && turn < to ? { turns: turn } : {}),
   };
 }

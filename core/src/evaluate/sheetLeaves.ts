@@ -172,5 +172,6 @@ export function claimSpread(
       benches ? benchUncertainty(elsewhere, a) : (offset ?? 0),
     ),
     row: Math.SQRT2 * repeatability,
+    unstated: [claim, ...ours].some((f) => unknownConditions(f, 'intake').length > 0),
   };
 }

@@ -63,7 +63,9 @@ const ownDoubtWords = (own: OwnDoubt | undefined, say: Say): string =>
 function wholeWords(whole: WholeClaim, points: readonly ClaimedPoint[], say: Say): string {
   const percent = (share: number) => say.of(Math.abs(share), 'percent', { digits: 0 });
   const fine = (share: number) => say.of(Math.abs(share), 'percent', { digits: 1 });
-  const benches = `two benches may differ by ${fine(whole.half)}`;
+  const benches = whole.unstated
+    ? `benches and what nobody stated explain ${fine(whole.half)}`
+    : `two benches may differ by ${fine(whole.half)}`;
   if (whole.verdict === 'holds') {
     const mean =
       Math.abs(whole.level) < 0.0005 ? 'no error on average' : `${fine(whole.level)} ${way(whole.level)} on average`;

@@ -99,7 +99,7 @@ const { outline, velocities, read, mean, uniform, flow, ideal, closes, says, imp
       <el-button v-for="(p, i) in planned" :key="i" link @click="make(p)">
         begin the {{ p.place }} at {{ p.lift.typed }}
       </el-button>
-      <el-button link @click="make(undefined)">Start another map</el-button>
+      <el-button link @click="make(undefined)">{{ maps.length ? 'Start another map' : 'Start a map' }}</el-button>
     </p>
     <p v-if="problem" class="loss" role="alert">{{ problem }}</p>
     <p v-if="!map" class="reading">

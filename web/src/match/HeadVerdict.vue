@@ -9,7 +9,7 @@ import {
   openWords,
   type Degree,
 } from '@alluvium/core';
-import { fitAnswers } from '@alluvium/records';
+import { fitAnswers, type FitItem } from '@alluvium/records';
 import { ElCollapse, ElCollapseItem } from 'element-plus';
 import { computed } from 'vue';
 import ArrivalNote from '../arrival/ArrivalNote.vue';
@@ -30,9 +30,12 @@ const words = computed(() => {
 });
 /** Limits something was measured for; the others are only taken as usual. */
 const judged = computed(() => props.head.verdict.limits.filter((l) => !l.usual));
-/** What the sizes say against it in this engine: valve against bore, chamber past the bore, springs under this cam. */
+/** What its sizes say against it in this engine; what arrival found is said beside it. */
+const OF_SIZES: readonly FitItem[] = ['valve spacing', 'what the block allows', 'gasket bore', 'cam'];
 const misfits = computed(() =>
-  fitAnswers(props.head.whole, props.head.stage.id, props.active.build, settings.say).filter((f) => f.state !== 'fits'),
+  fitAnswers(props.head.whole, props.head.stage.id, props.active.build, settings.say).filter(
+    (f) => f.state !== 'fits' && OF_SIZES.includes(f.item),
+  ),
 );
 const more = computed(() => props.head.verdict.open.length + props.head.verdict.flips.length > 0);
 </script>
@@ -47,7 +50,7 @@ const more = computed(() => props.head.verdict.open.length + props.head.verdict.
     </h2>
     <p class="reading">{{ words.join(' ') }}</p>
     <ArrivalNote :head="head" />
-    <p v-for="f in misfits" :key="f.item" class="note open">{{ capital(f.item) }}: {{ f.text }}.</p>
+    <p v-for="f in misfits" :key="f.item" class="open">{{ capital(f.item) }}: {{ f.text }}.</p>
     <p v-for="q in head.verdict.open" :key="q.question + q.runner" class="note open">{{ openWords(q) }}</p>
     <ElCollapse v-if="more" class="more">
       <ElCollapseItem v-if="head.verdict.flips.length" title="What would flip it">
