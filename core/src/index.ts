@@ -57,6 +57,8 @@ export * from './claim/band.js';
 export * from './claim/verdict.js';
 export * from './claim/whole.js';
 export * from './claim/published.js';
+export * from './claim/crossing.js';
+export * from './uncertainty/benchSpread.js';
 export * from './claim/same.js';
 export * from './claim/report.js';
 export * from './dyno/correction.js';

@@ -12,6 +12,8 @@ function done(stage: string, ...work: [kind: string, side: string | null, hours:
       side,
       time,
       by: BY,
+      // On the day of the stage: its tests come after it.
+      date: (find(lists.stages, stage).date as string | undefined) ?? null,
       position,
       ...more,
     }),

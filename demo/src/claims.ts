@@ -62,7 +62,16 @@ export function claims(): void {
     const stage = `${id}-received`;
     head(
       id,
-      { name, maker: 'Pellam', catalogueNumber: name, cylinders: 6, kind: 'aftermarket', material: 'aluminium', price },
+      {
+        name,
+        maker: 'Pellam',
+        catalogueNumber: name,
+        cylinders: 6,
+        kind: 'aftermarket',
+        material: 'aluminium',
+        class: 'standard spacing',
+        price,
+      },
       [[stage, 'as received', '2026-04-10']],
       [3],
     );

@@ -17,6 +17,7 @@ const VIEWS = [
   '/heads?new=1',
   '/heads/corrow-417?stage=417-received',
   '/heads/corrow-417?stage=417-received&sheet=417-received-p3',
+  '/heads/corrow-417?stage=417-pinch&show=maps',
   '/arrival/longreach-212?stage=longreach-received',
   '/arrival/corrow-417-b?pane=findings',
   '/arrival/ottermoor-230',

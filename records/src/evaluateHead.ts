@@ -7,6 +7,7 @@ import {
   USUAL_ASSUMPTIONS,
   type ArrivalResult,
   type Assumptions,
+  type BenchContrast,
   type Build as CoreBuild,
   type HeadVerdict,
   type MatchResult,
@@ -26,9 +27,27 @@ import type { Sheet } from './nouns/sheet.js';
 import { leastFlowing, pickSheet, portTests, type PortTests } from './evidence.js';
 import { isRepeat } from './repeats.js';
 import { changedSince, isOnPort, measuresAt, portName, sisterSheets, touchedPorts } from './select.js';
-import { benchesApart, spreadsFrom } from './setups.js';
+import {
+  benchContrast,
+  benchesApart,
+  repeatsTally,
+  spreadsFrom,
+  withShop,
+  type HeadShares,
+  type ShopSpreads,
+  type Tally,
+  type TestedPort,
+} from './setups.js';
 import { sheetName } from './sheetName.js';
-import { toCoreRows, toCoreSetup, toHeadGeometry, toPortValve, toSheetFacts, type EvidenceContext } from './toCore.js';
+import {
+  measured,
+  toCoreRows,
+  toCoreSetup,
+  toHeadGeometry,
+  toPortValve,
+  toSheetFacts,
+  type EvidenceContext,
+} from './toCore.js';
 
 // first!, tests[]!: what is judged was tested.
 // find()!, portName()!: stages, sheets and ports of the head itself.
@@ -69,6 +88,8 @@ export interface HeadEvaluation {
 /** What a verdict is made with besides the head's own records. */
 export interface JudgingContext extends EvidenceContext {
   readonly assumptions?: Assumptions;
+  /** What all tests of the shop say of set-ups and benches. */
+  readonly shop?: ShopSpreads | undefined;
   /** Units in which leaves are named. */
   readonly say?: Say;
 }
@@ -101,18 +122,60 @@ function byCylinder(tested: readonly Tested[]): Runner[] {
 /** What judging reads of a head. */
 export type FlowedHead = Pick<WholeHead, 'head' | 'stages' | 'ports' | 'sheets' | 'measures' | 'operations'>;
 
-/** What is taken of uncertainties for one head: the shop's figures, and set-ups as its own tests say. */
-export const assumptionsFor = (whole: FlowedHead, context: JudgingContext): Assumptions =>
-  spreadsFrom(
-    whole.stages.flatMap((stage) =>
-      portTests(whole, stage.id, 'intake').flatMap(({ sheets }) =>
-        sheets.length > 1 && sheets.some((s) => s.kind === 'measured')
-          ? [{ tests: testsOfPort(whole, sheets, context), isRepeat }]
-          : [],
-      ),
+/** Ports of a head that were measured more than once at a stage. */
+const testedAgain = (whole: FlowedHead, context: EvidenceContext): TestedPort[] =>
+  whole.stages.flatMap((stage) =>
+    portTests(whole, stage.id, 'intake').flatMap(({ sheets }) =>
+      sheets.length > 1 && sheets.some((s) => s.kind === 'measured')
+        ? [{ tests: testsOfPort(whole, sheets, context), isRepeat }]
+        : [],
     ),
-    context.assumptions ?? USUAL_ASSUMPTIONS,
   );
+
+/** What one head's tests say of set-ups and benches, so that it adds up over a shop. */
+export function spreadsOf(whole: FlowedHead): {
+  readonly repeats: Tally;
+  readonly contrasts: readonly BenchContrast[];
+  readonly shares: HeadShares;
+} {
+  const ports = testedAgain(whole, {});
+  return {
+    repeats: repeatsTally(ports),
+    contrasts: ports.flatMap((port) => benchContrast(port) ?? []),
+    shares: sharesOf(whole),
+  };
+}
+
+/** What was measured of a head at the last of its stages that was: its exhaust's share, the speed at its least area. */
+function sharesOf(whole: FlowedHead): HeadShares {
+  const measuredOnly = { ...whole, sheets: whole.sheets.filter((s) => s.kind === 'measured') };
+  for (const stage of whole.stages.toReversed()) {
+    const sheet = pickSheet(measuredOnly, stage.id);
+    if (!sheet) continue;
+    const { intake, exhaust } = evaluateSheetOf(whole, sheet);
+    const best = intake.peak?.flow;
+    if (!best) continue;
+    const found = measuresAt(whole, stage.id).filter((m) => m.sourceId === null);
+    const area = measured(found, 'pinch', 'intake', sheet.intakePortId);
+    return {
+      class: whole.head.class,
+      ...(exhaust.peak && exhaust.peak.flow > 0 ? { exhaust: Math.log(exhaust.peak.flow / best) } : {}),
+      ...(area ? { speed: Math.log(best / area) } : {}),
+    };
+  }
+  return { class: whole.head.class };
+}
+
+/**
+ * What is taken of uncertainties for one head: the shop's figures, with set-ups and benches as all of its tests say; as the
+ * head's own say, where the shop's are not at hand.
+ */
+export const assumptionsFor = (whole: FlowedHead, context: JudgingContext): Assumptions => {
+  const usual = context.assumptions ?? USUAL_ASSUMPTIONS;
+  return context.shop
+    ? withShop(usual, context.shop, whole.head.class)
+    : spreadsFrom(testedAgain(whole, context), usual);
+};
 
 /** Sheets with what they say and how they were taken. */
 const testsOfPort = (

@@ -20,6 +20,7 @@ export * from './looked.js';
 export * from './simulation.js';
 export * from './sheetName.js';
 export * from './evaluateHead.js';
+export type { ShopSpreads } from './setups.js';
 export * from './books.js';
 export * from './dyno/pulls.js';
 export * from './dyno/sequence.js';

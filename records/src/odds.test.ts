@@ -1,34 +1,12 @@
 import { evaluateSheet, evaluateTarget, judgeHead, matchHead, type Build } from '@alluvium/core';
 import { describe, expect, it } from 'vitest';
+import { CFM, HP, INCH, numbers } from './test/numbers.js';
 
 /**
  * Calibration of the odds: truth is drawn, sheets are made of it by a generator of this file that uses nothing of the
  * program, and of all heads said to carry with so many in a hundred, so many must carry. `npm run proof` does ten thousand.
  */
 const HEADS = Number(process.env.ODDS_HEADS ?? 1000);
-
-/** The generator's own numbers (Park and Miller's minimal standard, CACM 31 (1988) 1192) and units. */
-function numbers(seed: number) {
-  let state = seed;
-  const uniform = () => {
-    state = (state * 48_271) % 2_147_483_647;
-    return state / 2_147_483_647;
-  };
-  const normal = () => {
-    // Sum of twelve, Irwin and Hall: close enough to normal within three deviations.
-    let sum = -6;
-    for (let i = 0; i < 12; i++) sum += uniform();
-    return sum;
-  };
-  const triangular = (a: number, c: number, b: number) => {
-    const u = uniform();
-    return u < (c - a) / (b - a) ? a + Math.sqrt(u * (b - a) * (c - a)) : b - Math.sqrt((1 - u) * (b - a) * (b - c));
-  };
-  return { uniform, normal, triangular };
-}
-const CFM = 4.719474432e-4;
-const HP = 745.6998715822702;
-const INCH = 0.0254;
 
 interface World {
   /** Power per flow, hp/cfm: least, likeliest, most. */

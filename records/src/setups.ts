@@ -4,15 +4,21 @@ import {
   mean,
   meanLogDifference,
   USUAL_FREEDOM,
+  USUAL_PRIORS,
   type Assumptions,
+  type BenchContrast,
+  type BenchSpread,
+  type HeadPriors,
   type PortTest,
+  type Prior,
 } from '@alluvium/core';
+import type { Head } from './nouns/head.js';
 import type { Sheet } from './nouns/sheet.js';
 
 // g[]!, of[]!: a group holds one at least.
 
 /** Squares of what tests of one port lie apart, and how many of them are free. */
-interface Tally {
+export interface Tally {
   readonly squares: number;
   readonly freedom: number;
 }
@@ -40,7 +46,7 @@ function tallyOf(
   return tied === 0 ? { squares: 0, freedom: 0 } : { squares: squares / groups.length, freedom: groups.length - 1 };
 }
 
-const sum = (tallies: readonly Tally[]): Tally => ({
+export const sumOfTallies = (tallies: readonly Tally[]): Tally => ({
   squares: tallies.reduce((s, t) => s + t.squares, 0),
   freedom: tallies.reduce((s, t) => s + t.freedom, 0),
 });
@@ -60,22 +66,110 @@ export interface TestedPort {
   readonly isRepeat: (a: Sheet, b: Sheet) => boolean;
 }
 
-/** The shop's figures with the set-up's spread as the ports that were tested again say, a standard deviation. */
-export function spreadsFrom(ports: readonly TestedPort[], usual: Assumptions): Assumptions {
-  const repeated = ports.map(({ tests, isRepeat }) => {
-    const groups: TestedPort['tests'][number][][] = [];
-    for (const test of tests) {
-      const group = groups.find((g) => isRepeat(g[0]!.sheet, test.sheet));
-      if (group) group.push(test);
-      else groups.push([test]);
-    }
-    return sum(groups.map((g) => tallyOf(g.map((test) => [test]))));
+/** What set-ups differ by on ports that one bench tested again with nothing changed. */
+export const repeatsTally = (ports: readonly TestedPort[]): Tally =>
+  sumOfTallies(
+    ports.map(({ tests, isRepeat }) => {
+      const groups: TestedPort['tests'][number][][] = [];
+      for (const test of tests) {
+        const group = groups.find((g) => isRepeat(g[0]!.sheet, test.sheet));
+        if (group) group.push(test);
+        else groups.push([test]);
+      }
+      return sumOfTallies(groups.map((g) => tallyOf(g.map((test) => [test]))));
+    }),
+  );
+
+/** What benches differ by on one port: each bench by the mean of its tests, against one of them. */
+export function benchContrast({ tests }: TestedPort): BenchContrast | undefined {
+  const [first] = tests;
+  if (!first) return undefined;
+  const byBench = new Map<string, number[]>();
+  for (const test of tests) {
+    const off = test === first ? 0 : meanLogDifference(test.result.intake.points, first.result.intake.points);
+    const bench = test.facts?.bench;
+    if (off !== undefined && bench !== undefined) byBench.set(bench, [...(byBench.get(bench) ?? []), off]);
+  }
+  return byBench.size < 2
+    ? undefined
+    : { benches: [...byBench.keys()], logs: [...byBench.values()].map((offs) => mean(offs)) };
+}
+
+/** What was measured of one head that others may be taken to have: natural logarithms. */
+export interface HeadShares {
+  readonly class: Head['class'];
+  /** Best exhaust flow over best intake flow. */
+  readonly exhaust?: number;
+  /** Best flow over the least area, m/s. */
+  readonly speed?: number;
+}
+
+/** What the tests of a whole shop say of set-ups and of benches, and what its heads are. */
+export interface ShopSpreads {
+  readonly repeats: Tally;
+  readonly bench: BenchSpread;
+  /** Of all heads, and of each class enough of which were measured. */
+  readonly priors: Readonly<Partial<Record<Head['class'] | 'all', HeadPriors>>>;
+}
+
+/** So many heads of the trade stand behind what is usual. Common practice, no source. */
+const BEHIND_USUAL = 6;
+/** A class speaks for itself from so many heads on. */
+const ENOUGH_OF_CLASS = 5;
+
+/** What is usual with what was measured besides: as if so many more heads had been seen (A. Gelman and others, 3.3). */
+function learntPrior(usual: Prior, seen: readonly number[]): Prior {
+  const count = BEHIND_USUAL + seen.length;
+  const level = (BEHIND_USUAL * usual.mean + seen.reduce((s, x) => s + x, 0)) / count;
+  const squares =
+    BEHIND_USUAL * (usual.u ** 2 + (usual.mean - level) ** 2) + seen.reduce((s, x) => s + (x - level) ** 2, 0);
+  return { mean: level, u: Math.sqrt(squares / (count - 1)) };
+}
+
+/** What heads usually are, by those a shop measured; of a class by its own once there are enough. */
+export function priorsFrom(heads: readonly HeadShares[]): ShopSpreads['priors'] {
+  const of = (list: readonly HeadShares[]): HeadPriors => ({
+    exhaust: learntPrior(
+      USUAL_PRIORS.exhaust,
+      list.flatMap((h) => h.exhaust ?? []),
+    ),
+    speed: learntPrior(
+      USUAL_PRIORS.speed,
+      list.flatMap((h) => h.speed ?? []),
+    ),
   });
-  const { squares, freedom } = sum(repeated);
+  const classes = [...new Set(heads.map((h) => h.class))].filter(
+    (c) => c !== 'unknown' && heads.filter((h) => h.class === c).length >= ENOUGH_OF_CLASS,
+  );
+  return {
+    all: of(heads),
+    ...Object.fromEntries(classes.map((c) => [c, of(heads.filter((h) => h.class === c))])),
+  };
+}
+
+/**
+ * The shop's figures with the spreads as its tests say, of set-ups and of benches that nothing was checked of; and what heads of
+ * this class usually are.
+ */
+export function withShop(usual: Assumptions, { repeats, bench, priors }: ShopSpreads, of: Head['class']): Assumptions {
+  const times = bench.u / usual.otherBench;
   return {
     ...usual,
-    setup: learnt(usual.setup, USUAL_FREEDOM.setup, { squares, freedom }),
-    freedom: { setup: USUAL_FREEDOM.setup + freedom, bench: USUAL_FREEDOM.bench },
+    setup: learnt(usual.setup, USUAL_FREEDOM.setup, repeats),
+    otherBench: bench.u,
+    uncheckedBench: usual.uncheckedBench * times,
+    freedom: { setup: USUAL_FREEDOM.setup + repeats.freedom, bench: bench.freedom },
+    priors: priors[of] ?? priors.all ?? USUAL_PRIORS,
+  };
+}
+
+/** The shop's figures with the set-up's spread as these ports say, a standard deviation. */
+export function spreadsFrom(ports: readonly TestedPort[], usual: Assumptions): Assumptions {
+  const repeats = repeatsTally(ports);
+  return {
+    ...usual,
+    setup: learnt(usual.setup, USUAL_FREEDOM.setup, repeats),
+    freedom: { setup: USUAL_FREEDOM.setup + repeats.freedom, bench: USUAL_FREEDOM.bench },
   };
 }
 

@@ -78,6 +78,7 @@ export function toCoreBuild(build: Build, assumptions?: Pick<Assumptions, 'power
     manifoldFlow: build.manifoldFlow?.si,
     manifoldLoss: build.manifoldLoss?.si,
     power: powerWanted(build),
+    wanted: build.power ? undefined : 'torque',
     speed: build.speed.si,
     resolution: {
       bore: build.bore ? resolutionOf(build.bore) : 0,

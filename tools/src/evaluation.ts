@@ -28,6 +28,9 @@ import {
   assumptionsForBuild,
   assumptionsOf,
   booksOf,
+  claimRows,
+  contextOf,
+  libraryOf,
   evaluateHead,
   evaluateSheetOf,
   owedOfBuild,
@@ -93,6 +96,21 @@ export const Evaluation = z.object({
     }),
   ),
   heads: z.array(HeadReport),
+  claims: z
+    .array(
+      z.object({
+        head: z.string(),
+        stage: z.string(),
+        sheet: z.string(),
+        side: z.enum(['intake', 'exhaust']),
+        verdict: z.string(),
+        compared: z.int().describe('rows held against ours'),
+        level: figure.describe('mean error, a share'),
+        explained: figure.describe('how far off benches, set-ups and what nobody stated explain, a share'),
+        words: z.string(),
+      }),
+    )
+    .describe('published tables of flow, each judged as a whole'),
   builds: z.array(
     z.object({
       id: z.string(),
@@ -265,6 +283,27 @@ export function evaluateBundle(
   const wholes = wholesOf(bundle);
   const say = sayIn('inch');
   const shop = assumptionsOf(bundle.assumptions);
+  const own = bundle.sources.find((s) => s.kind === 'own bench')?.id;
+  const library = libraryOf(wholes, own);
+  const spreads = library.spreads(shop);
+  const judging = { sources: bundle.sources, assumptions: shop, shop: spreads };
+  const claims = claimRows(wholes, bundle.sources, contextOf(library, own, say, judging), { builds }).flatMap((row) =>
+    row.flow && row.side
+      ? [
+          {
+            head: row.headId,
+            stage: row.stageId,
+            sheet: row.flow.sheet.id,
+            side: row.side,
+            verdict: row.verdict,
+            compared: row.flow.whole?.count ?? 0,
+            level: row.flow.whole?.level ?? null,
+            explained: row.flow.whole?.half ?? null,
+            words: row.words,
+          },
+        ]
+      : [],
+  );
   const checked = new Set(bundle.calibrations.map((c) => c.sourceId));
   return {
     format: 'alluvium-evaluation',
@@ -292,6 +331,7 @@ export function evaluateBundle(
       }),
     ),
     heads: wholes.map(headReport),
+    claims,
     builds: builds.map((build) => {
       const assumptions = assumptionsForBuild(shop, build, bundle.ownFactors);
       const core = toCoreBuild(build, assumptions);
@@ -307,7 +347,7 @@ export function evaluateBundle(
         : wholes.flatMap((whole) =>
             whole.stages.length ? [{ whole, stageId: whole.stages.at(-1)!.id, sheetId: null }] : [],
           );
-      const context = { sources: bundle.sources, assumptions, checked, say };
+      const context = { sources: bundle.sources, assumptions, checked, say, shop: spreads };
       let first: SimulatedHead | undefined;
       return {
         id: build.id,

@@ -119,8 +119,16 @@ const PARTS = {
   },
   odds: {
     run: () =>
-      vitest(['records/src/odds.test.ts', 'core/src/claim/whole.test.ts'], { ODDS_HEADS: '10000', CLAIMS: '10000' }),
-    is: 'odds of 10,000 heads, 10,000 claims',
+      vitest(
+        [
+          'records/src/odds.test.ts',
+          'records/src/worlds.test.ts',
+          'records/src/knowing.test.ts',
+          'core/src/claim/whole.test.ts',
+        ],
+        { ODDS_HEADS: '10000', CLAIMS: '10000', WORLDS: '1000', KNOWING_HEADS: '2000' },
+      ),
+    is: 'odds of 10,000 heads, 10,000 claims, 1,000 worlds of 20 heads',
   },
   engines: {
     run: () => vitest(['core/src/simulation/simulation.test.ts'], { ENGINES: '60' }),

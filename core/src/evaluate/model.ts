@@ -3,7 +3,7 @@ import { flowCurve, SAME_LIFT } from '../flow/curve.js';
 import { peakWithin } from '../flow/describe.js';
 import { alongUsualShape } from '../flow/usualShape.js';
 import { isWorking, numberOf } from '../method/method.js';
-import { USUAL_ASSUMPTIONS, type Assumptions } from '../uncertainty/assumptions.js';
+import { USUAL_ASSUMPTIONS, USUAL_PRIORS, type Assumptions } from '../uncertainty/assumptions.js';
 import { standardUncertainty, type Leaf } from '../uncertainty/leaf.js';
 import { Leaves, shareLeaf } from '../uncertainty/leaves.js';
 import type { Model } from '../uncertainty/propagate.js';
@@ -16,7 +16,6 @@ import { idOf } from './sheetLeaves.js';
 import { rowReader } from './sheetRows.js';
 import { sideOverCam } from './sheet.js';
 import { camLiftOf, CHARGE_LEAF, type Build, type TargetResult } from './target.js';
-import { feetPerSecond } from '../quantity/units.js';
 
 /** A hard limit of one runner. */
 export interface HardLimit {
@@ -176,7 +175,7 @@ export function headModel(
     const read = flows[i]!;
     if (factor) {
       limits.push({ runner: reach.runner.name, id: 'flow' });
-      const cost = exhaustCost(leaves, build, target, reach);
+      const cost = exhaustCost(leaves, build, target, reach, a);
       margins.push((x) => Math.log(withManifold(read(x), build) * factor(x)) - cost(x));
     }
     const area = areaRead(leaves, reach.head, a);
@@ -186,7 +185,7 @@ export function headModel(
       margins.push((x) => Math.log(ports * area(x) * speed(x)));
     } else {
       limits.push({ runner: reach.runner.name, id: 'area', usual: true });
-      const usual = usualSpeed(leaves, reach);
+      const usual = usualSpeed(leaves, reach, a);
       margins.push((x) => Math.log((read(x) / usual(x)) * speed(x)));
     }
   });
@@ -205,40 +204,38 @@ export function headModel(
   };
 }
 
-/**
- * Mean speed of the air at a port's least area at 28 in, m/s, and its standard uncertainty as a share: what a port whose
- * area nobody measured is taken to have for what it flows. Common practice, no source: 2.95 in² of window for about 295 cfm
- * is 240 ft/s; a port that is worked hard runs over 300.
- */
-const USUAL_SPEED = feetPerSecond(255);
-const SPEED_OPEN = 0.12;
-
-function usualSpeed(leaves: Leaves, { runner }: RunnerReach): Read {
+/** The speed a port whose least area nobody measured is taken to have there, m/s. */
+function usualSpeed(leaves: Leaves, { runner }: RunnerReach, a: Assumptions): Read {
+  const { mean, u } = (a.priors ?? USUAL_PRIORS).speed;
   const i = leaves.add(
-    shareLeaf(`speed:${idOf(runner)}`, `least port area of ${runner.name}, not measured`, SPEED_OPEN, {
+    shareLeaf(`speed:${idOf(runner)}`, `least port area of ${runner.name}, not measured`, u, {
       act: 'measure its least port area: pinch or window',
       after: 0.02,
       minutes: 15,
     }),
   );
-  return (x) => USUAL_SPEED * Math.exp(x[i]!);
+  return (x) => Math.exp(mean + x[i]!);
 }
 
-/** The exhaust's share where none was flowed, and the standard uncertainty of its logarithm. Common practice, no source. */
-const USUAL_EXHAUST = 0.74;
-const EXHAUST_OPEN = 0.09;
-/** A measured one: two readings, and the pipe where nobody states it. Common practice, no source. */
+/** A measured exhaust's share: two readings, and the pipe where nobody states it. Common practice, no source. */
 const EXHAUST_READ = 0.02;
 const PIPE_OPEN = 0.05;
 /** What of a weak exhaust counts: nothing (peak flow alone) to this (a part of the derating by exhaust over intake). Common practice, no source. */
 const MOST_COST = 0.3;
 
 /** What the exhaust of a runner takes off its margin, growing as it gets weaker. */
-function exhaustCost(leaves: Leaves, build: Build, target: TargetResult, { runner, over }: RunnerReach): Read {
+function exhaustCost(
+  leaves: Leaves,
+  build: Build,
+  target: TargetResult,
+  { runner, over }: RunnerReach,
+  a: Assumptions,
+): Read {
   if (build.induction.kind !== 'natural') return () => 0;
   const found = sideOverCam(runner.sheet.exhaust, build.cam && camLiftOf(build.cam, 'exhaust'), target.exhaustCam);
-  const share = found ? found.best.flow / over.best.flow : USUAL_EXHAUST;
-  const open = !found ? EXHAUST_OPEN : runner.facts?.exhaustPipe === 'unknown' ? PIPE_OPEN : EXHAUST_READ;
+  const usual = (a.priors ?? USUAL_PRIORS).exhaust;
+  const share = found ? found.best.flow / over.best.flow : Math.exp(usual.mean);
+  const open = !found ? usual.u : runner.facts?.exhaustPipe === 'unknown' ? PIPE_OPEN : EXHAUST_READ;
   // Far above the band nothing that is open matters.
   if (share > WEAK_EXHAUST * Math.exp(4 * open)) return () => 0;
   const e = leaves.add(

@@ -62,6 +62,8 @@ export interface Build {
   readonly manifoldLoss?: number;
   readonly power: number;
   readonly speed: number;
+  /** What was asked for: a power, or a torque that the power follows from; a power where left out. */
+  readonly wanted?: Peak;
   /** Half of the last figure written of each size, m; 0 where left out. */
   readonly resolution?: { readonly bore: number; readonly stroke: number };
   readonly powerPerFlow?: number;
@@ -104,21 +106,34 @@ export interface TargetResult {
   readonly exhaustCam?: CamProfile;
 }
 
-/**
- * Upper ends of the bands of BMEP at peak power, in psi, as if naturally aspirated (boosted figures are divided by
- * the charge density first). Ordinary engines: Heywood (1988) §2.7, from memory; race engines: common practice, no source.
- */
-export const BMEP_BANDS: readonly (readonly [Believability, number])[] = [
-  ['mild', 115],
-  ['ordinary', 145],
-  ['strong', 170],
-  ['race', 195],
-  ['extreme', 215],
-];
+/** Where on its curve an engine is asked for so much: at the peak of its power, or of its torque. */
+export type Peak = 'power' | 'torque';
 
-export function believability(bmepValue: number, charge: number): Believability {
+/**
+ * Upper ends of the bands of BMEP, in psi, as if naturally aspirated (boosted figures are divided by the charge density
+ * first): an engine has more of it at the peak of its torque than at that of its power. Ordinary engines: Heywood (1988)
+ * §2.7, from memory; race engines, the best unboosted ones about 225: common practice, no source.
+ */
+export const BMEP_BANDS: Readonly<Record<Peak, readonly (readonly [Believability, number])[]>> = {
+  power: [
+    ['mild', 115],
+    ['ordinary', 145],
+    ['strong', 170],
+    ['race', 195],
+    ['extreme', 220],
+  ],
+  torque: [
+    ['mild', 130],
+    ['ordinary', 160],
+    ['strong', 185],
+    ['race', 210],
+    ['extreme', 230],
+  ],
+};
+
+export function believability(bmepValue: number, charge: number, at: Peak = 'power'): Believability {
   const natural = bmepValue / charge / psi(1);
-  return BMEP_BANDS.find(([, top]) => natural <= top)?.[0] ?? 'unbelievable';
+  return BMEP_BANDS[at].find(([, top]) => natural <= top)?.[0] ?? 'unbelievable';
 }
 
 /** Profiles of both lobes; a side without a duration has none. */
@@ -210,7 +225,7 @@ export function evaluateTarget(build: Build): TargetResult {
     sizes,
     torque,
     bmep: pressure,
-    believability: believability(pressure.value * (airPower / build.power), numberOf(charge)),
+    believability: believability(pressure.value * (airPower / build.power), numberOf(charge), build.wanted),
     charge,
     airPower,
     ...(powerPerFlow === undefined

@@ -1,5 +1,5 @@
 import { COMMON_PRACTICE as P } from '../method/method.js';
-import { horsepowerPerCfm, inches } from '../quantity/units.js';
+import { feetPerSecond, horsepowerPerCfm, inches } from '../quantity/units.js';
 import { USUAL_POWER_PER_FLOW } from '../power/schools.js';
 
 /**
@@ -48,7 +48,30 @@ export interface Assumptions {
   readonly hourRate: number;
   /** How well the spreads of set-ups and of benches are known, in degrees of freedom; as usual where left out. */
   readonly freedom?: SpreadFreedom;
+  /** What is taken of a head whose exhaust or least area nobody measured; as usual where left out. */
+  readonly priors?: HeadPriors;
 }
+
+/** What a quantity usually is: mean of its natural logarithm, and standard deviation of that. */
+export interface Prior {
+  readonly mean: number;
+  readonly u: number;
+}
+export interface HeadPriors {
+  /** Best exhaust flow over best intake flow. */
+  readonly exhaust: Prior;
+  /** Mean speed of the air at the least port area at 28 in, m/s. */
+  readonly speed: Prior;
+}
+
+/**
+ * Heads nothing more is known of. Common practice, no source: exhausts of 70 to 80 % of the intake; 2.95 in² of window for about
+ * 295 cfm is 240 ft/s at 28 in of water, and a port that is worked hard runs over 300.
+ */
+export const USUAL_PRIORS: HeadPriors = {
+  exhaust: { mean: Math.log(0.74), u: 0.09 },
+  speed: { mean: Math.log(feetPerSecond(255)), u: 0.12 },
+};
 
 /** Degrees of freedom behind the two spreads that are learnt from tests; each over 2. */
 export interface SpreadFreedom {
@@ -63,8 +86,8 @@ export interface SpreadFreedom {
  */
 export const USUAL_FREEDOM: SpreadFreedom = { setup: 4, bench: 5 };
 
-/** The figures of the table; how well they are known is no figure of it. */
-export type AssumedFigure = Exclude<keyof Assumptions, 'freedom'>;
+/** The figures of the table; how well they are known is no figure of it, nor what heads usually are. */
+export type AssumedFigure = Exclude<keyof Assumptions, 'freedom' | 'priors'>;
 
 export const USUAL_ASSUMPTIONS: Assumptions = {
   repeatability: 0.005,

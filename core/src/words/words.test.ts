@@ -19,6 +19,8 @@ const named = (letter: string, ...flows: number[]) => ({
 const plain = (text: string | undefined) => text?.replaceAll('\u00a0', ' ');
 const SIGMA = 0.005;
 
+const DEGREES_OF_BELIEF = ['mild', 'ordinary', 'strong', 'race', 'extreme', 'unbelievable'];
+
 describe('a comparison in words', () => {
   it('tells who leads where, who clears the target and who stops gaining', () => {
     const a = { ...named('A', 53, 106, 149, 172, 179, 180), degree: 'falls short' as const };
@@ -132,6 +134,13 @@ describe('a target', () => {
     expect(evaluateTarget({ ...build, power: horsepower(500) }).believability).toBe('unbelievable');
     expect(believability(psi(100), 1)).toBe('mild');
     expect(believability(psi(240), 1.6)).toBe('strong');
+    // The best unboosted engines reach about 225 psi (common practice, no source): at the peak of torque, not of power.
+    expect(believability(psi(225), 1, 'torque')).toBe('extreme');
+    expect(believability(psi(225), 1, 'power')).toBe('unbelievable');
+    for (const p of [110, 125, 158, 183, 208, 225, 309])
+      expect(DEGREES_OF_BELIEF.indexOf(believability(psi(p), 1, 'torque'))).toBeLessThanOrEqual(
+        DEGREES_OF_BELIEF.indexOf(believability(psi(p), 1, 'power')),
+      );
   });
   it('boost lowers the flow each port must carry by the charge density', () => {
     const boosted = evaluateTarget({

@@ -1,5 +1,5 @@
 import { readFileSync } from 'node:fs';
-import { gainsOf, repeatabilityFrom, sayIn, sourceOffsets } from '@alluvium/core';
+import { gainsOf, repeatabilityFrom, sayIn, sourceOffsets, USUAL_ASSUMPTIONS } from '@alluvium/core';
 import { describe, expect, it } from 'vitest';
 import {
   claimRows,
@@ -17,6 +17,8 @@ import {
   wholesOf,
   writeAudit,
   type ClaimContext,
+  type JudgingContext,
+  assumptionsFor,
 } from '../index.js';
 
 const { bundle } = readBundle(JSON.parse(readFileSync('demo/bundle.json', 'utf8')));
@@ -138,6 +140,29 @@ describe('the claims of the demo', () => {
       ),
     )!;
     expect(pipePairs(both, 'bench-1').every((p) => p > 0)).toBe(true);
+  });
+  it('spreads of set-ups and benches are learnt from all heads, whatever their order; priors are of a class once it has enough', () => {
+    const { repeats, bench, priors } = library.spreads(USUAL_ASSUMPTIONS);
+    expect(bench.benches).toBeGreaterThanOrEqual(2);
+    expect(bench.u).toBeGreaterThan(0.008);
+    expect(bench.u).toBeLessThan(0.03);
+    const turned = libraryOf(heads.toReversed(), 'bench-1').spreads(USUAL_ASSUMPTIONS);
+    expect(turned.bench.u).toBeCloseTo(bench.u, 12);
+    expect(turned.repeats.freedom).toBe(repeats.freedom);
+    expect(Object.keys(priors)).toEqual(['all', 'standard spacing']);
+    const six = Array.from({ length: 6 }, (_, i) => ({
+      ...head('corrow-417'),
+      head: { ...head('corrow-417').head, id: `h${i}`, class: 'canted' as const },
+      sheets: head('corrow-417').sheets.map((s) => ({ ...s, id: `${s.id}-${i}` })),
+    }));
+    const canted = libraryOf([...heads, ...six], 'bench-1').spreads(USUAL_ASSUMPTIONS).priors;
+    expect(Object.keys(canted)).toEqual(['all', 'standard spacing', 'canted']);
+    // Six heads of one share draw what is usual half-way to themselves.
+    const own = libraryOf(six, 'bench-1').spreads(USUAL_ASSUMPTIONS).priors;
+    expect(canted.canted!.exhaust.mean).toBeCloseTo(own.canted!.exhaust.mean, 12);
+    const judge = (context: JudgingContext) => assumptionsFor(six[0]!, context).priors?.exhaust.mean;
+    expect(judge({ shop: { repeats, bench, priors: canted } })).toBe(canted.canted!.exhaust.mean);
+    expect(judge({})).toBeUndefined();
   });
   it('a reading unlike the heads of its class and valve is asked about, one like them is not', () => {
     const six = Array.from({ length: 6 }, (_, i) => ({

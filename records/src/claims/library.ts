@@ -4,10 +4,13 @@
  */
 import {
   SIDES,
+  USUAL_FREEDOM,
+  benchSpread,
   bestsOf,
   createBand,
   repeatabilityFrom,
   tallyPulls,
+  type Assumptions,
   type Band,
   type BandView,
   type BandPoint,
@@ -20,7 +23,8 @@ import {
 import type { Head } from '../nouns/head.js';
 import { evaluated } from './evaluated.js';
 import { BAND_PIPES, type BandPipe, type ClaimContext, type NetHead } from './judge.js';
-import type { JudgingContext } from '../evaluateHead.js';
+import { spreadsOf, type JudgingContext } from '../evaluateHead.js';
+import { priorsFrom, sumOfTallies, type ShopSpreads } from '../setups.js';
 import { pipeEffect, pipePairs, type PipeEffect } from './pipe.js';
 import { joinNets, netOfHead, type HeadNet, type Net, type NetOptions } from './net.js';
 import { speaks } from '../select.js';
@@ -44,6 +48,8 @@ export interface ClaimSummary {
   readonly pulls: PullTally;
   /** What a pipe added on each port of it that was tested both ways, natural logarithms. */
   readonly pipes: readonly number[];
+  /** What its tests say of set-ups and benches. */
+  readonly spreads: ReturnType<typeof spreadsOf>;
   readonly net: Readonly<Record<Side, HeadNet | undefined>>;
   readonly tables: readonly (SourceTable & { readonly sourceId: string; readonly side: Side })[];
 }
@@ -103,6 +109,7 @@ export function summaryOf(head: NetHead, own: string | undefined): ClaimSummary 
     },
     pulls: pullsOf(head, own),
     pipes: pipePairs(head, own),
+    spreads: spreadsOf(head),
     net: {
       intake: own === undefined ? undefined : netOfHead(head, own, 'intake'),
       exhaust: own === undefined ? undefined : netOfHead(head, own, 'exhaust'),
@@ -141,6 +148,8 @@ export interface ClaimLibrary {
   readonly pulls: () => PullTally;
   /** What a pipe is worth; undefined while too few ports were tested both ways. */
   readonly pipe: () => PipeEffect | undefined;
+  /** What all tests say of set-ups and of benches, over these figures of the shop. */
+  readonly spreads: (usual: Assumptions) => ShopSpreads;
   readonly net: (own: string, side: Side, options?: NetOptions) => Net;
   /** Every table one source gives of a side, over all heads. */
   readonly tables: (sourceId: string, side: Side) => SourceTable[];
@@ -196,6 +205,18 @@ export function createClaimLibrary(): ClaimLibrary {
     },
     pulls: () => ({ squares: Math.max(0, squares), freedom }),
     pipe: () => pipeEffect([...heads.values()].flatMap((h) => h.pipes)),
+    spreads: (usual) => {
+      const all = [...heads.values()].map((h) => h.spreads);
+      const repeats = sumOfTallies(all.map((s) => s.repeats));
+      return {
+        repeats,
+        bench: benchSpread(
+          all.flatMap((s) => s.contrasts),
+          { usual: usual.otherBench, freedom: USUAL_FREEDOM.bench, setup: usual.setup },
+        ),
+        priors: priorsFrom(all.map((s) => s.shares)),
+      };
+    },
     net: (own, side, options) =>
       joinNets(
         [...heads.values()].flatMap((h) => h.net[side] ?? []),

@@ -44,12 +44,49 @@ describe('same or different, on the demo', () => {
     expect(words).toMatch(/^Different: exhaust valve diameter \(1\.550/);
     // Of the sheets of both, those of one bore and port are held against each other.
     expect(curves.map((c) => c.side)).toEqual(['intake', 'exhaust']);
-    expect(leftOut).toEqual([]);
+    expect(leftOut.filter((t) => !t.includes('worked on before'))).toEqual([]);
   });
   it('two numbers on two boxes are not told apart', () => {
     const { verdict, words } = hold(at('pellam-190', 'pellam-190-received'), at('pellam-190r', 'pellam-190r-received'));
     expect(verdict).toMatchObject({ verdict: 'not told apart', counting: 0 });
     expect(words).toContain('does not make them the same casting');
+  });
+  it('a sheet of differences taken one against the other speaks before two sheets do', () => {
+    const a = head('corrow-417');
+    const base = a.sheets.find((s) => s.id === '417-received-p3')!;
+    const sheet = {
+      ...base,
+      id: 'difference',
+      title: 'One against the other',
+      stageId: '417-valve-job',
+      baselineId: base.id,
+      setup: { ...base.setup, reads: 'difference' as const },
+      rows: [0.2, 0.3, 0.4].map((l, i) => ({
+        ...base.rows[0]!,
+        lift: { si: l * 0.0254, typed: '' },
+        intake: { ...base.rows[0]!.intake!, pulls: [{ si: [19, 10, 0][i]! * 4.719474432e-4, typed: '' }] },
+        exhaust: null,
+      })),
+    };
+    const whole: WholeHead = {
+      ...a,
+      sheets: [...a.sheets.filter((s) => s.setup.reads !== 'difference'), sheet],
+    };
+    const held = hold(
+      { whole, stageId: '417-valve-job', cylinder: null },
+      { whole, stageId: '417-received', cylinder: null },
+    );
+    expect(held.leftOut.join()).toContain('“One against the other”, taken one against the other');
+    // +19 cfm at .200, +10 at .300, none at .400, on the first of the two.
+    const cfm = held.flow.intake!.points.map((p) => Math.round((p.a - p.b) / 4.719474432e-4));
+    expect(cfm).toEqual([19, 10, 0]);
+  });
+  it('says where curves cross and how likely, what is seen on both, foreign work, and what would settle it', () => {
+    const { seen, leftOut, settles } = hold(at('corrow-522', '522-received'), at('corrow-417', '417-received'));
+    expect(seen).toContainEqual({ what: 'material', a: 'iron', b: 'iron', same: true });
+    expect(leftOut.join()).toMatch(/port 6 of A was worked on before it came \(blended by hand/);
+    expect(settles.length).toBeLessThanOrEqual(3);
+    for (const s of settles) expect(s).toMatch(/^Measure the .* of [AB]: the other’s is known\.$/);
   });
   it('two ports of one head, and two stages of it', () => {
     const ports = hold(at('corrow-417', '417-received', 1), at('corrow-417', '417-received', 3));

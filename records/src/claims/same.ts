@@ -3,13 +3,17 @@ import {
   SIDES,
   areaAt,
   comparable,
+  crossingOdds,
   evaluateSurvey,
+  flowCurve,
   flowLikeness,
   likeness,
   numberOf,
   sameOrDifferent,
   sameWords,
+  USUAL_ASSUMPTIONS,
   type Aspect,
+  type Crossing,
   type FlowCurve,
   type FlowLikeness,
   type Given,
@@ -21,8 +25,9 @@ import {
 import { toleranceOf } from '../arrival/stated.js';
 import { portOf } from '../bench/session.js';
 import type { WholeHead } from '../api.js';
+import { differencePoints } from '../compare/differences.js';
 import { evaluated } from './evaluated.js';
-import type { Tolerance } from '../nouns/measure.js';
+import type { Measure, Tolerance } from '../nouns/measure.js';
 import { MEASURE_ITEMS, MEASURE_ITEM_NAMES, type MeasureItem } from '../nouns/measureItems.js';
 import type { Sheet } from '../nouns/sheet.js';
 import { toCoreSections } from '../sections.js';
@@ -31,6 +36,7 @@ import { measured } from '../toCore.js';
 import { conditionsOf, portIdOf } from './conditions.js';
 
 // measures[]!: one for each of the two.
+// portName()!: a port of the head itself.
 
 /** What is held against another: a head at a stage, one of its cylinders or whatever speaks for all. */
 export interface Specimen {
@@ -47,8 +53,113 @@ export interface SameResult {
   readonly curves: readonly { readonly side: Side; readonly a: FlowCurve; readonly b: FlowCurve }[];
   readonly verdict: SameVerdict;
   readonly words: string;
+  /** Where curves change places, each with its odds. */
+  readonly crossings: readonly (Crossing & { readonly side: Side })[];
+  /** What is seen on both without measuring: material, class, valves, what was done before they came. */
+  readonly seen: readonly Seen[];
+  /** What to measure next: it was measured on one of the two only. */
+  readonly settles: readonly string[];
   /** What could not be held against each other, and why. */
   readonly leftOut: readonly string[];
+}
+
+/** One feature of both as it is seen. */
+export interface Seen {
+  readonly what: string;
+  readonly a: string;
+  readonly b: string;
+  readonly same: boolean;
+}
+
+/** Features of the two heads that are noted of both. */
+function seenOf(a: Specimen, b: Specimen): Seen[] {
+  const [ha, hb] = [a.whole.head, b.whole.head];
+  const pairs: readonly (readonly [what: string, a: string, b: string])[] = [
+    ['class', ha.class, hb.class],
+    ['material', ha.material, hb.material],
+    ['intake valves a cylinder', String(ha.intakeValves), String(hb.intakeValves)],
+    ['exhaust valves a cylinder', String(ha.exhaustValves), String(hb.exhaustValves)],
+    ['number on the casting', ha.catalogueNumber, hb.catalogueNumber],
+  ];
+  return pairs.flatMap(([what, x, y]) =>
+    [x, y].some((v) => v === '' || v === 'unknown') ? [] : [{ what, a: x, b: y, same: x === y }],
+  );
+}
+
+/** What casts are told apart by, best first: sizes no hand changes, then those a cut changes, then the valve job. */
+const TELLING: readonly MeasureItem[] = [
+  'valve spacing',
+  'valve inclination',
+  'casting weight',
+  'port volume',
+  'short turn height',
+  'chamber width',
+  'chamber volume',
+  'pinch',
+  'window',
+  'opening',
+  'bowl',
+  'throat',
+  'valve diameter',
+  'seat angle',
+  'back-cut angle',
+];
+const MOST_TO_SETTLE = 3;
+
+/** What was measured on one of the two and not on the other, the most telling first, as something to do. */
+function settlesOf(a: Specimen, b: Specimen, names: { readonly a: string; readonly b: string }): string[] {
+  const [ma, mb] = [a, b].map((s) => measuresAt(s.whole, s.stageId).filter((m) => m.sourceId === null)) as [
+    Measure[],
+    Measure[],
+  ];
+  const holds = (list: readonly Measure[], item: MeasureItem, side: Side | null) =>
+    list.some((m) => m.item === item && m.side === side);
+  return TELLING.flatMap((item) =>
+    (MEASURE_ITEMS[item].sided ? SIDES : [null]).flatMap((side): string[] => {
+      const [onA, onB] = [holds(ma, item, side), holds(mb, item, side)];
+      if (onA === onB) return [];
+      return [`Measure the ${side ? `${side} ` : ''}${item} of ${onA ? names.b : names.a}: the other’s is known.`];
+    }),
+  ).slice(0, MOST_TO_SETTLE);
+}
+
+/** Ports of a specimen somebody worked on before it came: foreign work tells nothing of the casting. */
+function touchedOf({ whole, cylinder }: Specimen, name: string): string[] {
+  return whole.ports
+    .filter((p) => p.touched !== '' && (cylinder === null || p.number === cylinder))
+    .map(
+      (p) =>
+        `The ${p.side} of ${portName(whole.ports, p.id)!} of ${name} was worked on before it came (${p.touched}): ${cylinder === null ? 'it is left out' : 'a difference may be that work, not the casting'}.`,
+    );
+}
+
+/**
+ * Two curves from a sheet of differences: the one it was taken against, and that with the differences on it. Undefined where
+ * no such sheet ties the two on this side.
+ */
+function byDifferences(
+  a: Specimen,
+  b: Specimen,
+  side: Side,
+): { a: FlowCurve; b: FlowCurve; title: string } | undefined {
+  for (const [from, to, isA] of [
+    [a, b, true],
+    [b, a, false],
+  ] as const)
+    for (const sheet of from.whole.sheets) {
+      if (sheet.stageId !== from.stageId || sheet.setup.reads !== 'difference' || sheet.setAside !== '') continue;
+      const base = to.whole.sheets.find((s) => s.id === sheet.baselineId && s.stageId === to.stageId);
+      const curve = base && evaluated(to.whole, base)[side].curve;
+      if (!curve) continue;
+      const moved = flowCurve(
+        differencePoints(sheet, side).flatMap(({ lift, difference }) => {
+          const flow = curve.at(lift);
+          return flow === undefined || flow + difference <= 0 ? [] : [{ lift, flow: flow + difference }];
+        }),
+      );
+      if (moved) return { ...(isA ? { a: moved, b: curve } : { a: curve, b: moved }), title: sheet.title };
+    }
+  return undefined;
 }
 
 /** What belongs to the engine, not to the head, or says nothing of its make. */
@@ -182,7 +293,21 @@ export function sameOrNot(
   const leftOut: string[] = [];
   const flow: { intake?: FlowLikeness; exhaust?: FlowLikeness } = {};
   const curves: { side: Side; a: FlowCurve; b: FlowCurve }[] = [];
+  const hold = (side: Side, ca: FlowCurve, cb: FlowCurve) => {
+    curves.push({ side, a: ca, b: cb });
+    const from = Math.max(ca.first.lift, cb.first.lift) - 1e-6;
+    const to = Math.min(ca.last.lift, cb.last.lift) + 1e-6;
+    const lifts = ca.points.map((p) => p.lift).filter((l) => l >= from && l <= to);
+    flow[side] = flowLikeness(ca, cb, lifts, sigma, side, (lift) => say.of(lift, 'lift'));
+  };
   for (const side of SIDES) {
+    // One against the other on one day says more of their difference than two sheets do.
+    const tied = byDifferences(a, b, side);
+    if (tied) {
+      hold(side, tied.a, tied.b);
+      leftOut.push(`The ${side} is held by the differences of “${tied.title}”, taken one against the other.`);
+      continue;
+    }
     const pair = nearestPair(a, b, side, own);
     if (!pair) {
       leftOut.push(`There is no ${side} curve of both.`);
@@ -200,16 +325,25 @@ export function sameOrNot(
     }
     const [ca, cb] = [evaluated(a.whole, sa)[side].curve, evaluated(b.whole, sb)[side].curve];
     if (!ca || !cb) continue;
-    curves.push({ side, a: ca, b: cb });
-    const from = Math.max(ca.first.lift, cb.first.lift) - 1e-6;
-    const to = Math.min(ca.last.lift, cb.last.lift) + 1e-6;
-    const lifts = ca.points.map((p) => p.lift).filter((l) => l >= from && l <= to);
-    flow[side] = flowLikeness(ca, cb, lifts, sigma, side, (lift) => say.of(lift, 'lift'));
+    hold(side, ca, cb);
     const [pa, pb] = [portName(a.whole.ports, portIdOf(sa, side)), portName(b.whole.ports, portIdOf(sb, side))];
     if (a.cylinder === null && pa && pb && pa !== pb)
       leftOut.push(`The ${side} curves are of ${pa} and of ${pb}: part of a difference may lie between runners.`);
   }
   const sizes = sizesOf(a, b, tolerances);
   const verdict = sameOrDifferent(sizes, flow);
-  return { sizes, flow, curves, verdict, words: sameWords(verdict, names, say), leftOut };
+  const { setup } = USUAL_ASSUMPTIONS;
+  return {
+    sizes,
+    flow,
+    curves,
+    verdict,
+    words: sameWords(verdict, names, say),
+    crossings: curves.flatMap(({ side, a: ca, b: cb }) =>
+      crossingOdds(ca, cb, sigma, setup).map((c) => ({ ...c, side })),
+    ),
+    seen: seenOf(a, b),
+    settles: settlesOf(a, b, names),
+    leftOut: [...leftOut, ...touchedOf(a, names.a), ...touchedOf(b, names.b)],
+  };
 }

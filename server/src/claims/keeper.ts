@@ -3,7 +3,7 @@
  * tells. Nothing of it is stored; a head whose content did not change is not summed up again.
  */
 import { createHash } from 'node:crypto';
-import { sayIn } from '@alluvium/core';
+import { sayIn, USUAL_ASSUMPTIONS, type Assumptions } from '@alluvium/core';
 import {
   assumptionsOf,
   auditLine,
@@ -17,6 +17,7 @@ import {
   type ClaimLibrary,
   type Extent,
   type NetHead,
+  type ShopSpreads,
   type Source,
   type Assumption,
   type JudgingContext,
@@ -50,7 +51,7 @@ export interface Facts {
   readonly sources: readonly Source[];
   readonly tolerances: readonly Tolerance[];
   readonly builds: readonly Build[];
-  /** The shop's own assumptions, and which benches were checked. */
+  /** The shop's own assumptions, what its tests say of set-ups and benches, and which benches were checked. */
   readonly judging: JudgingContext;
   /** The source that is our own bench. */
   readonly own: string | undefined;
@@ -107,7 +108,21 @@ export function createClaimKeeper(db: Database): ClaimKeeper {
   /** Every judged claim in the order of the audit; put in order once, however many pages of it are asked for. */
   let ordered: readonly AuditEntry[] | undefined;
 
+  /** What all tests say of set-ups and benches, worked out once for each state of the library. */
+  let spreads: { readonly moved: number; readonly of: Assumptions; readonly shop: ShopSpreads } | undefined;
+  function shopSpreads(assumptions: Assumptions): ShopSpreads {
+    if (spreads?.moved !== moved || spreads.of !== assumptions)
+      spreads = { moved, of: assumptions, shop: library.spreads(assumptions) };
+    return spreads.shop;
+  }
+
   async function facts(): Promise<Facts> {
+    const stored = await storedFacts();
+    const { assumptions = USUAL_ASSUMPTIONS } = stored.judging;
+    return { ...stored, judging: { ...stored.judging, shop: shopSpreads(assumptions) } };
+  }
+
+  async function storedFacts(): Promise<Facts> {
     if (known) return known;
     const sources = await rowsOf<Source>(db, 'select * from source order by id');
     known = {

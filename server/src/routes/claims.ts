@@ -83,8 +83,14 @@ export async function claimRoutes(app: FastifyInstance, db: Database): Promise<v
     },
     async () => {
       await ready();
-      const { own } = await keeper.facts();
-      return { ...keeper.standing(), own: own ?? null, pulls: library.pulls(), pipe: library.pipe() ?? null };
+      const { own, judging } = await keeper.facts();
+      return {
+        ...keeper.standing(),
+        own: own ?? null,
+        pulls: library.pulls(),
+        pipe: library.pipe() ?? null,
+        shop: judging.shop,
+      };
     },
   );
 

@@ -20,6 +20,7 @@ export const GLOSSARY: readonly (readonly [term: string, meaning: string])[] = [
   ['Centreline', 'Crank angle of full intake lift, after top dead centre.'],
   ['Choke', 'The least area of a port; it rules the velocity.'],
   ['Claim', 'Somebody’s figures, whose conditions may be unknown. Unknown stays unknown.'],
+  ['Class', 'What kind of head it is: standard spacing, raised runner, canted, symmetrical, four-valve.'],
   [
     'Closure',
     'How well two ways of measuring one thing agree: sections against liquid, speed times area against flow.',

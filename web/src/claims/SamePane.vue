@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { format } from '@alluvium/core';
+import { format, oddsWords } from '@alluvium/core';
 import { sameOrNot, type Specimen, type Stage, type WholeHead } from '@alluvium/records';
 import { computed } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
@@ -140,7 +140,18 @@ const drawn = computed(() =>
     </p>
     <template v-else-if="result && pair">
       <p class="reading">{{ result.words }}</p>
+      <p v-if="result.crossings.length" class="note">
+        {{
+          result.crossings
+            .map((c) => `The ${c.side} curves cross at ${settings.say.of(c.lift, 'lift')} (${oddsWords(c.odds)}).`)
+            .join(' ')
+        }}
+      </p>
       <p v-for="t in result.leftOut" :key="t" class="note">{{ t }}</p>
+      <p v-if="result.settles.length" class="next">
+        <span>next</span>
+        {{ result.settles.join(' ') }}
+      </p>
       <div class="two">
         <WideFrame v-if="likenesses.length">
           <table class="ruled">
@@ -153,6 +164,12 @@ const drawn = computed(() =>
               </tr>
             </thead>
             <tbody>
+              <tr v-for="s in result.seen" :key="s.what" :class="{ counts: !s.same }">
+                <td>{{ s.what }}</td>
+                <td class="num">{{ s.a }}</td>
+                <td class="num">{{ s.b }}</td>
+                <td class="num">{{ s.same ? 'the same' : 'differs' }}</td>
+              </tr>
               <tr v-for="l in likenesses" :key="l.what" :class="{ counts: l.counts }">
                 <td>{{ l.what }}</td>
                 <td class="num">{{ format(l.a, l.kind, settings.figures) }}</td>
@@ -226,5 +243,9 @@ td:first-child {
 }
 .reading {
   margin: 4px 0;
+}
+.next span {
+  color: var(--slate);
+  margin-right: 6px;
 }
 </style>

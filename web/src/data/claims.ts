@@ -1,5 +1,5 @@
 import type { PullTally } from '@alluvium/core';
-import type { AuditLine, BandAsk, BandPipe, Head, PipeEffect, SourceTable } from '@alluvium/records';
+import type { AuditLine, BandAsk, BandPipe, Head, PipeEffect, ShopSpreads, SourceTable } from '@alluvium/records';
 import type { BandView, Side, System } from '@alluvium/core';
 import { keepPreviousData, useQuery } from '@tanstack/vue-query';
 import { computed } from 'vue';
@@ -32,6 +32,8 @@ export interface ClaimStanding extends Standing {
   readonly pulls: PullTally;
   /** What a pipe is worth on an exhaust; null while too few ports were tested both ways. */
   readonly pipe: PipeEffect | null;
+  /** What all tests say of set-ups and of benches. */
+  readonly shop?: ShopSpreads;
 }
 export const useClaimStanding = () =>
   ask(

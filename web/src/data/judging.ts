@@ -2,11 +2,12 @@ import { assumptionsForBuild, assumptionsOf, type Build, type JudgingContext } f
 import { computed, type ComputedRef } from 'vue';
 import { useSettings } from '../state/settings.js';
 import { useActiveBuild } from './build.js';
+import { useClaimStanding } from './claims.js';
 import { useListOf } from './queries.js';
 
 /**
- * What every verdict on a build is made with besides the head: the shop's own assumptions, which benches were checked,
- * units. The build at hand where none is named.
+ * What every verdict on a build is made with besides the head: the shop's own assumptions, what its tests say of set-ups and
+ * benches, which benches were checked, units. The build at hand where none is named.
  */
 export function useJudging(build?: () => Build): ComputedRef<JudgingContext> {
   const settings = useSettings();
@@ -20,6 +21,12 @@ export function useJudging(build?: () => Build): ComputedRef<JudgingContext> {
     const of = build ? build() : active.value?.build;
     return of ? assumptionsForBuild(plain.value, of, factors.data.value ?? []) : plain.value;
   });
+  const standing = useClaimStanding();
   const checked = computed(() => new Set((calibrations.data.value ?? []).map((c) => c.sourceId)));
-  return computed(() => ({ assumptions: own.value, checked: checked.value, say: settings.say }));
+  return computed(() => ({
+    assumptions: own.value,
+    checked: checked.value,
+    shop: standing.data.value?.shop,
+    say: settings.say,
+  }));
 }

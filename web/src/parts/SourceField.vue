@@ -61,7 +61,6 @@ const name = computed({
         :filter-method="(text: string) => (typed = text)"
         no-match-text="No source of that name"
         no-data-text="No source of that name"
-        :aria-label="label"
         @update:model-value="choose"
       >
         <el-option v-for="[value, text] in shown" :key="value" :value="value" :label="text" />

@@ -1,4 +1,4 @@
-import { sayIn } from '@alluvium/core';
+import { sayIn, USUAL_ASSUMPTIONS } from '@alluvium/core';
 import {
   auditLine,
   claimRows,
@@ -26,7 +26,13 @@ export function claimsServer(
     const q = url.searchParams;
     switch (url.pathname) {
       case '/api/claims/standing':
-        return { ...standing, own, pulls: library.pulls(), pipe: library.pipe() ?? null };
+        return {
+          ...standing,
+          own,
+          pulls: library.pulls(),
+          pipe: library.pipe() ?? null,
+          shop: library.spreads(USUAL_ASSUMPTIONS),
+        };
       case '/api/claims/band':
         return {
           ...standing,
