@@ -19,7 +19,7 @@ import { isTyping } from './keys.js';
 import { rememberScroll } from './scrollMemory.js';
 import { STEPS, guideAt, stepOf } from './router.js';
 import type * as Glossary from './glossary.js';
-import { tourOf, type Tour } from '../help/tours.js';
+import type { Tour } from '../help/tours.js';
 import { useUnreached } from './unreached.js';
 
 const KeyMap = defineAsyncComponent(() => import('./KeyMap.vue'));
@@ -46,8 +46,11 @@ const { damaged } = useReach();
 const keysOpen = ref(false);
 const findOpen = ref(false);
 const exportOpen = ref(false);
+/** The ways round the pages: read after the first screen stands; without them a page offers none. */
+const tours = shallowRef<readonly Tour[]>([]);
+void import('../help/tours.js').then((m) => (tours.value = m.TOURS)).catch(() => undefined);
 /** The way round this page, where there is one; and the one being gone. */
-const tour = computed(() => tourOf(String(route.name)));
+const tour = computed(() => tours.value.find((t) => t.page === String(route.name)));
 const touring = shallowRef<Tour>();
 /** The word the glossary opens at; undefined while it is shut. */
 const glossaryAt = ref<string>();

@@ -11,10 +11,10 @@ import RunStates from './RunStates.vue';
 import RunMessages from './RunMessages.vue';
 import { useBenchLive } from './live.js';
 import { mountOf } from './mount.js';
-import { useFamily } from '../data/family.js';
-import { curvesBehind, recordedCurve, resultInHand, secondLookAt, setupLine } from './runContext.js';
+import { curvesBehind, recordedCurve, setupLine } from './runContext.js';
 import { useRun } from './useRun.js';
 import { useRunKeys } from './useRunKeys.js';
+import { useSecondLook } from './useSecondLook.js';
 import type { SessionPage } from '../data/session.js';
 
 // whole.value!: the page shows this once the session is read.
@@ -45,15 +45,7 @@ const place = computed(() => {
 });
 
 const recorded = computed(() => recordedCurve(whole.value, run.point.value?.number, side.value));
-const inHand = computed(() => resultInHand(whole.value, props.head, run.point.value?.number));
-const family = useFamily(
-  () => props.head.head.class,
-  () => inHand.value?.sheet,
-  () => inHand.value?.result,
-);
-const secondLook = computed(() =>
-  secondLookAt(whole.value, props.head, run.point.value?.number, side.value, settings.say, family.value),
-);
+const secondLook = useSecondLook(whole, props, () => run.point.value?.number, side);
 const behind = computed(() => curvesBehind(whole.value, props.head, heads.value, side.value));
 const call = computed(() => whole.value.calls.at(-1));
 const called = computed(() => (side.value === 'intake' ? call.value?.intakePeak : call.value?.exhaustPeak)?.si);

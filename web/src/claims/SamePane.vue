@@ -148,8 +148,8 @@ const drawn = computed(() =>
         }}
       </p>
       <p v-for="t in result.leftOut" :key="t" class="note">{{ t }}</p>
-      <p v-if="result.settles.length" class="next">
-        <span>next</span>
+      <p v-if="result.settles.length">
+        <b>next</b>
         {{ result.settles.join(' ') }}
       </p>
       <div class="two">
@@ -243,9 +243,5 @@ td:first-child {
 }
 .reading {
   margin: 4px 0;
-}
-.next span {
-  color: var(--slate);
-  margin-right: 6px;
 }
 </style>

@@ -135,4 +135,3 @@ export const TOURS: readonly Tour[] = [
     ],
   },
 ];
-export const tourOf = (page: string): Tour | undefined => TOURS.find((tour) => tour.page === page);
