@@ -56,7 +56,7 @@ test('every claim in one table, saved as CSV; a new claim typed as a sheet is ju
   await expect(page.getByRole('row', { name: /OM-230 intake flow beyond anything measured/ })).toBeVisible();
   await expect(page.getByRole('row', { name: /P6-205 chamber volume low Stated 64\.0 cc, found 67\.5/ })).toBeVisible();
   await expect(page.getByRole('row', { name: /OM-230 power not believable/ })).toBeVisible();
-  await expect(page.getByText('3 claims, 2 doubtful')).toBeVisible();
+  await expect(page.getByText('3 claims, 2 doubtful', { exact: true })).toBeVisible();
   // On paper the audit is all there is: no course, no lineup, no buttons.
   await page.emulateMedia({ media: 'print' });
   await expect(page.getByRole('navigation', { name: 'Steps of the work' })).toBeHidden();

@@ -90,12 +90,7 @@ export function simulationOf(
   );
   const wanted = good.find((p) => Math.abs(p.speed - core.speed) < 1e-6);
   const verdict =
-    wanted &&
-    verdictBySimulation(
-      head.evaluation.verdict,
-      simulatedPower(setup, found, wanted),
-      core.power,
-    );
+    wanted && verdictBySimulation(head.evaluation.verdict, simulatedPower(setup, found, wanted), core.power);
   return {
     verdict: verdict ? { degree: verdict.degree, odds: verdict.odds! } : null,
     said: [...setup.said],

@@ -1,4 +1,4 @@
-import { random } from '@alluvium/instruments';
+import { random } from '../uncertainty/random.js';
 import { describe, expect, it } from 'vitest';
 import { cfm, crossingOdds, flowCurve, inches } from '../index.js';
 

@@ -1,5 +1,5 @@
 /** The whole test against one that knows what the worlds are made of. Everything here is drawn in this file. */
-import { random } from '@alluvium/instruments';
+import { random } from '../uncertainty/random.js';
 import { describe, expect, it } from 'vitest';
 import { claimSpread, judgeWhole, USUAL_ASSUMPTIONS, type SheetFacts } from '../index.js';
 

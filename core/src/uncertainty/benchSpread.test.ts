@@ -1,4 +1,4 @@
-import { random } from '@alluvium/instruments';
+import { random } from './random.js';
 import { describe, expect, it } from 'vitest';
 import { benchSpread, type BenchContrast } from './benchSpread.js';
 import { studentQuantile } from './normal.js';
