@@ -16,7 +16,7 @@ import { CFM, HP, INCH, numbers } from './test/numbers.js';
  * source): 255 ft/s at the least area for what a port flows, give or take 12 %; an exhaust of 74 % of the intake, give or take
  * nine hundredths of it.
  */
-const HEADS = Number(process.env.KNOWING_HEADS ?? 2000);
+const HEADS = Number(process.env.KNOWING_HEADS ?? 500);
 /** What each head's record could have said. */
 const DRAWS = 6;
 const FOOT = 0.3048;

@@ -19,26 +19,25 @@ const props = defineProps<{
 const id = defineModel<string | null>({ required: true });
 const field = useId();
 const typed = ref('');
+const A_NEW_ONE = 'a new source …';
 const holds = (name: string) => name.toLowerCase().includes(typed.value.trim().toLowerCase());
 const options = computed(() => {
   const text = typed.value.trim();
   const found = props.sources.filter((s) => holds(s.name));
   const named = props.sources.some((s) => s.name.toLowerCase() === text.toLowerCase());
+  const isAsked = holds(A_NEW_ONE);
   return [
-    ...(text === '' || holds(props.none) ? [['', props.none] as const] : []),
+    ...(holds(props.none) ? [['', props.none] as const] : []),
     ...found.map((s) => [s.id, s.name] as const),
-    ...(text === ''
-      ? [[NEW, 'a new source …'] as const]
-      : named
-        ? []
-        : [[`${NEW}${text}`, `make “${text}” a new source`] as const]),
+    ...(isAsked ? [[NEW, A_NEW_ONE] as const] : []),
+    ...(isAsked || named ? [] : [[`${NEW}${text}`, `make “${text}” a new source`] as const]),
   ];
 });
 /** A source that is made with the form stands under one name while its own is still typed. */
 const choice = computed(() => (isNew(id.value) ? NEW : (id.value ?? '')));
 const shown = computed(() =>
   choice.value === NEW && !options.value.some(([value]) => value === NEW)
-    ? [...options.value, [NEW, 'a new source …'] as const]
+    ? [...options.value, [NEW, A_NEW_ONE] as const]
     : options.value,
 );
 function choose(picked: string): void {
