@@ -6,9 +6,9 @@ import {
   type Build,
   type HeadGeometry,
   type Runner,
-  type SheetFacts,
 } from '@alluvium/core';
 import { describe, expect, it } from 'vitest';
+import { madeUpFacts } from './test/facts.js';
 import { CFM, HP, INCH, numbers } from './test/numbers.js';
 
 /**
@@ -23,20 +23,7 @@ const FOOT = 0.3048;
 const USUAL_SPEED = 255 * FOOT;
 const USUAL_RATIO = 0.74;
 
-const facts = (id: string): SheetFacts => ({
-  id,
-  kind: 'measured',
-  own: true,
-  bench: 'own',
-  checked: true,
-  depression: 28 * 249.089,
-  bore: 0.1,
-  entry: 'radius',
-  exhaustPipe: 'bare',
-  valve: 'own',
-  changedSince: [],
-  resolution: 0,
-});
+const OWN = { own: true, bench: 'own', checked: true } as const;
 
 /** One head at the edge of what its target asks, as it may be known. */
 function madeUp({ uniform }: ReturnType<typeof numbers>) {
@@ -71,7 +58,7 @@ function madeUp({ uniform }: ReturnType<typeof numbers>) {
   }
   const test = (id: string, times: number, ratio: number | undefined): Runner => ({
     name: id,
-    facts: facts(id),
+    facts: madeUpFacts(id, OWN),
     sheet: evaluateSheet(
       { reads: 'flow', depression: 28 * 249.089 },
       Array.from({ length: 7 }, (_, i) => {

@@ -56,7 +56,7 @@ export const sumOfTallies = (tallies: readonly Tally[]): Tally => ({
  * conjugate prior of a variance (A. Gelman and others, Bayesian Data Analysis, 3rd ed. (2013), 2.6). A normal deviation with
  * such a spread is Student's; this is its standard deviation.
  */
-function learnt(usual: number, freedom: number, { squares, freedom: n }: Tally): number {
+export function learnt(usual: number, freedom: number, { squares, freedom: n }: Tally): number {
   return Math.sqrt((squares + (freedom - 2) * usual ** 2) / (freedom + n - 2));
 }
 

@@ -6,9 +6,9 @@ import {
   judgeHead,
   matchHead,
   type Build,
-  type SheetFacts,
 } from '@alluvium/core';
 import { describe, expect, it } from 'vitest';
+import { madeUpFacts } from './test/facts.js';
 import { CFM, HP, INCH, numbers } from './test/numbers.js';
 
 /**
@@ -52,20 +52,7 @@ function covers({ uniform, error, setup, benches, k }: ReturnType<typeof worldOf
     cam: { intakeLift: lift, rockerRatio: 1.5 },
   };
   const bench = Math.floor(uniform() * benches.length);
-  const facts: SheetFacts = {
-    id: 'sheet',
-    kind: 'measured',
-    own: bench === 0,
-    bench: `bench ${bench}`,
-    checked: false,
-    depression: 28 * 249.089,
-    bore: 0.1,
-    entry: 'radius',
-    exhaustPipe: 'bare',
-    valve: 'own',
-    changedSince: [],
-    resolution: 0,
-  };
+  const facts = madeUpFacts('sheet', { own: bench === 0, bench: `bench ${bench}`, checked: false });
   const zero = 0.002 * INCH * (2 * uniform() - 1);
   const common = benches[bench]! + setup * error();
   const rows = Array.from({ length: 7 }, (_, i) => {

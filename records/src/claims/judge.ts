@@ -14,6 +14,7 @@ import {
   settleWords,
   throughWords,
   usualBest,
+  type Assumptions,
   verdictOf,
   type BandLookup,
   type BandView,
@@ -84,18 +85,17 @@ export interface ClaimContext {
  * `read` is what the net says of its source: then neither bench counts, but how well that is known.
  */
 function spreadOf(
-  whole: NetHead,
+  assumptions: Assumptions,
   claim: Sheet,
   against: readonly Sheet[],
   { judging, repeatability }: ClaimContext,
   read?: SourceReading,
 ): ClaimSpread {
-  const a = assumptionsFor(whole, judging ?? {});
   const facts = (sheet: Sheet) => toSheetFacts(sheet, [], judging);
   return claimSpread(
     { ...facts(claim), kind: 'measured' },
     against.map(facts),
-    a,
+    assumptions,
     numberOf(repeatability),
     read && read.half / 1.96,
   );
@@ -258,7 +258,8 @@ function judgedClaim(head: NetHead, sheet: Sheet, side: Side, context: ClaimCont
   const measures = measuresAt(head, sheet.stageId).filter((m) => m.sourceId === null);
   const whole = evaluated(head, sheet);
   const claimed = whole[side].points;
-  const found = against && foundOf(head, tests, side, context);
+  const assumptions = assumptionsFor(head, context.judging ?? {});
+  const found = against && foundOf(head, tests, side, context, assumptions);
   const places = knownPlaces(head, sheet.stageId, side, portIdOf(sheet, side), measures);
   const may = comparison?.may ?? 'reserved';
   const source = may === 'not' || sheet.sourceId === null ? undefined : context.sourceReads?.(sheet.sourceId, side);
@@ -271,8 +272,8 @@ function judgedClaim(head: NetHead, sheet: Sheet, side: Side, context: ClaimCont
     may,
     band: band(side, bandPipe(sheet, side)),
     places,
-    spread: wider(spreadOf(head, sheet, tests, context)),
-    source: source && { offset: source.offset, spread: wider(spreadOf(head, sheet, tests, context, source)) },
+    spread: wider(spreadOf(assumptions, sheet, tests, context)),
+    source: source && { offset: source.offset, spread: wider(spreadOf(assumptions, sheet, tests, context, source)) },
     converts,
     doubted,
   });
@@ -310,10 +311,16 @@ function judgedClaim(head: NetHead, sheet: Sheet, side: Side, context: ClaimCont
 }
 
 /** One side of our tests of a port, read as one. */
-const foundOf = (head: NetHead, tests: readonly Sheet[], side: Side, { judging }: ClaimContext) =>
+const foundOf = (
+  head: NetHead,
+  tests: readonly Sheet[],
+  side: Side,
+  { judging }: ClaimContext,
+  assumptions: Assumptions,
+) =>
   tests.length === 1
     ? evaluated(head, tests[0]!)[side]
-    : pooledResult(head, { intake: tests, exhaust: tests }, judging ?? {})[side];
+    : pooledResult(head, { intake: tests, exhaust: tests }, judging ?? {}, undefined, assumptions)[side];
 
 /** Verdicts that no other bench explains. */
 export const isGrave = (verdict: string | undefined): boolean =>

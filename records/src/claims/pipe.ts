@@ -2,6 +2,7 @@
 import { mean, meanLogDifference } from '@alluvium/core';
 import { isAlike } from '../repeats.js';
 import { speaks } from '../select.js';
+import { learnt } from '../setups.js';
 import { evaluated } from './evaluated.js';
 import type { NetHead } from './judge.js';
 
@@ -54,14 +55,11 @@ const FEWEST_PAIRS = 2;
 const PORT_TO_PORT = 0.02;
 const FREEDOM = 4;
 
-/**
- * The mean of the pairs, and its spread for another port: the pairs' own scatter over a prior (A. Gelman and others,
- * Bayesian Data Analysis, 3rd ed. (2013), 2.6). Undefined with fewer than two.
- */
+/** The mean of the pairs, and its spread for another port: the pairs' own scatter over a prior. Undefined with fewer than two. */
 export function pipeEffect(pairs: readonly number[]): PipeEffect | undefined {
   if (pairs.length < FEWEST_PAIRS) return undefined;
   const by = mean(pairs);
   const squares = pairs.reduce((s, p) => s + (p - by) ** 2, 0);
-  const variance = (squares + (FREEDOM - 2) * PORT_TO_PORT ** 2) / (FREEDOM + pairs.length - 1 - 2);
-  return { by, spread: Math.sqrt(variance * (1 + 1 / pairs.length)), pairs: pairs.length };
+  const portToPort = learnt(PORT_TO_PORT, FREEDOM, { squares, freedom: pairs.length - 1 });
+  return { by, spread: portToPort * Math.sqrt(1 + 1 / pairs.length), pairs: pairs.length };
 }

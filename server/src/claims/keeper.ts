@@ -171,7 +171,7 @@ export function createClaimKeeper(db: Database): ClaimKeeper {
   async function read(): Promise<void> {
     while (queue.size > 0 && !closed) {
       const ids = [...queue].slice(0, READ);
-      const { own } = await facts();
+      const { own } = await storedFacts();
       const found = new Set<string>();
       await inSlices(ids, (head) => {
         found.add(head.head.id);
@@ -264,7 +264,7 @@ export function createClaimKeeper(db: Database): ClaimKeeper {
             known = undefined;
             moved++;
             // Another bench of our own is another zero for everything.
-            void facts().then(({ own }) => {
+            void storedFacts().then(({ own }) => {
               if (own !== before) {
                 listing = undefined;
                 void go().done.catch(() => undefined);

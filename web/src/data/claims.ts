@@ -53,7 +53,7 @@ export const useBandViews = (asks: () => readonly BandAsk[]) =>
   );
 
 /** What heads of a class have at these lift ratios of their valves; nothing is asked while there is no lift. */
-export const useFamily = (of: () => Head['class'], asks: () => readonly FamilyAsk[]) =>
+export const useFamilyViews = (of: () => Head['class'], asks: () => readonly FamilyAsk[]) =>
   ask(
     () => ['family', of(), asks()],
     async () => {

@@ -2,7 +2,7 @@ import { SIDES, type SheetResult, type Side } from '@alluvium/core';
 import type { FamilyLookup, Head, Sheet } from '@alluvium/records';
 import { refDebounced } from '@vueuse/core';
 import { computed, type ComputedRef } from 'vue';
-import { useFamily as useFamilyViews, type FamilyAsk } from './claims.js';
+import { useFamilyViews, type FamilyAsk } from './claims.js';
 
 const SETTLES_MS = 300;
 /** Lift ratios are asked for to so many decimals: what is typed on asks nothing again. */
